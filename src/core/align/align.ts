@@ -1,0 +1,89 @@
+import { type Matrix, applyPoint, determinant3, multiply } from '../linalg/rigid.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import type { Master } from '../master/master.ts';
+import { type Mesh, intoFrame } from '../mesh/mesh.ts';
+import { Fault } from '../result/fault.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { coarseAlign } from './coarse.ts';
+import { type FineFit, fineAlign } from './fine.ts';
+import { type Sample, sampleSurface } from './sample.ts';
+
+export interface Alignment extends FineFit {
+  /** Scanner frame → tooth frame. A reflection when the tooth frame is left-handed (left-handed quadrants). */
+  readonly matrix: Matrix;
+  /** The scan in the tooth frame. */
+  readonly scan: Mesh<'tooth'>;
+}
+
+const MIRROR: Matrix = [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
+/**
+ * Rigid alignment of a scan in any pose with the master: coarse search over poses, then robust point-to-plane ICP on
+ * what was not cut. Refuses with the reason when the pose cannot be trusted.
+ * @fails align.no-overlap, align.mirrored, align.too-little, align.one-sided, align.residual
+ */
+export function align(scan: Mesh<'scanner'>, master: Master, report: (share: number) => void = () => {}): Alignment {
+  // A left-handed tooth frame mirrors the master; the scan is mirrored with it so that the search stays among rotations.
+  const handed = determinant3(master.toTooth) < 0 ? MIRROR : null;
+  const start = handed ? intoFrame(scan, handed, 'scanner') : scan;
+  const samples = sampleSurface(start, 6000);
+  const coarse = coarseAlign(samples, master.whole);
+  report(0.5);
+  const best = coarse.share >= COARSE_CONVINCING ? coarse : wider(start, samples, coarse, master);
+  const fit = fineAlign(samples, master, best.matrix);
+  judge(fit, best.share, start, samples, master);
+  report(1);
+  const matrix = handed ? multiply(fit.pose, handed) : fit.pose;
+  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth') };
+}
+
+/** Share of the scan that lies on the master at which a first, quick search is believed. */
+const COARSE_CONVINCING = 0.45;
+/** Below this share nothing that was scanned looks like this master. */
+const COARSE_LEAST = 0.2;
+
+function wider(_scan: Mesh<'scanner'>, samples: Sample, first: { matrix: Matrix; share: number }, master: Master) {
+  const second = coarseAlign(samples, master.whole, { everyDirection: true });
+  return second.share > first.share ? second : first;
+}
+
+function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Sample, master: Master): void {
+  const trusted = fit.stableArea >= THRESHOLDS.alignStableAreaMin_mm2 && fit.pointError <= THRESHOLDS.alignPointErrorMax_mm && fit.rms <= THRESHOLDS.alignRmsMax_mm;
+  if (share < COARSE_CONVINCING || !trusted) {
+    const mirrored = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
+    if (mirrored.share > Math.max(COARSE_CONVINCING, 1.5 * share))
+      throw new Fault('align.mirrored', {
+        expected: 'a scan shows the tooth as it is',
+        received: `only its mirror image fits the master (${Math.round(mirrored.share * 100)} % of the surface against ${Math.round(share * 100)} %)`,
+        remedy: 'Switch off mirroring in the scanner’s export, or choose the master of the other side.',
+      });
+  }
+  const fitted = `${Math.round(share * 100)} % of its surface lies on “${master.description.name}”`;
+  if (share < COARSE_LEAST)
+    throw new Fault('align.no-overlap', {
+      expected: 'most of what surrounds the preparation is the same on both',
+      received: fitted,
+      remedy: 'Check that the scan belongs to this exercise’s master, or align it by three points by hand.',
+    });
+  if (fit.stableArea < THRESHOLDS.alignStableAreaMin_mm2)
+    throw new Fault('align.too-little', {
+      expected: `at least ${THRESHOLDS.alignStableAreaMin_mm2} mm² of uncut surface are needed`,
+      received: `${fit.stableArea.toFixed(0)} mm² agree with the master`,
+      remedy: 'Scan again with both neighbours and the gingiva, or align it by three points by hand.',
+    });
+  if (fit.pointError > THRESHOLDS.alignPointErrorMax_mm || fit.spread < 0.25)
+    throw new Fault('align.one-sided', {
+      expected: 'uncut surface on several sides of the tooth holds the pose',
+      received: `it covers ${Math.round(fit.spread * 100)} % of the way round the tooth, leaving the pose open by ${fit.pointError.toFixed(3)} mm`,
+      remedy: 'Scan again with both neighbours, or align it by three points by hand.',
+    });
+  if (fit.rms > THRESHOLDS.alignRmsMax_mm)
+    throw new Fault('align.residual', {
+      expected: `the uncut surface agrees within ${THRESHOLDS.alignRmsMax_mm} mm`,
+      received: `it differs by ${fit.rms.toFixed(3)} mm (RMS)`,
+      remedy: 'Check the master’s series and the scanner’s calibration, then scan again.',
+    });
+}
+
+/** Where the scan's point `p` (scanner frame) stands in the tooth frame. */
+export const place = (a: Alignment, p: Vec3): Vec3 => applyPoint(a.matrix, p);

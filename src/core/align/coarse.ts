@@ -1,0 +1,144 @@
+import { type Matrix, applyDirection, applyPoint, fromRotation, fromTranslation, IDENTITY, multiply } from '../linalg/rigid.ts';
+import { type Vec3, angleBetween, cross, length, sub, unit } from '../linalg/vec.ts';
+import type { Surface } from '../spatial/surface.ts';
+import { newClosest, closestPoint, onBorder, pseudoNormal } from '../spatial/surface.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { pointToPlaneStep } from './step.ts';
+import { type Sample, sampleSurface } from './sample.ts';
+
+export interface CoarseFit {
+  readonly matrix: Matrix;
+  /** Share of the scan's surface that lies on the master in this pose. */
+  readonly share: number;
+}
+
+/**
+ * Pose search without a hint: starts spread over rotations (and a few shifts along the arch), each refined by a few
+ * trimmed point-to-plane steps on few points; the best are refined on more. An open scan shell shows where occlusal is
+ * (its mean normal), which leaves one turn to search; a closed body is searched over all directions.
+ */
+export function coarseAlign(scan: Sample, master: Surface, options: { everyDirection?: boolean } = {}): CoarseFit {
+  const reference = sampleSurface(master.mesh, 2000);
+  const starts = startPoses(scan, reference, options.everyDirection ?? false);
+  let pool = starts.map((matrix) => ({ matrix, share: 0 }));
+  for (const [keep, points, steps, reach] of [
+    [Math.max(12, Math.ceil(pool.length / 8)), 120, 6, 6],
+    [6, 260, 10, 3],
+    [2, 600, 16, 1.2],
+    [1, 1500, 14, 0.5],
+  ] as const) {
+    pool = pool.map((c) => refine(scan, master, c.matrix, points, steps, reach));
+    pool.sort((a, b) => b.share - a.share);
+    pool = distinct(pool).slice(0, keep);
+  }
+  return { matrix: pool[0].matrix, share: shareOn(scan, master, pool[0].matrix, 1500, THRESHOLDS.alignInlier_mm) };
+}
+
+function centroid(s: Sample): Vec3 {
+  const c = [0, 0, 0];
+  for (let i = 0; i < s.points.length; i++) c[i % 3] += s.points[i];
+  return [c[0] / s.count, c[1] / s.count, c[2] / s.count];
+}
+
+function startPoses(scan: Sample, master: Sample, everyDirection: boolean): Matrix[] {
+  const from = centroid(scan);
+  const to = centroid(master);
+  const up = unit(length(master.openness) > 0.1 ? master.openness : [0, 0, 1]);
+  const ups: Vec3[] = everyDirection || length(scan.openness) < 0.12 ? sphere(40) : [unit(scan.openness)];
+  const long = longest(master, to, up);
+  const shifts = everyDirection ? [0] : [0, -8, 8];
+  const out: Matrix[] = [];
+  const turns = everyDirection ? 16 : 24;
+  for (const u of ups)
+    for (let k = 0; k < turns; k++) {
+      const rotation = multiply(fromRotation(up, (2 * Math.PI * k) / turns), turnOnto(u, up));
+      const moved = applyDirection(rotation, from);
+      for (const s of shifts) out.push(multiply(fromTranslation(sub([to[0] + s * long[0], to[1] + s * long[1], to[2] + s * long[2]], moved)), rotation));
+    }
+  return out;
+}
+
+/** Shortest rotation that takes unit vector a onto b. */
+function turnOnto(a: Vec3, b: Vec3): Matrix {
+  const axis = cross(a, b);
+  const angle = (angleBetween(a, b) * Math.PI) / 180;
+  if (length(axis) > 1e-9) return fromRotation(axis, angle);
+  if (angle < 1) return IDENTITY;
+  return fromRotation(Math.abs(a[0]) < 0.9 ? cross(a, [1, 0, 0]) : cross(a, [0, 1, 0]), Math.PI);
+}
+
+/** Direction across `up` in which the sample is longest: the run of the arch. */
+function longest(s: Sample, c: Vec3, up: Vec3): Vec3 {
+  const e1 = unit(Math.abs(up[0]) < 0.9 ? cross(up, [1, 0, 0]) : cross(up, [0, 1, 0]));
+  const e2 = cross(up, e1);
+  let xx = 0;
+  let xy = 0;
+  let yy = 0;
+  for (let i = 0; i < s.count; i++) {
+    const d = [s.points[3 * i] - c[0], s.points[3 * i + 1] - c[1], s.points[3 * i + 2] - c[2]];
+    const a = d[0] * e1[0] + d[1] * e1[1] + d[2] * e1[2];
+    const b = d[0] * e2[0] + d[1] * e2[1] + d[2] * e2[2];
+    xx += a * a;
+    xy += a * b;
+    yy += b * b;
+  }
+  const t = 0.5 * Math.atan2(2 * xy, xx - yy);
+  return unit([e1[0] * Math.cos(t) + e2[0] * Math.sin(t), e1[1] * Math.cos(t) + e2[1] * Math.sin(t), e1[2] * Math.cos(t) + e2[2] * Math.sin(t)]);
+}
+
+/** Evenly spread directions (Fibonacci lattice). */
+function sphere(n: number): Vec3[] {
+  return Array.from({ length: n }, (_, i) => {
+    const z = 1 - (2 * i + 1) / n;
+    const r = Math.sqrt(1 - z * z);
+    const a = i * Math.PI * (3 - Math.sqrt(5));
+    return [r * Math.cos(a), r * Math.sin(a), z];
+  });
+}
+
+function refine(scan: Sample, master: Surface, start: Matrix, points: number, steps: number, reach: number): CoarseFit {
+  let m = start;
+  for (let i = 0; i < steps; i++) {
+    // The reach shrinks as the pose settles, so that far parts that have no counterpart stop pulling.
+    const limit = Math.max(0.3, reach * 0.85 ** i);
+    const next = pointToPlaneStep(scan, master, m, { points, limit, weight: (d) => 1 / (1 + (d / (0.35 * limit)) ** 2), normalWithin: 0.3 });
+    if (!next) break;
+    m = next.matrix;
+  }
+  return { matrix: m, share: shareOn(scan, master, m, points, Math.max(THRESHOLDS.alignInlier_mm, reach / 8)) };
+}
+
+const hit = newClosest();
+const n: [number, number, number] = [0, 0, 0];
+
+/** Share of the sample's first `points` that lie within `within` mm of the master, facing the same way. */
+export function shareOn(scan: Sample, master: Surface, m: Matrix, points: number, within: number): number {
+  const count = Math.min(points, scan.count);
+  let on = 0;
+  for (let i = 0; i < count; i++) {
+    const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
+    if (!closestPoint(master, p[0], p[1], p[2], hit, within) || onBorder(master, hit)) continue;
+    pseudoNormal(master, hit, n);
+    const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
+    if (d[0] * n[0] + d[1] * n[1] + d[2] * n[2] > 0.5 * Math.hypot(n[0], n[1], n[2])) on++;
+  }
+  return on / count;
+}
+
+function distinct(pool: CoarseFit[]): CoarseFit[] {
+  const out: CoarseFit[] = [];
+  for (const c of pool) {
+    const near = out.some((o) => {
+      const a = applyPoint(o.matrix, [0, 0, 0]);
+      const b = applyPoint(c.matrix, [0, 0, 0]);
+      const x = applyDirection(o.matrix, [1, 0, 0]);
+      const y = applyDirection(c.matrix, [1, 0, 0]);
+      const z = applyDirection(o.matrix, [0, 0, 1]);
+      const w = applyDirection(c.matrix, [0, 0, 1]);
+      return length(sub(a, b)) < 0.3 && angleBetween(x, y) < 2 && angleBetween(z, w) < 2;
+    });
+    if (!near) out.push(c);
+  }
+  return out;
+}
+

@@ -1,0 +1,53 @@
+import { borderVertices, type Mesh, vertexCount, vertexNormals } from '../mesh/mesh.ts';
+import { seeded } from '../statistics/random.ts';
+
+/** Points spread evenly by area over a mesh, with unit normals. */
+export interface Sample {
+  readonly count: number;
+  readonly points: Float64Array;
+  readonly normals: Float64Array;
+  /** Surface a point stands for, mm². */
+  readonly areaEach: number;
+  /** Sum of area vectors over the total area: long for an open shell, near zero for a closed body. */
+  readonly openness: readonly [number, number, number];
+}
+
+/** Stratified sampling by vertex area; vertices on an open border are left out because scanners curl there. */
+export function sampleSurface(m: Mesh, wanted: number, seed = 7): Sample {
+  const { normals, areas } = vertexNormals(m);
+  const border = borderVertices(m);
+  const nv = vertexCount(m);
+  let total = 0;
+  const open: [number, number, number] = [0, 0, 0];
+  for (let v = 0; v < nv; v++) {
+    for (let k = 0; k < 3; k++) open[k] += areas[v] * normals[3 * v + k];
+    if (!border[v]) total += areas[v];
+  }
+  const random = seeded(seed);
+  const step = total / wanted;
+  const chosen: number[] = [];
+  let at = step * random.next();
+  let sum = 0;
+  for (let v = 0; v < nv; v++) {
+    if (border[v]) continue;
+    sum += areas[v];
+    if (sum > at) {
+      chosen.push(v);
+      while (at < sum) at += step;
+    }
+  }
+  // A shuffled order makes every prefix an even sample of the whole.
+  for (let i = chosen.length - 1; i > 0; i--) {
+    const j = Math.floor(random.next() * (i + 1));
+    [chosen[i], chosen[j]] = [chosen[j], chosen[i]];
+  }
+  const points = new Float64Array(chosen.length * 3);
+  const ns = new Float64Array(chosen.length * 3);
+  chosen.forEach((v, i) => {
+    for (let k = 0; k < 3; k++) {
+      points[3 * i + k] = m.positions[3 * v + k];
+      ns[3 * i + k] = normals[3 * v + k];
+    }
+  });
+  return { count: chosen.length, points, normals: ns, areaEach: total / chosen.length, openness: [open[0] / total, open[1] / total, open[2] / total] };
+}

@@ -1,0 +1,107 @@
+import { type Matrix, applyDirection, applyPoint, fromRotation, fromTranslation, multiply } from '../linalg/rigid.ts';
+import { solveSymmetric } from '../linalg/solve.ts';
+import { type Vec3, length } from '../linalg/vec.ts';
+import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
+import type { Sample } from './sample.ts';
+
+export interface StepOptions {
+  readonly points: number;
+  /** mm: farther counterparts are ignored. */
+  readonly limit: number;
+  /** Robust weight of a residual (mm). */
+  readonly weight: (residual: number, index: number) => number;
+  /** Least cosine between the two normals. */
+  readonly normalWithin: number;
+  /** Slots of the last answers, as bounds for the next search. */
+  readonly hints?: Int32Array;
+}
+
+export interface Step {
+  readonly matrix: Matrix;
+  /** Normal matrix (6 × 6) about the centroid of the used points, unweighted by noise; turns first, then shifts. */
+  readonly information: Float64Array;
+  readonly centre: Vec3;
+  readonly used: number;
+  /** Signed residuals (mm) with their weights, in sample order; NaN-free: index −1 marks unused. */
+  readonly residuals: Float64Array;
+  readonly weights: Float64Array;
+  /** Size of the update: radians and mm. */
+  readonly turn: number;
+  readonly shift: number;
+}
+
+const hit = newClosest();
+const n: [number, number, number] = [0, 0, 0];
+
+/**
+ * One Gauss–Newton step of point-to-plane ICP: minimises Σ w (n·(p + ω × (p−c) + t − q))² over small ω, t.
+ * Null when too few points have a counterpart or they leave the pose undetermined.
+ * @source Chen & Medioni (1992)
+ */
+export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: StepOptions): Step | null {
+  const count = Math.min(o.points, scan.count);
+  const residuals = new Float64Array(count);
+  const weights = new Float64Array(count);
+  const rows = new Float64Array(count * 6);
+  const centre = [0, 0, 0];
+  let used = 0;
+  for (let i = 0; i < count; i++) {
+    const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
+    if (!closestPoint(master, p[0], p[1], p[2], hit, o.limit, o.hints ? o.hints[i] : -1)) continue;
+    if (o.hints) o.hints[i] = hit.slot;
+    if (onBorder(master, hit)) continue;
+    pseudoNormal(master, hit, n);
+    const l = Math.hypot(n[0], n[1], n[2]);
+    if (!(l > 0)) continue;
+    const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
+    if (d[0] * n[0] + d[1] * n[1] + d[2] * n[2] < o.normalWithin * l) continue;
+    const nx = n[0] / l;
+    const ny = n[1] / l;
+    const nz = n[2] / l;
+    const r = (p[0] - hit.x) * nx + (p[1] - hit.y) * ny + (p[2] - hit.z) * nz;
+    residuals[i] = r;
+    weights[i] = o.weight(r, i);
+    rows.set([p[0], p[1], p[2], nx, ny, nz], 6 * i);
+    centre[0] += p[0];
+    centre[1] += p[1];
+    centre[2] += p[2];
+    used++;
+  }
+  if (used < 12) return null;
+  const c: Vec3 = [centre[0] / used, centre[1] / used, centre[2] / used];
+  const a = new Float64Array(36);
+  const b = new Float64Array(6);
+  const j = new Float64Array(6);
+  for (let i = 0; i < count; i++) {
+    const w = weights[i];
+    if (w === 0) continue;
+    const k = 6 * i;
+    const x = rows[k] - c[0];
+    const y = rows[k + 1] - c[1];
+    const z = rows[k + 2] - c[2];
+    const nx = rows[k + 3];
+    const ny = rows[k + 4];
+    const nz = rows[k + 5];
+    j[0] = y * nz - z * ny;
+    j[1] = z * nx - x * nz;
+    j[2] = x * ny - y * nx;
+    j[3] = nx;
+    j[4] = ny;
+    j[5] = nz;
+    for (let r = 0; r < 6; r++) {
+      b[r] -= w * j[r] * residuals[i];
+      for (let q = 0; q <= r; q++) a[6 * r + q] += w * j[r] * j[q];
+    }
+  }
+  for (let r = 0; r < 6; r++) for (let q = r + 1; q < 6; q++) a[6 * r + q] = a[6 * q + r];
+  const damped = a.slice();
+  for (let r = 0; r < 6; r++) damped[7 * r] *= 1 + 1e-9;
+  const s = solveSymmetric(damped, b, 6);
+  if (!s) return null;
+  const omega: Vec3 = [s[0], s[1], s[2]];
+  const turn = length(omega);
+  const shift = Math.hypot(s[3], s[4], s[5]);
+  let update = fromTranslation([s[3], s[4], s[5]]);
+  if (turn > 1e-15) update = multiply(update, multiply(fromTranslation(c), multiply(fromRotation(omega, Math.min(turn, 0.6)), fromTranslation([-c[0], -c[1], -c[2]]))));
+  return { matrix: multiply(update, m), information: a, centre: c, used, residuals, weights, turn, shift };
+}

@@ -1,0 +1,136 @@
+import { type Matrix, applyPoint, invertRigid } from '../linalg/rigid.ts';
+import { type Vec3, cross, dot, scale, sub, unit } from '../linalg/vec.ts';
+import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
+import { Fault } from '../result/fault.ts';
+import { type Surface, makeSurface } from '../spatial/surface.ts';
+
+export const PART = { other: 0, target: 1, mesial: 2, distal: 3, gingiva: 4 } as const;
+
+export interface Cusp {
+  readonly name: string;
+  readonly role: 'functional' | 'non-functional';
+  readonly at: Vec3;
+}
+export interface Groove {
+  readonly name: string;
+  readonly rank: 'primary' | 'secondary';
+  readonly line: readonly Vec3[];
+}
+/** Landmarks, in whatever frame the holder says (master file frame in `Master`, tooth frame in `ToothMaster`). */
+export interface Landmarks {
+  readonly cusps: readonly Cusp[];
+  readonly grooves: readonly Groove[];
+  readonly ridges: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[]; readonly oblique: readonly Vec3[] };
+  readonly contacts: { readonly mesial: Vec3 | null; readonly distal: Vec3 | null };
+  readonly gingivalMargin: readonly Vec3[];
+}
+
+/** What a master file says, as plain values: the contract checks the file, this builds on it. */
+export interface MasterDescription extends Landmarks {
+  readonly name: string;
+  /** FDI two-digit. */
+  readonly tooth: string;
+  readonly axis: Vec3;
+  readonly mesial: Vec3;
+  readonly facial: Vec3;
+}
+
+export interface MasterMeshes {
+  readonly arch: { readonly mesh: Mesh; readonly parts: Uint8Array };
+  readonly opposing: Mesh | null;
+  readonly dej: Mesh | null;
+  readonly caries: Mesh | null;
+  readonly pulp: Mesh | null;
+}
+
+/**
+ * A master made ready for measuring: everything already in the tooth frame, with a closest-point surface a part.
+ * Built once for each content and kept; aligning and measuring only read it.
+ */
+export interface Master {
+  readonly description: MasterDescription;
+  /** Master file frame → tooth frame; reflects when the quadrant is left-handed. */
+  readonly toTooth: Matrix;
+  readonly fromTooth: Matrix;
+  readonly landmarks: Landmarks;
+  readonly whole: Surface<'tooth'>;
+  readonly wholeParts: Uint8Array;
+  readonly target: Surface<'tooth'>;
+  readonly mesial: Surface<'tooth'> | null;
+  readonly distal: Surface<'tooth'> | null;
+  readonly gingiva: Surface<'tooth'> | null;
+  readonly opposing: Surface<'tooth'> | null;
+  readonly dej: Surface<'tooth'> | null;
+  readonly caries: Surface<'tooth'> | null;
+  readonly pulp: Surface<'tooth'> | null;
+}
+
+/**
+ * Tooth frame (measures.md 2): origin = length-weighted centroid of the gingival margin curve; +z = long axis;
+ * +x = mesial made perpendicular to z; +y = the third axis, on the facial side.
+ */
+export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facial' | 'gingivalMargin'>): Matrix {
+  const z = unit(d.axis);
+  const x = unit(sub(d.mesial, scale(z, dot(d.mesial, z))));
+  const y0 = cross(z, x);
+  const y = dot(y0, d.facial) >= 0 ? y0 : scale(y0, -1);
+  const o = curveCentroid(d.gingivalMargin);
+  return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
+}
+
+function curveCentroid(curve: readonly Vec3[]): Vec3 {
+  let total = 0;
+  const sum = [0, 0, 0];
+  for (let i = 0; i < curve.length; i++) {
+    const a = curve[i];
+    const b = curve[(i + 1) % curve.length];
+    const l = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+    total += l;
+    for (let k = 0; k < 3; k++) sum[k] += (l * (a[k] + b[k])) / 2;
+  }
+  return [sum[0] / total, sum[1] / total, sum[2] / total];
+}
+
+function lacking(what: string, remedy: string): Fault {
+  return new Fault('master.part', { expected: 'a master carries it (see the format page)', received: what, remedy });
+}
+
+export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Master {
+  if (d.gingivalMargin.length < 3) throw lacking(`its gingival margin has ${d.gingivalMargin.length} points`, 'Draw the gingival margin as a closed curve of three points or more.');
+  const toTooth = toothFrame(d);
+  const fromTooth = invertRigid(toTooth);
+  const place = (m: Mesh): Mesh<'tooth'> => intoFrame(m, toTooth, 'tooth');
+  const arch = place(meshes.arch.mesh);
+  const parts = meshes.arch.parts;
+  const partSurface = (part: number): Surface<'tooth'> | null => {
+    // A triangle that bridges two parts belongs to both, so that neither has a gap along their common line.
+    const sub = subMesh(arch, (f) => parts[arch.triangles[3 * f]] === part || parts[arch.triangles[3 * f + 1]] === part || parts[arch.triangles[3 * f + 2]] === part);
+    return triangleCount(sub.mesh) ? makeSurface(sub.mesh) : null;
+  };
+  const target = partSurface(PART.target);
+  if (!target) throw lacking('no vertex of its arch is labelled as the target tooth (part 1)', 'Label the target tooth on the arch mesh.');
+  const p = (v: Vec3): Vec3 => applyPoint(toTooth, v);
+  const optional = (m: Mesh | null) => (m ? makeSurface(place(m)) : null);
+  return {
+    description: d,
+    toTooth,
+    fromTooth,
+    landmarks: {
+      cusps: d.cusps.map((c) => ({ ...c, at: p(c.at) })),
+      grooves: d.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
+      ridges: { mesial: d.ridges.mesial.map(p), distal: d.ridges.distal.map(p), oblique: d.ridges.oblique.map(p) },
+      contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
+      gingivalMargin: d.gingivalMargin.map(p),
+    },
+    whole: makeSurface(arch),
+    wholeParts: parts,
+    target,
+    mesial: partSurface(PART.mesial),
+    distal: partSurface(PART.distal),
+    gingiva: partSurface(PART.gingiva),
+    opposing: optional(meshes.opposing),
+    dej: optional(meshes.dej),
+    caries: optional(meshes.caries),
+    pulp: optional(meshes.pulp),
+  };
+}

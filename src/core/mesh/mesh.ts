@@ -1,0 +1,191 @@
+import type { Matrix } from '../linalg/rigid.ts';
+import { determinant3, transformPoints } from '../linalg/rigid.ts';
+
+/** The frame a mesh's coordinates are in. It is part of the type: the wrong frame does not compile. */
+export type Frame = 'scanner' | 'master' | 'tooth';
+
+/** Indexed triangle mesh, millimetres. Triangles wind counter-clockwise seen from outside. */
+export interface Mesh<F extends Frame = Frame> {
+  readonly frame: F;
+  readonly positions: Float64Array;
+  readonly triangles: Uint32Array;
+}
+
+export const makeMesh = <F extends Frame>(frame: F, positions: Float64Array, triangles: Uint32Array): Mesh<F> => ({ frame, positions, triangles });
+export const vertexCount = (m: Mesh): number => m.positions.length / 3;
+export const triangleCount = (m: Mesh): number => m.triangles.length / 3;
+
+/** Moves a mesh into another frame; a reflecting matrix also turns the winding, so that outside stays outside. */
+export function intoFrame<T extends Frame>(m: Mesh, matrix: Matrix, frame: T): Mesh<T> {
+  const triangles = m.triangles.slice();
+  if (determinant3(matrix) < 0) for (let i = 0; i < triangles.length; i += 3) [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
+  return { frame, positions: transformPoints(matrix, m.positions), triangles };
+}
+
+/** Unit face normals (zero for a triangle without area) and face areas. */
+export function faceNormals(m: Mesh): { normals: Float64Array; areas: Float64Array } {
+  const { positions: p, triangles: t } = m;
+  const n = t.length / 3;
+  const normals = new Float64Array(n * 3);
+  const areas = new Float64Array(n);
+  for (let f = 0; f < n; f++) {
+    const a = t[3 * f] * 3;
+    const b = t[3 * f + 1] * 3;
+    const c = t[3 * f + 2] * 3;
+    const ux = p[b] - p[a];
+    const uy = p[b + 1] - p[a + 1];
+    const uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a];
+    const vy = p[c + 1] - p[a + 1];
+    const vz = p[c + 2] - p[a + 2];
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    const l = Math.sqrt(x * x + y * y + z * z);
+    areas[f] = l / 2;
+    if (l > 0) {
+      normals[3 * f] = x / l;
+      normals[3 * f + 1] = y / l;
+      normals[3 * f + 2] = z / l;
+    }
+  }
+  return { normals, areas };
+}
+
+/** Angle-weighted vertex pseudo-normals (unit) and the area each vertex stands for (a third of its triangles'). */
+export function vertexNormals(m: Mesh, faces = faceNormals(m)): { normals: Float64Array; areas: Float64Array } {
+  const { positions: p, triangles: t } = m;
+  const nv = p.length / 3;
+  const normals = new Float64Array(nv * 3);
+  const areas = new Float64Array(nv);
+  for (let f = 0; f < t.length / 3; f++) {
+    for (let k = 0; k < 3; k++) {
+      const v = t[3 * f + k];
+      const a = v * 3;
+      const b = t[3 * f + ((k + 1) % 3)] * 3;
+      const c = t[3 * f + ((k + 2) % 3)] * 3;
+      const ux = p[b] - p[a];
+      const uy = p[b + 1] - p[a + 1];
+      const uz = p[b + 2] - p[a + 2];
+      const vx = p[c] - p[a];
+      const vy = p[c + 1] - p[a + 1];
+      const vz = p[c + 2] - p[a + 2];
+      const w = Math.atan2(2 * faces.areas[f], ux * vx + uy * vy + uz * vz);
+      normals[a] += w * faces.normals[3 * f];
+      normals[a + 1] += w * faces.normals[3 * f + 1];
+      normals[a + 2] += w * faces.normals[3 * f + 2];
+      areas[v] += faces.areas[f] / 3;
+    }
+  }
+  for (let v = 0; v < nv; v++) {
+    const l = Math.hypot(normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]);
+    if (l > 0) for (let k = 0; k < 3; k++) normals[3 * v + k] /= l;
+  }
+  return { normals, areas };
+}
+
+/**
+ * For each triangle side k (corner k to k+1) the triangle across it, or -1 on a border.
+ * A side shared by more than two triangles pairs the first two found and leaves the others as border.
+ */
+export function triangleNeighbours(triangles: Uint32Array, nv: number): Int32Array {
+  const nh = triangles.length;
+  const start = new Uint32Array(nv + 1);
+  const next = (h: number) => (h % 3 === 2 ? h - 2 : h + 1);
+  for (let h = 0; h < nh; h++) start[Math.min(triangles[h], triangles[next(h)]) + 1]++;
+  for (let v = 0; v < nv; v++) start[v + 1] += start[v];
+  const fill = start.slice();
+  const bucket = new Uint32Array(nh);
+  for (let h = 0; h < nh; h++) bucket[fill[Math.min(triangles[h], triangles[next(h)])]++] = h;
+  const out = new Int32Array(nh).fill(-1);
+  for (let v = 0; v < nv; v++)
+    for (let i = start[v]; i < start[v + 1]; i++) {
+      const h = bucket[i];
+      if (out[h] >= 0) continue;
+      const far = Math.max(triangles[h], triangles[next(h)]);
+      for (let j = i + 1; j < start[v + 1]; j++) {
+        const g = bucket[j];
+        if (out[g] < 0 && Math.max(triangles[g], triangles[next(g)]) === far) {
+          out[h] = (g / 3) | 0;
+          out[g] = (h / 3) | 0;
+          break;
+        }
+      }
+    }
+  return out;
+}
+
+/** Vertices that lie on an open border. */
+export function borderVertices(m: Mesh, neighbours = triangleNeighbours(m.triangles, vertexCount(m))): Uint8Array {
+  const out = new Uint8Array(vertexCount(m));
+  for (let h = 0; h < neighbours.length; h++)
+    if (neighbours[h] < 0) {
+      out[m.triangles[h]] = 1;
+      out[m.triangles[h % 3 === 2 ? h - 2 : h + 1]] = 1;
+    }
+  return out;
+}
+
+/** The part of a mesh made of the triangles that `keep` accepts, with the vertex it came from for each of its vertices. */
+export function subMesh<F extends Frame>(m: Mesh<F>, keep: (triangle: number) => boolean): { mesh: Mesh<F>; from: Uint32Array; triangleFrom: Uint32Array } {
+  const map = new Int32Array(vertexCount(m)).fill(-1);
+  const from: number[] = [];
+  const tris: number[] = [];
+  const triangleFrom: number[] = [];
+  for (let f = 0; f < triangleCount(m); f++) {
+    if (!keep(f)) continue;
+    triangleFrom.push(f);
+    for (let k = 0; k < 3; k++) {
+      const v = m.triangles[3 * f + k];
+      if (map[v] < 0) {
+        map[v] = from.length;
+        from.push(v);
+      }
+      tris.push(map[v]);
+    }
+  }
+  const positions = new Float64Array(from.length * 3);
+  for (let i = 0; i < from.length; i++) for (let k = 0; k < 3; k++) positions[3 * i + k] = m.positions[3 * from[i] + k];
+  return { mesh: { frame: m.frame, positions, triangles: Uint32Array.from(tris) }, from: Uint32Array.from(from), triangleFrom: Uint32Array.from(triangleFrom) };
+}
+
+export function bounds(positions: Float64Array): { min: [number, number, number]; max: [number, number, number] } {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3)
+    for (let k = 0; k < 3; k++) {
+      const v = positions[i + k];
+      if (v < min[k]) min[k] = v;
+      if (v > max[k]) max[k] = v;
+    }
+  return { min, max };
+}
+
+/** Compact vertex → neighbour vertices table: those of vertex v are list[start[v] … start[v+1]). */
+export function vertexAdjacency(m: Mesh): { start: Uint32Array; list: Uint32Array } {
+  const nv = vertexCount(m);
+  const t = m.triangles;
+  const count = new Uint32Array(nv + 1);
+  for (let h = 0; h < t.length; h++) count[t[h] + 1] += 2;
+  for (let v = 0; v < nv; v++) count[v + 1] += count[v];
+  const fill = count.slice();
+  const raw = new Uint32Array(t.length * 2);
+  for (let f = 0; f < t.length; f += 3)
+    for (let k = 0; k < 3; k++) {
+      const v = t[f + k];
+      raw[fill[v]++] = t[f + ((k + 1) % 3)];
+      raw[fill[v]++] = t[f + ((k + 2) % 3)];
+    }
+  const start = new Uint32Array(nv + 1);
+  const list = new Uint32Array(raw.length);
+  let n = 0;
+  for (let v = 0; v < nv; v++) {
+    start[v] = n;
+    outer: for (let i = count[v]; i < count[v + 1]; i++) {
+      for (let j = start[v]; j < n; j++) if (list[j] === raw[i]) continue outer;
+      list[n++] = raw[i];
+    }
+  }
+  start[nv] = n;
+  return { start, list: list.slice(0, n) };
+}

@@ -1,0 +1,42 @@
+/** Every way in which what the user brought cannot be used. One sentence each, with the way out; asserted once each in tests. */
+export const FAULTS = {
+  'file.empty': 'The file is empty',
+  'file.unknown': 'The file is not a scan',
+  'file.truncated': 'The file is cut short',
+  'file.syntax': 'The file breaks its own format',
+  'scan.nan': 'The scan holds coordinates that are not numbers',
+  'scan.too-few': 'The scan has too few triangles',
+  'scan.scale': 'The scan is not in millimetres',
+  'align.no-overlap': 'The scan does not fit this master',
+  'align.mirrored': 'The scan is mirrored',
+  'align.too-little': 'Too little of the surroundings was scanned',
+  'align.one-sided': 'The scan shows the surroundings on one side only',
+  'align.residual': 'The scan fits the master too loosely',
+  'align.wrong-tooth': 'Another tooth than the master’s was prepared',
+  'master.json': 'The master file cannot be read',
+  'master.part': 'The master lacks something it needs',
+  'recipe.invalid': 'The recipe cannot be used',
+  'rubric.invalid': 'The rubric cannot be used',
+  'kind.unsupported': 'This kind of preparation cannot be measured yet',
+} as const;
+
+export type FaultCode = keyof typeof FAULTS;
+
+export interface FaultDetail {
+  readonly expected: string;
+  readonly received: string;
+  readonly remedy: string;
+  readonly where?: string;
+}
+
+/** A fault of the input: `message` is the whole sentence for people, the parts stay readable for programs. */
+export class Fault extends Error {
+  readonly code: FaultCode;
+  readonly detail: FaultDetail;
+  constructor(code: FaultCode, detail: FaultDetail) {
+    super(`${FAULTS[code]}${detail.where ? ` (${detail.where})` : ''}: ${detail.received}, but ${detail.expected}. ${detail.remedy}`);
+    this.name = 'Fault';
+    this.code = code;
+    this.detail = detail;
+  }
+}

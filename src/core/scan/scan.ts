@@ -1,0 +1,106 @@
+import { latin1 } from './text.ts';
+import { type Mesh, bounds, makeMesh } from '../mesh/mesh.ts';
+import { Fault } from '../result/fault.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { readObj } from './obj.ts';
+import { readPly } from './ply.ts';
+import type { Soup } from './soup.ts';
+import { looksBinaryStl, readAsciiStl, readBinaryStl } from './stl.ts';
+import { weld } from './weld.ts';
+
+export interface Scan {
+  readonly mesh: Mesh<'scanner'>;
+  readonly kind: Soup['kind'];
+  /** Part label a vertex, when the file carries them (masters do). */
+  readonly parts: Uint8Array | null;
+}
+
+const textStart = (bytes: Uint8Array): string => latin1(bytes.subarray(0, 2048));
+
+/** Bytes → corners, by what the file holds and not by its name. */
+export function readSoup(bytes: Uint8Array): Soup {
+  if (bytes.byteLength === 0)
+    throw new Fault('file.empty', { expected: 'a scan has at least some triangles', received: 'it has 0 bytes', remedy: 'Export or copy the scan again.' });
+  const start = textStart(bytes);
+  if (start.startsWith('ply')) return readPly(bytes);
+  if (looksBinaryStl(bytes)) return readBinaryStl(bytes);
+  const text = () => latin1(bytes);
+  if (/^\s*solid/.test(start) && (/facet|endsolid/.test(start) || !binaryLike(bytes))) return readAsciiStl(text());
+  if (/^\s*(#.*\n|\s*\n|mtllib.*\n|o .*\n|g .*\n|vn? .*\n)*\s*v\s+[-\d.]/m.test(start) && !binaryLike(bytes)) return readObj(text());
+  if (binaryLike(bytes) && bytes.byteLength >= 84) {
+    const n = new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
+    // A believable count with too few bytes behind it is a broken STL rather than some other file.
+    if (n > 0 && n < 2e7) return readBinaryStl(bytes);
+  }
+  const shown = start.replace(/[^\x20-\x7e]+/g, ' ').trim().slice(0, 30);
+  throw new Fault('file.unknown', {
+    expected: 'scans are STL (binary or ASCII), PLY or OBJ',
+    received: shown ? `it starts with "${shown}"` : 'its contents are not recognised',
+    remedy: 'Export the scan from the scanner as STL, PLY or OBJ and drop it again.',
+  });
+}
+
+function binaryLike(bytes: Uint8Array): boolean {
+  const n = Math.min(bytes.byteLength, 4096);
+  for (let i = 0; i < n; i++) if (bytes[i] === 0 || bytes[i] > 127) return true;
+  return false;
+}
+
+/** mm per unit that would make a longest side believable, or null. */
+function likelyUnit(longest: number): { factor: number; name: string } | null {
+  for (const [factor, name] of [[1000, 'metres'], [10, 'centimetres'], [25.4, 'inches'], [0.001, 'micrometres']] as const)
+    if (longest * factor >= 12 && longest * factor <= 120) return { factor, name };
+  return null;
+}
+
+/** Whole reading of a scan: bytes → welded mesh in mm, or a fault that says what is wrong and what to do. */
+export function readScan(bytes: Uint8Array, options: { unitFactor?: number; checkSize?: boolean } = {}): Scan {
+  const soup = readSoup(bytes);
+  const factor = options.unitFactor ?? 1;
+  const positions = factor === 1 ? soup.positions : soup.positions.map((v) => v * factor);
+  for (let i = 0; i < positions.length; i++)
+    if (!Number.isFinite(positions[i]))
+      throw new Fault('scan.nan', {
+        where: soup.triangles ? `vertex ${Math.floor(i / 3) + 1}` : `triangle ${Math.floor(i / 9) + 1}`,
+        expected: 'every coordinate is a finite number',
+        received: `it says ${positions[i]}`,
+        remedy: 'Export the scan again; if it stays, scan the tooth again.',
+      });
+  if (soup.triangles)
+    for (const v of soup.triangles)
+      if (v >= positions.length / 3)
+        throw new Fault('file.syntax', {
+          expected: `the file has ${positions.length / 3} vertices`,
+          received: `a face names vertex ${v + 1}`,
+          remedy: 'Export the scan again.',
+        });
+  const welded = weld(positions, soup.triangles);
+  const n = welded.triangles.length / 3;
+  if (n < THRESHOLDS.scanTrianglesMin)
+    throw new Fault('scan.too-few', {
+      expected: `at least ${THRESHOLDS.scanTrianglesMin} are needed to measure a tooth`,
+      received: `${n} ${n === 1 ? 'is' : 'are'} usable`,
+      remedy: 'Scan the tooth with its neighbours and export the whole surface.',
+    });
+  if (options.checkSize !== false) checkSize(welded.positions);
+  let parts: Uint8Array | null = null;
+  if (soup.parts) {
+    parts = new Uint8Array(welded.positions.length / 3);
+    for (let i = 0; i < welded.vertexOf.length; i++) parts[welded.vertexOf[i]] = soup.parts[i];
+  }
+  return { mesh: makeMesh('scanner', welded.positions, welded.triangles), kind: soup.kind, parts };
+}
+
+function checkSize(positions: Float64Array): void {
+  const b = bounds(positions);
+  const longest = Math.max(b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]);
+  if (longest >= THRESHOLDS.scanLongestMin_mm && longest <= THRESHOLDS.scanLongestMax_mm) return;
+  const guess = likelyUnit(longest);
+  throw new Fault('scan.scale', {
+    expected: `a dental scan measures between ${THRESHOLDS.scanLongestMin_mm} and ${THRESHOLDS.scanLongestMax_mm} mm`,
+    received: `its longest side is ${longest.toPrecision(3)}`,
+    remedy: guess
+      ? `It looks like ${guess.name}: multiply by ${guess.factor}, or export it in millimetres and drop it again.`
+      : 'Export it in millimetres and drop it again.',
+  });
+}

@@ -1,0 +1,247 @@
+import { toRadians, wrapDegrees } from '../../linalg/vec.ts';
+import { type CrownRecipe, sideValue } from '../recipe.ts';
+import type { Solid } from '../tooth/tessellate.ts';
+import type { TopElement } from '../tooth/tooth.ts';
+import type { Typodont } from '../typodont.ts';
+
+/** The cut profile at one azimuth, in (r, z): the places the truth speaks of, and the whole line. */
+export interface CutProfile {
+  /** Finish line: where the floor meets the uncut side. */
+  readonly finish: readonly [number, number];
+  readonly width: number;
+  /** Degrees, + converging. */
+  readonly lean: number;
+  /** Height at which the wall meets the top. */
+  readonly wallTop: number;
+  /** Height at which the floor has run into the straight wall. */
+  readonly wallFoot: number;
+  /** From the axis outward and down to beyond the tooth. */
+  readonly line: readonly (readonly [number, number])[];
+}
+
+/** The solid that the cutter leaves standing: everything inside it (and inside the tooth) stays. */
+export class CrownEnvelope {
+  constructor(
+    readonly typodont: Typodont,
+    readonly recipe: CrownRecipe,
+  ) {}
+
+  private leanAt(phi: number): number {
+    let lean = sideValue(this.recipe.taper, phi);
+    for (const t of this.recipe.tilts) lean += t.lean * bump(phi, t.azimuth, t.halfWidth);
+    return lean;
+  }
+
+  private readonly lowered = new Map<TopElement, number>();
+
+  private lowerBy = (e: TopElement): number => {
+    const known = this.lowered.get(e);
+    if (known !== undefined) return known;
+    const { occlusal } = this.recipe;
+    const cusp = this.typodont.target.cusps.find((c) => c.name === e.name);
+    const depth =
+      e.kind === 'cusp' && cusp ? (occlusal.cusps?.[e.name] ?? (cusp.role === 'functional' ? occlusal.functional : occlusal.nonFunctional)) : occlusal.elsewhere;
+    const lower = depth * Math.sqrt(1 + e.slope * e.slope);
+    this.lowered.set(e, lower);
+    return lower;
+  };
+
+  /** Height of the reduced top over (x, y). */
+  topAt(x: number, y: number): number {
+    const { target } = this.typodont;
+    const { flatten, incisal } = this.recipe;
+    let z = target.top(x, y, this.lowerBy);
+    if (flatten > 0) {
+      const level = target.plan.height * 0.86 - this.recipe.occlusal.elsewhere;
+      z = (1 - flatten) * z + flatten * Math.min(level, z + 2);
+    }
+    if (incisal !== undefined) z = Math.min(z, this.edgeHeight() - incisal);
+    const phi = Math.atan2(x, y);
+    const r = Math.hypot(x, y);
+    for (const p of this.recipe.planes) z = Math.min(z, this.planeHeight(p, phi, r));
+    return z;
+  }
+
+  private edge: number | null = null;
+  edgeHeight(): number {
+    this.edge ??= Math.max(...this.typodont.target.cusps.map((c) => c.at[2]));
+    return this.edge;
+  }
+
+  private readonly supports = new Map<object, number[]>();
+
+  /** Line at `angle` to the axis, `depth` below the line that just touches the tooth's profile at this azimuth. */
+  private planeHeight(p: CrownRecipe['planes'][number], phi: number, r: number): number {
+    const d = Math.abs(wrapDegrees((phi * 180) / Math.PI - p.azimuth));
+    const over = d / p.halfWidth;
+    if (over > 1.5) return Infinity;
+    const rise = over <= 1 ? 0 : 3 * (over - 1) ** 2 * p.depth * 4;
+    const c = Math.cos(toRadians(p.angle));
+    const s = Math.sin(toRadians(p.angle));
+    return (this.support(p, phi) - p.depth + rise - r * c) / s;
+  }
+
+  /** Support of the tooth's profile in direction (cos angle, sin angle), tabulated each degree. */
+  private support(p: CrownRecipe['planes'][number], phi: number): number {
+    let table = this.supports.get(p);
+    if (!table) {
+      table = [];
+      const { target } = this.typodont;
+      const c = Math.cos(toRadians(p.angle));
+      const s = Math.sin(toRadians(p.angle));
+      for (let k = 0; k < 360; k++) {
+        const a = toRadians(k);
+        let best = -Infinity;
+        for (let z = 0.3 * target.plan.height; z < target.plan.height + 0.2; z += 0.1) {
+          let lo = 0;
+          let hi = 9;
+          for (let i = 0; i < 22; i++) {
+            const m = (lo + hi) / 2;
+            if (target.inside(m * Math.sin(a), m * Math.cos(a), z) > 0) lo = m;
+            else hi = m;
+          }
+          if (lo > 0) best = Math.max(best, lo * c + z * s);
+        }
+        table.push(best);
+      }
+      this.supports.set(p, table);
+    }
+    const d = ((((phi * 180) / Math.PI) % 360) + 360) % 360;
+    const i = Math.floor(d);
+    return table[i % 360] + (d - i) * (table[(i + 1) % 360] - table[i % 360]);
+  }
+
+  finishAt(phi: number): [number, number] {
+    const { margin } = this.recipe;
+    const z = this.typodont.margin(phi) + sideValue(margin.height, phi) + margin.wander * Math.sin(margin.waves * phi);
+    return [this.typodont.target.side(phi, z), z];
+  }
+
+  profile(phi: number): CutProfile {
+    const { margin, edgeRadius } = this.recipe;
+    const finish = this.finishAt(phi);
+    const width = sideValue(margin.width, phi);
+    const lean = this.leanAt(phi);
+    const tan = Math.tan(toRadians(lean));
+    const slope = Math.tan(toRadians(margin.slope));
+    const sin = Math.sin(phi);
+    const cos = Math.cos(phi);
+    const foot: [number, number] = [finish[0] - width, finish[1] + width * slope];
+    const wall = (z: number): number => foot[0] - (z - foot[1]) * tan;
+    const over = (z: number): number => this.topAt(wall(z) * sin, wall(z) * cos) - z;
+    let lo = foot[1];
+    let hi = foot[1];
+    while (over(hi) > 0 && hi < 20) {
+      lo = hi;
+      hi += 0.1;
+    }
+    for (let i = 0; i < 36; i++) {
+      const m = (lo + hi) / 2;
+      if (over(m) > 0) lo = m;
+      else hi = m;
+    }
+    const wallTop = (lo + hi) / 2;
+    const rTop = wall(wallTop);
+    // Fillet between floor and wall, tangent to both, whose floor end lies `rounding` of the width inside the edge.
+    const between = toRadians(90 + lean - margin.slope) / 2;
+    const reach = Math.min(margin.rounding * width, 0.9 * (wallTop - foot[1]));
+    const radius = reach * Math.tan(between);
+    const alongFloor: [number, number] = [foot[0] + reach * Math.cos(toRadians(margin.slope)), foot[1] - reach * Math.sin(toRadians(margin.slope))];
+    const alongWall: [number, number] = [foot[0] - reach * Math.sin(toRadians(lean)), foot[1] + reach * Math.cos(toRadians(lean))];
+    const line: [number, number][] = [];
+    const tops = 56;
+    for (let i = 0; i < tops; i++) {
+      const r = (rTop * i) / tops;
+      line.push([r, this.topAt(r * sin, r * cos)]);
+    }
+    const walls = 44;
+    const edgeIndex = line.length;
+    for (let i = 0; i < walls; i++) {
+      const z = wallTop + ((alongWall[1] - wallTop) * i) / walls;
+      line.push([wall(z), z]);
+    }
+    if (edgeRadius > 0) roundCorner(line, edgeIndex, edgeRadius);
+    const arcs = reach > 0 ? 10 : 0;
+    if (arcs) {
+      const n: [number, number] = [Math.cos(toRadians(lean)), Math.sin(toRadians(lean))];
+      const centre: [number, number] = [alongWall[0] + radius * n[0], alongWall[1] + radius * n[1]];
+      const a0 = Math.atan2(alongWall[1] - centre[1], alongWall[0] - centre[0]);
+      let a1 = Math.atan2(alongFloor[1] - centre[1], alongFloor[0] - centre[0]);
+      if (a1 < a0) a1 += 2 * Math.PI;
+      for (let i = 0; i <= arcs; i++) {
+        const a = a0 + ((a1 - a0) * i) / arcs;
+        line.push([centre[0] + radius * Math.cos(a), centre[1] + radius * Math.sin(a)]);
+      }
+    } else line.push([foot[0], foot[1]]);
+    for (const t of [0.35, 0.7]) {
+      const r = alongFloor[0] + t * (finish[0] - alongFloor[0]);
+      line.push([r, foot[1] - (r - foot[0]) * slope]);
+    }
+    for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * slope]);
+    return { finish, width, lean, wallTop, wallFoot: alongWall[1], line };
+  }
+
+  /** Closed solid: the profiles swept round the axis, with a floor well below the finish line. */
+  solid(azimuths = 480): Solid {
+    const profiles = Array.from({ length: azimuths }, (_, j) => this.profile((2 * Math.PI * j) / azimuths).line);
+    const n = profiles[0].length;
+    const positions: number[] = [0, 0, profiles[0][0][1], 0, 0, -9];
+    const id = (j: number, i: number) => 2 + (j % azimuths) * n + i - 1;
+    profiles.forEach((line, j) => {
+      const phi = (2 * Math.PI * j) / azimuths;
+      for (let i = 1; i < n; i++) positions.push(line[i][0] * Math.sin(phi), line[i][0] * Math.cos(phi), line[i][1]);
+      positions.push((line[n - 1][0] + 0.5) * Math.sin(phi), (line[n - 1][0] + 0.5) * Math.cos(phi), -9);
+    });
+    const triangles: number[] = [];
+    for (let j = 0; j < azimuths; j++) {
+      triangles.push(0, id(j + 1, 1), id(j, 1));
+      for (let i = 1; i < n; i++) {
+        const a = id(j, i);
+        const b = id(j, i + 1);
+        const c = id(j + 1, i + 1);
+        const d = id(j + 1, i);
+        triangles.push(a, c, b, a, d, c);
+      }
+      triangles.push(1, id(j, n), id(j + 1, n));
+    }
+    return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+  }
+}
+
+/** 1 inside the stretch, falling smoothly to 0 at 1.5 half widths. */
+function bump(phi: number, azimuth: number, halfWidth: number): number {
+  const d = Math.abs(wrapDegrees((phi * 180) / Math.PI - azimuth)) / halfWidth;
+  if (d <= 0.7) return 1;
+  if (d >= 1.5) return 0;
+  return 0.5 + 0.5 * Math.cos((Math.PI * (d - 0.7)) / 0.8);
+}
+
+/** Rounds the corner at `index` by averaging each point near it over a window of arc length that shrinks away from it. */
+function roundCorner(line: [number, number][], index: number, radius: number): void {
+  const s: number[] = [0];
+  for (let i = 1; i < line.length; i++) s.push(s[i - 1] + Math.hypot(line[i][0] - line[i - 1][0], line[i][1] - line[i - 1][1]));
+  const total = s[s.length - 1];
+  const at = (t: number): [number, number] => {
+    const u = Math.min(total, Math.max(0, t));
+    let i = 1;
+    while (i < s.length - 1 && s[i] < u) i++;
+    const f = (u - s[i - 1]) / (s[i] - s[i - 1] || 1);
+    return [line[i - 1][0] + f * (line[i][0] - line[i - 1][0]), line[i - 1][1] + f * (line[i][1] - line[i - 1][1])];
+  };
+  const rounded = line.map((p, i): [number, number] => {
+    const d = Math.abs(s[i] - s[index]);
+    const w = radius * Math.max(0, 1 - d / (2 * radius));
+    if (w <= 0 || i === 0) return p;
+    let r = 0;
+    let z = 0;
+    for (let k = -4; k <= 4; k++) {
+      const q = at(s[i] + (k / 4) * w);
+      r += q[0] / 9;
+      z += q[1] / 9;
+    }
+    return [r, z];
+  });
+  rounded.forEach((p, i) => {
+    line[i] = p;
+  });
+}

@@ -1,0 +1,80 @@
+/** What was cut, in the words of the trade; the simulator makes it so and knows the true values from it. */
+export type Sides = { readonly facial: number; readonly mesial: number; readonly lingual: number; readonly distal: number };
+
+export interface CrownRecipe {
+  readonly kind: 'crown';
+  /** Depth at each functional and non-functional cusp, the ridges and valleys (mm, normal to the surface). */
+  readonly occlusal: { readonly functional: number; readonly nonFunctional: number; readonly elsewhere: number; readonly cusps?: Readonly<Record<string, number>> };
+  /** Anterior: along the axis from the incisal edge (mm). */
+  readonly incisal?: number;
+  /** 0 follows the cusps, 1 is cut straight across. */
+  readonly flatten: number;
+  /** Lean of each wall to the long axis, degrees, + converging. */
+  readonly taper: Sides;
+  readonly margin: {
+    readonly width: Sides;
+    /** Radius between floor and wall as a share of the width: 0 shoulder, 0.4 rounded shoulder, 1 chamfer. */
+    readonly rounding: number;
+    /** Rise of the floor towards the wall, degrees. */
+    readonly slope: number;
+    /** Height of the finish line over the gingival margin, mm. */
+    readonly height: Sides;
+    /** mm: amplitude of a wave along the finish line, and how many waves. */
+    readonly wander: number;
+    readonly waves: number;
+  };
+  /** Planes cut over a side: angle to the axis, depth below the tooth's own profile there. */
+  readonly planes: readonly { readonly azimuth: number; readonly halfWidth: number; readonly angle: number; readonly depth: number }[];
+  /** mm: rounding of the occlusoaxial edge. */
+  readonly edgeRadius: number;
+  /** Extra lean of the wall round an azimuth (degrees of arc), as a handpiece tilt leaves it. */
+  readonly tilts: readonly { readonly azimuth: number; readonly halfWidth: number; readonly lean: number }[];
+}
+
+export interface Recipe {
+  readonly format: 'veritor-recipe/1';
+  /** FDI. */
+  readonly tooth: string;
+  readonly seed: number;
+  readonly preparation: CrownRecipe;
+  readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
+  readonly scan: ScanRecipe;
+}
+
+export interface ScanRecipe {
+  readonly triangles: number;
+  /** mm: standard deviation of a point's noise, and the distance over which it is shared. */
+  readonly noise: number;
+  readonly correlation: number;
+  /** Random pose when not given: row-major 4 × 4, tooth frame of the file to scanner. */
+  readonly pose: 'random' | 'none';
+  /** mm beyond the neighbours' middles at which the scan is cut off. */
+  readonly border: number;
+}
+
+export const CLEAN_CROWN: CrownRecipe = {
+  kind: 'crown',
+  occlusal: { functional: 1.5, nonFunctional: 1.2, elsewhere: 1.2 },
+  flatten: 0,
+  taper: { facial: 5, mesial: 4, lingual: 5, distal: 4 },
+  margin: { width: { facial: 0.7, mesial: 0.6, lingual: 0.6, distal: 0.6 }, rounding: 1, slope: 0, height: { facial: 0.5, mesial: 0.4, lingual: 0.5, distal: 0.4 }, wander: 0, waves: 7 },
+  planes: [],
+  edgeRadius: 0.3,
+  tilts: [],
+};
+
+export const defaultRecipe = (tooth: string, seed: number, preparation: CrownRecipe = CLEAN_CROWN): Recipe => ({
+  format: 'veritor-recipe/1',
+  tooth,
+  seed,
+  preparation,
+  neighbourDamage: { mesial: 0, distal: 0 },
+  scan: { triangles: 150_000, noise: 0.02, correlation: 0.25, pose: 'random', border: 1 },
+});
+
+/** A side value that changes smoothly round the tooth; exact on each side's middle. `phi` in radians. */
+export function sideValue(v: Sides, phi: number): number {
+  const c = Math.cos(phi);
+  const s = Math.sin(phi);
+  return (c > 0 ? v.facial : v.lingual) * c * c + (s > 0 ? v.mesial : v.distal) * s * s;
+}

@@ -1,0 +1,147 @@
+import { invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
+import { intoFrame, makeMesh } from '../mesh/mesh.ts';
+import { CrownEnvelope } from './crown/envelope.ts';
+import type { Recipe } from './recipe.ts';
+import { scanOf, type SimulatedScan } from './scanner.ts';
+import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
+import { isLeftHanded } from './tooth/anatomy.ts';
+import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
+
+export interface SimulatedMaster {
+  readonly description: MasterDescription;
+  readonly meshes: MasterMeshes;
+}
+
+export interface SimulatedCase {
+  readonly typodont: Typodont;
+  readonly envelope: CrownEnvelope;
+  readonly master: SimulatedMaster;
+  readonly scan: SimulatedScan;
+  /** Row major, scanner frame → master file frame: what the alignment should find. */
+  readonly scanToMaster: Matrix;
+}
+
+/** The construction frame is right-handed; left-handed quadrants are stored mirrored in y, as they are in the mouth. */
+export const fileFrame = (tooth: string): Matrix => [1, 0, 0, 0, 0, isLeftHanded(tooth) ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+
+export function simulateMaster(tooth: string, seed: number, kernel: SolidKernel, name?: string): SimulatedMaster {
+  const typodont = makeTypodont(tooth, seed);
+  const bodies = typodontBodies(typodont, kernel);
+  const master = masterFrom(typodont, bodies, seed, kernel, name);
+  for (const p of bodies.parts) p.body.delete();
+  return master;
+}
+
+function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKernel, name?: string): SimulatedMaster {
+  const { tooth } = t.target;
+  const arch = joined(bodies);
+  const opposing = opposingOf(t, seed);
+  const other = typodontBodies(opposing.typodont, kernel);
+  const otherMesh = joined(other);
+  for (const p of other.parts) p.body.delete();
+  const frame = fileFrame(tooth);
+  const placed = intoFrame(makeMesh('master', otherMesh.positions, otherMesh.triangles), multiply(frame, opposing.place), 'master');
+  return {
+    description: describe(t, name ?? `Tooth ${tooth}, simulated series ${seed}`),
+    meshes: {
+      arch: { mesh: intoFrame(makeMesh('master', arch.positions, arch.triangles), frame, 'master'), parts: vertexParts(arch) },
+      opposing: withoutBase(placed),
+      dej: null,
+      caries: null,
+      pulp: null,
+    },
+  };
+}
+
+/** The far side of the opposing block is no part of an opposing arch. */
+function withoutBase(m: ReturnType<typeof intoFrame<'master'>>) {
+  const kept: number[] = [];
+  let high = -Infinity;
+  for (let i = 2; i < m.positions.length; i += 3) high = Math.max(high, m.positions[i]);
+  for (let f = 0; f < m.triangles.length; f += 3) {
+    let z = 0;
+    for (let k = 0; k < 3; k++) z += m.positions[3 * m.triangles[f + k] + 2] / 3;
+    if (z < high - 2.2) kept.push(m.triangles[f], m.triangles[f + 1], m.triangles[f + 2]);
+  }
+  return makeMesh('master', m.positions, Uint32Array.from(kept));
+}
+
+function describe(t: Typodont, name: string): MasterDescription {
+  const s = isLeftHanded(t.target.tooth) ? -1 : 1;
+  const p = (v: Vec3): Vec3 => [v[0], s * v[1], v[2]];
+  const contact = (part: number) => {
+    const c = contactPoint(t, part);
+    return c && p(c);
+  };
+  return {
+    name,
+    tooth: t.target.tooth,
+    axis: [0, 0, 1],
+    mesial: [1, 0, 0],
+    facial: [0, s, 0],
+    cusps: t.target.cusps.map((c) => ({ ...c, at: p(c.at) })),
+    grooves: t.target.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
+    ridges: { mesial: t.target.ridges.mesial.map(p), distal: t.target.ridges.distal.map(p), oblique: t.target.ridges.oblique.map(p) },
+    contacts: { mesial: contact(PART.mesial), distal: contact(PART.distal) },
+    gingivalMargin: t.gingivalMargin.map(p),
+  };
+}
+
+function vertexParts(m: LabelledMesh): Uint8Array {
+  const parts = new Uint8Array(m.positions.length / 3);
+  // Gingiva first, teeth over it: a vertex on their common line belongs to the tooth.
+  for (const tooth of [false, true])
+    for (let f = 0; f < m.labels.length; f++) {
+      if ((m.labels[f] !== PART.gingiva) !== tooth) continue;
+      for (let k = 0; k < 3; k++) parts[m.triangles[3 * f + k]] = m.labels[f];
+    }
+  return parts;
+}
+
+export function simulateCrown(recipe: Recipe, kernel: SolidKernel): SimulatedCase {
+  const typodont = makeTypodont(recipe.tooth, recipe.seed);
+  const bodies = typodontBodies(typodont, kernel);
+  const master = masterFrom(typodont, bodies, recipe.seed, kernel);
+  const envelope = new CrownEnvelope(typodont, recipe.preparation);
+  const parts = bodies.parts.map(({ part, body }) => {
+    if (part === PART.target) return body.intersect(kernel.make(envelope.solid()));
+    const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
+    return depth > 0 ? body.subtract(damageSphere(typodont, part, depth, kernel)) : body;
+  });
+  // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
+  const scene = parts.reduce((a, b) => a.add(b)).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2));
+  const solid = labelled(scene, new Map());
+  for (const b of [scene, ...parts]) b.delete();
+  const frame = fileFrame(recipe.tooth);
+  const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), frame, 'master');
+  const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
+  const scan = scanOf({ ...inFile, labels: solid.labels }, recipe.scan, half, recipe.seed, kernel);
+  return { typodont, envelope, master, scan, scanToMaster: invertRigid(scan.pose) };
+}
+
+/** Radius of the cutter's path that scratched the neighbour, mm. */
+const SCRATCH_RADIUS = 1.2;
+
+/** A sphere that enters the neighbour at its contact with the target by `depth`. */
+function damageSphere(t: Typodont, part: number, depth: number, kernel: SolidKernel): Body {
+  const c = contactPoint(t, part);
+  const n = t.teeth.find((q) => q.part === part);
+  if (!c || !n) throw new RangeError('there is no neighbour on that side to damage');
+  const side = part === PART.mesial ? 1 : -1;
+  // Along the arch from the target into the neighbour: find its surface, then set the sphere `depth` deep.
+  const z = c[2] + 0.4;
+  let x = c[0];
+  const inside = (at: number) => {
+    const q = [n.inverse[0] * at + n.inverse[1] * c[1] + n.inverse[3], n.inverse[4] * at + n.inverse[5] * c[1] + n.inverse[7]];
+    return n.shape.inside(q[0], q[1], z);
+  };
+  let hi = x + side * 2.5;
+  for (let i = 0; i < 40; i++) {
+    const m = (x + hi) / 2;
+    if (inside(m) > 0) hi = m;
+    else x = m;
+  }
+  return kernel.sphere(SCRATCH_RADIUS, [hi + side * (depth - SCRATCH_RADIUS), c[1], z]);
+}

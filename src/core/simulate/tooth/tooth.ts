@@ -1,0 +1,218 @@
+import { modDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
+import type { Cusp, Groove } from '../../master/master.ts';
+import { planOf, type ToothPlan } from './anatomy.ts';
+
+/**
+ * A tooth as an implicit solid in its own tooth frame (x mesial, y facial, z occlusal, mm; z = 0 near the gingival
+ * margin): inside where `inside` > 0. Sides are an outline that swells to the height of contour; the top is the upper
+ * envelope of cusps and ridges; both meet in a rounded edge.
+ */
+export interface ToothShape {
+  readonly tooth: string;
+  readonly plan: ToothPlan;
+  inside(x: number, y: number, z: number): number;
+  /** Distance of the side from the axis at azimuth `phi` (radians, 0 facial, π/2 mesial) and height z. */
+  side(phi: number, z: number): number;
+  /** Height of the top over (x, y), each element lowered by what `lower` says. */
+  top(x: number, y: number, lower?: (element: TopElement) => number): number;
+  readonly elements: readonly TopElement[];
+  readonly cusps: readonly Cusp[];
+  readonly grooves: readonly Groove[];
+  readonly ridges: { mesial: Vec3[]; distal: Vec3[]; oblique: Vec3[] };
+}
+
+export interface TopElement {
+  readonly kind: 'cusp' | 'ridge';
+  readonly name: string;
+  readonly slope: number;
+  readonly height: (x: number, y: number) => number;
+}
+
+/** mm: how far the valleys between cusps are rounded. */
+const VALLEY = 0.14;
+/** mm: roundness of cusp tips and ridge crests. */
+const CREST = 0.45;
+
+export function makeTooth(tooth: string, vary: (spread: number) => number = () => 1): ToothShape {
+  const base = planOf(tooth);
+  const plan: ToothPlan = { ...base, md: base.md * vary(0.03), fl: base.fl * vary(0.03), height: base.height * vary(0.03) };
+  const a = plan.md / 2;
+  const b = plan.fl / 2;
+  const h = plan.height;
+  const at = (p: readonly [number, number, number]): Vec3 => [p[0] * a, p[1] * b, p[2] * h];
+  const elements: TopElement[] = [
+    ...plan.cusps.map((c): TopElement => {
+      const tip = at(c.at);
+      const out = Math.hypot(tip[0], tip[1]) || 1;
+      return {
+        kind: 'cusp', name: c.name, slope: c.inner,
+        height: (x, y) => {
+          const dx = x - tip[0];
+          const dy = y - tip[1];
+          const d = Math.hypot(dx, dy);
+          const outward = d > 0 ? (dx * tip[0] + dy * tip[1]) / (d * out) : 0;
+          const t = smoothstep((outward + 0.2) / 1.2);
+          return tip[2] - (c.inner + (c.outer - c.inner) * t) * (Math.sqrt(d * d + CREST * CREST) - CREST);
+        },
+      };
+    }),
+    ...plan.ridges.map((r): TopElement => {
+      const line = r.line.map(at);
+      return { kind: 'ridge', name: r.name, slope: r.slope, height: (x, y) => crest(line, x, y, r.slope) };
+    }),
+  ];
+  const values = new Float64Array(elements.length);
+  const top = (x: number, y: number, lower?: (e: TopElement) => number): number => {
+    let max = -Infinity;
+    for (let i = 0; i < elements.length; i++) {
+      const v = elements[i].height(x, y) - (lower ? lower(elements[i]) : 0);
+      values[i] = v;
+      if (v > max) max = v;
+    }
+    let s = 0;
+    for (let i = 0; i < values.length; i++) if (values[i] > max - 12 * VALLEY) s += Math.exp((values[i] - max) / VALLEY);
+    return max + VALLEY * Math.log(s);
+  };
+  const low = plan.kind === 'molar' || plan.kind === 'premolar' ? 0.35 * h : 0.05 * h;
+  const side = (phi: number, z: number): number => outline(plan, phi) * swell(plan, phi, z);
+  const inside = (x: number, y: number, z: number): number => {
+    const r = Math.hypot(x, y);
+    const s = side(Math.atan2(x, y), z) - r;
+    // Far outside the side, or far under every top, the side alone decides: most of the work is saved there.
+    if (s < -plan.edge || z < low) return s;
+    return smoothMin(s, (top(x, y) - z) * 0.8, plan.edge);
+  };
+  const shape = { tooth, plan, inside, side, top, elements };
+  return { ...shape, ...landmarks(shape) };
+}
+
+const smoothstep = (t: number): number => {
+  const u = Math.min(1, Math.max(0, t));
+  return u * u * (3 - 2 * u);
+};
+
+function smoothMin(a: number, b: number, k: number): number {
+  const d = Math.max(k - Math.abs(a - b), 0) / k;
+  return Math.min(a, b) - (d * d * k) / 4;
+}
+
+function crest(line: readonly Vec3[], x: number, y: number, slope: number): number {
+  let best = -Infinity;
+  for (let i = 0; i + 1 < line.length; i++) {
+    const p = line[i];
+    const q = line[i + 1];
+    if (Math.max(p[2], q[2]) < best) continue;
+    const ux = q[0] - p[0];
+    const uy = q[1] - p[1];
+    const t = Math.min(1, Math.max(0, ((x - p[0]) * ux + (y - p[1]) * uy) / (ux * ux + uy * uy)));
+    const d = Math.hypot(x - p[0] - t * ux, y - p[1] - t * uy);
+    const z = p[2] + t * (q[2] - p[2]) - slope * (Math.sqrt(d * d + CREST * CREST) - CREST);
+    if (z > best) best = z;
+  }
+  return best;
+}
+
+function outline(plan: ToothPlan, phi: number): number {
+  const n = plan.squareness;
+  const s = Math.abs(Math.sin(phi)) / (plan.md / 2);
+  const c = Math.abs(Math.cos(phi)) / (plan.fl / 2);
+  // Lingual is a little narrower than facial, as the embrasures show.
+  const narrow = 1 - 0.05 * (1 - Math.cos(phi)) * Math.sin(phi) ** 2;
+  return narrow / (s ** n + c ** n) ** (1 / n);
+}
+
+/** Value that changes smoothly round the tooth from facial over mesial and lingual to distal. */
+function around(v: readonly [number, number, number, number], phi: number): number {
+  const c = Math.cos(phi);
+  const s = Math.sin(phi);
+  return (c > 0 ? v[0] : v[2]) * c * c + (s > 0 ? v[1] : v[3]) * s * s;
+}
+
+function swell(plan: ToothPlan, phi: number, z: number): number {
+  const zc = around(plan.contour, phi) * plan.height;
+  const cervix = around(plan.cervix, phi);
+  const top = around(plan.top, phi);
+  if (z >= zc) return 1 - (1 - top) * ((z - zc) / (plan.height - zc)) ** 2;
+  const t = (zc - z) / zc;
+  // Below the cervix the root goes on nearly straight.
+  const k = 1 - cervix;
+  if (t <= 1) return 1 - k * t * t * (3 - 2 * t) ** 1;
+  return cervix - 0.06 * (1 - Math.exp(-(t - 1)));
+}
+
+function landmarks(shape: Pick<ToothShape, 'plan' | 'top' | 'inside'>): Pick<ToothShape, 'cusps' | 'grooves' | 'ridges'> {
+  const { plan } = shape;
+  const a = plan.md / 2;
+  const b = plan.fl / 2;
+  const onTop = (x: number, y: number): Vec3 => [x, y, surfaceZ(shape, x, y)];
+  const cusps: Cusp[] = plan.cusps.map((c) => ({ name: c.name, role: c.functional ? 'functional' : 'non-functional', at: highestNear(shape, c.at[0] * a, c.at[1] * b) }));
+  if (plan.kind === 'incisor') cusps.push({ name: 'edge', role: plan.upper ? 'non-functional' : 'functional', at: highestNear(shape, 0, 0.2 * b) });
+  const line = (name: string): Vec3[] => (plan.ridges.find((r) => r.name === name)?.line ?? []).map((p) => onTop(p[0] * a, p[1] * b));
+  const inner = (l: Vec3[]) => (l.length === 5 ? l.slice(1, 4) : l);
+  const grooves: Groove[] = plan.groove.length ? [{ name: 'central', rank: 'primary', line: grooveLine(shape) }] : [];
+  return { cusps, grooves, ridges: { mesial: inner(line('mesial')), distal: inner(line('distal')), oblique: line('oblique') } };
+}
+
+/** Height of the tooth's surface over (x, y), found from above. */
+export function surfaceZ(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>, x: number, y: number): number {
+  let hi = Math.min(shape.plan.height + 1, shape.top(x, y) + 0.01);
+  let lo = -3;
+  for (let z = hi; z > lo; z -= 0.15)
+    if (shape.inside(x, y, z) > 0) {
+      lo = z;
+      hi = z + 0.15;
+      break;
+    }
+  for (let i = 0; i < 22; i++) {
+    const m = (lo + hi) / 2;
+    if (shape.inside(x, y, m) > 0) lo = m;
+    else hi = m;
+  }
+  return lo;
+}
+
+function highestNear(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>, x: number, y: number): Vec3 {
+  let best: Vec3 = [x, y, surfaceZ(shape, x, y)];
+  for (let step = 0.4; step > 0.01; step /= 2)
+    for (let again = true; again; ) {
+      again = false;
+      for (const [dx, dy] of [[step, 0], [-step, 0], [0, step], [0, -step]]) {
+        const z = surfaceZ(shape, best[0] + dx, best[1] + dy);
+        if (z > best[2] + 1e-9) {
+          best = [best[0] + dx, best[1] + dy, z];
+          again = true;
+        }
+      }
+    }
+  return best;
+}
+
+/** The valley between the facial and the lingual cusps: for each x along the planned groove the lowest y near it. */
+function grooveLine(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>): Vec3[] {
+  const { plan } = shape;
+  const a = plan.md / 2;
+  const b = plan.fl / 2;
+  const first = plan.groove[0][0];
+  const last = plan.groove[plan.groove.length - 1][0];
+  return Array.from({ length: 15 }, (_, i) => {
+    const x = first + ((last - first) * i) / 14;
+    let j = 0;
+    while (j + 2 < plan.groove.length && x < plan.groove[j + 1][0]) j++;
+    const p = plan.groove[j];
+    const q = plan.groove[j + 1];
+    const guess = p[1] + ((x - p[0]) / (q[0] - p[0])) * (q[1] - p[1]);
+    let best: Vec3 = [x * a, guess * b, Infinity];
+    for (let dy = -0.9; dy <= 0.9; dy += 0.06) {
+      const y = guess * b + dy;
+      const z = surfaceZ(shape, x * a, y);
+      if (z < best[2]) best = [x * a, y, z];
+    }
+    return best;
+  });
+}
+
+/** Direction in the occlusal plane at azimuth φ (degrees, 0 facial, 90 mesial). */
+export const azimuthDirection = (degrees: number): [number, number] => {
+  const r = toRadians(modDegrees(degrees));
+  return [Math.sin(r), Math.cos(r)];
+};

@@ -1,0 +1,253 @@
+import { applyPoint, fromRotation, fromTranslation, invertRigid, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import { seeded } from '../statistics/random.ts';
+import { PART } from '../master/master.ts';
+import { type Body, type SolidKernel, type LabelledMesh, labelled } from './solids.ts';
+import { isPrimary, isUpper, planOf } from './tooth/anatomy.ts';
+import { makeTooth, surfaceZ, type ToothShape } from './tooth/tooth.ts';
+import { type Solid, tessellateStar } from './tooth/tessellate.ts';
+
+/** One tooth placed in the arch: `place` takes its own frame to the target tooth's construction frame. */
+export interface PlacedTooth {
+  readonly shape: ToothShape;
+  readonly part: number;
+  readonly place: Matrix;
+  readonly inverse: Matrix;
+}
+
+/** A target tooth with its neighbours and gingiva, before meshing: everything the truth is computed from. */
+export interface Typodont {
+  readonly target: ToothShape;
+  readonly teeth: readonly PlacedTooth[];
+  /** Height of the gingiva over (x, y). */
+  gingiva(x: number, y: number): number;
+  /** Height of the gingival margin at azimuth (radians). */
+  margin(phi: number): number;
+  readonly gingivalMargin: Vec3[];
+}
+
+/** mm left between neighbouring crowns at the contact. */
+const CONTACT_GAP = 0.04;
+
+const neighbourOf = (tooth: string, step: -1 | 1): string | null => {
+  const quadrant = Number(tooth[0]);
+  const position = Number(tooth[1]) + step;
+  if (position === 0) {
+    // Over the midline: the other side's first tooth.
+    const other = { 1: 2, 2: 1, 3: 4, 4: 3, 5: 6, 6: 5, 7: 8, 8: 7 }[quadrant];
+    return `${other}1`;
+  }
+  return position > (isPrimary(tooth) ? 5 : 8) ? null : `${quadrant}${position}`;
+};
+
+export function makeTypodont(tooth: string, seed: number): Typodont {
+  const random = seeded(seed);
+  const vary = (spread: number) => 1 + spread * random.between(-1, 1);
+  const target = makeTooth(tooth, vary);
+  const identity = fromTranslation([0, 0, 0]);
+  const teeth: PlacedTooth[] = [{ shape: target, part: PART.target, place: identity, inverse: identity }];
+  for (const [step, side] of [
+    [-1, 1],
+    [1, -1],
+  ] as const) {
+    const name = neighbourOf(tooth, step);
+    if (!name) continue;
+    const shape = makeTooth(name, vary);
+    // Over the midline the neighbour's mesial faces ours, so its frame is turned about: mirrored along the arch.
+    const mirrored = step === -1 && Number(tooth[1]) === 1;
+    const reach = contactReach(target, side) + contactReach(shape, mirrored ? 1 : (-side as 1 | -1)) + CONTACT_GAP;
+    const bend = ((target.plan.kind === 'molar' ? 3 : 7) * Math.PI) / 180;
+    let place = fromTranslation([side * reach, side === 1 ? -0.25 : -0.2, 0]);
+    place = multiply(place, fromRotation([0, 0, 1], -side * bend * 0.6));
+    if (mirrored) place = multiply(place, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
+    teeth.push({ shape, part: side === 1 ? PART.mesial : PART.distal, place, inverse: invertRigid(place) });
+  }
+  separate(teeth);
+  const gingiva = gingivaOf(teeth);
+  const margin = (phi: number): number => {
+    let z = 0;
+    for (let i = 0; i < 60; i++) {
+      const r = target.side(phi, z);
+      z += 0.6 * (gingiva(r * Math.sin(phi), r * Math.cos(phi)) - z);
+    }
+    return z;
+  };
+  const gingivalMargin = Array.from({ length: 120 }, (_, i): Vec3 => {
+    const phi = (2 * Math.PI * i) / 120;
+    const z = margin(phi);
+    const r = target.side(phi, z);
+    return [r * Math.sin(phi), r * Math.cos(phi), z];
+  });
+  return { target, teeth, gingiva, margin, gingivalMargin };
+}
+
+function contactReach(shape: ToothShape, side: 1 | -1): number {
+  let reach = 0;
+  for (let z = 0.2; z < shape.plan.height; z += 0.1) reach = Math.max(reach, shape.side((side * Math.PI) / 2, z));
+  return reach;
+}
+
+/** Moves neighbours along the arch until the gap between crowns is the contact gap (bodies may bulge past each other). */
+function separate(teeth: PlacedTooth[]): void {
+  const target = teeth[0].shape;
+  for (let i = 1; i < teeth.length; i++) {
+    const t = teeth[i];
+    const side = t.part === PART.mesial ? 1 : -1;
+    const gap = (shift: number): number => {
+      let least = Infinity;
+      for (let z = 0.5; z < target.plan.height; z += 0.25)
+        for (let phi = -0.9; phi <= 0.9; phi += 0.06) {
+          const a = side * (Math.PI / 2) + phi;
+          const r = target.side(a, z);
+          if (target.top(r * Math.sin(a) * 0.98, r * Math.cos(a) * 0.98) < z) continue;
+          const p = applyPoint(t.inverse, [r * Math.sin(a) - side * shift, r * Math.cos(a), z]);
+          least = Math.min(least, Math.hypot(p[0], p[1]) - t.shape.side(Math.atan2(p[0], p[1]), p[2]));
+        }
+      return least;
+    };
+    let lo = -1.5;
+    let hi = 1.5;
+    for (let k = 0; k < 24; k++) {
+      const m = (lo + hi) / 2;
+      if (gap(m) < CONTACT_GAP) lo = m;
+      else hi = m;
+    }
+    const place = multiply(fromTranslation([side * hi, 0, 0]), t.place);
+    teeth[i] = { ...t, place, inverse: invertRigid(place) };
+  }
+}
+
+/** Scalloped gingiva: low at the facial and lingual middle of each tooth, rising to a papilla between them, falling away outside. */
+function gingivaOf(teeth: readonly PlacedTooth[]): (x: number, y: number) => number {
+  return (x, y) => {
+    let sum = 0;
+    let weight = 0;
+    let outside = 0;
+    for (const t of teeth) {
+      const p = applyPoint(t.inverse, [x, y, 0]);
+      const r = Math.hypot(p[0], p[1]);
+      const phi = Math.atan2(p[0], p[1]);
+      const e = Math.max(r - t.shape.side(phi, 0), -1);
+      const s = Math.sin(phi);
+      const height = -0.45 + 1.25 * s * s * s * s;
+      const w = 1 / (0.3 + Math.max(e, 0)) ** 3;
+      sum += w * height;
+      weight += w;
+      // A soft minimum, so that the gingiva has no crease half way between two teeth.
+      outside += Math.exp(-2.5 * e);
+    }
+    const e = Math.max(-Math.log(outside) / 2.5, 0);
+    return sum / weight - 0.32 * e - 0.16 * e * e;
+  };
+}
+
+/** Contact point of the target with its neighbour on that side: where the gap is least. */
+export function contactPoint(t: Typodont, part: number): Vec3 | null {
+  const n = t.teeth.find((q) => q.part === part);
+  if (!n) return null;
+  const side = part === PART.mesial ? 1 : -1;
+  let best: Vec3 | null = null;
+  let least = Infinity;
+  for (let z = 1; z < t.target.plan.height; z += 0.1)
+    for (let phi = -0.8; phi <= 0.8; phi += 0.04) {
+      const a = side * (Math.PI / 2) + phi;
+      const r = t.target.side(a, z);
+      const p = applyPoint(n.inverse, [r * Math.sin(a), r * Math.cos(a), z]);
+      const gap = Math.hypot(p[0], p[1]) - n.shape.side(Math.atan2(p[0], p[1]), p[2]);
+      if (gap < least && n.shape.top(p[0], p[1]) > p[2]) {
+        least = gap;
+        best = [r * Math.sin(a), r * Math.cos(a), z];
+      }
+    }
+  return best;
+}
+
+export function toothSolid(t: PlacedTooth, frequency: number): Solid {
+  const h = t.shape.plan.height;
+  const root = -4.5;
+  const centre: Vec3 = t.shape.plan.kind === 'molar' || t.shape.plan.kind === 'premolar' ? [0, 0, h * 0.35] : [0, 0.06 * t.shape.plan.fl, h * 0.3];
+  const s = tessellateStar((x, y, z) => Math.min(t.shape.inside(x, y, z), z - root), centre, frequency);
+  const positions = transformPoints(t.place, s.positions);
+  const reflects = t.place[0] * t.place[5] - t.place[1] * t.place[4] < 0;
+  if (reflects) for (let i = 0; i < s.triangles.length; i += 3) [s.triangles[i + 1], s.triangles[i + 2]] = [s.triangles[i + 2], s.triangles[i + 1]];
+  return { positions, triangles: s.triangles };
+}
+
+/** The gingiva as a closed block under its height field. */
+export function gingivaSolid(t: Typodont, step = 0.3): Solid {
+  const xs: number[] = [];
+  const ys: number[] = [];
+  const far = Math.max(...t.teeth.map((q) => Math.abs(q.place[3]) + q.shape.plan.md * 0.75));
+  const wide = Math.max(...t.teeth.map((q) => q.shape.plan.fl)) / 2 + 4;
+  for (let x = -far; x <= far + 1e-9; x += step) xs.push(x);
+  for (let y = -wide; y <= wide + 1e-9; y += step) ys.push(y);
+  const nx = xs.length;
+  const ny = ys.length;
+  const positions: number[] = [];
+  for (const y of ys) for (const x of xs) positions.push(x, y, Math.max(t.gingiva(x, y), -5.5));
+  for (const y of ys) for (const x of xs) positions.push(x, y, -6);
+  const id = (i: number, j: number, bottom: boolean) => (bottom ? nx * ny : 0) + j * nx + i;
+  const triangles: number[] = [];
+  const quad = (a: number, b: number, c: number, d: number) => triangles.push(a, b, c, a, c, d);
+  for (let j = 0; j + 1 < ny; j++)
+    for (let i = 0; i + 1 < nx; i++) {
+      quad(id(i, j, false), id(i + 1, j, false), id(i + 1, j + 1, false), id(i, j + 1, false));
+      quad(id(i, j, true), id(i, j + 1, true), id(i + 1, j + 1, true), id(i + 1, j, true));
+    }
+  for (let i = 0; i + 1 < nx; i++) {
+    quad(id(i, 0, true), id(i + 1, 0, true), id(i + 1, 0, false), id(i, 0, false));
+    quad(id(i + 1, ny - 1, true), id(i, ny - 1, true), id(i, ny - 1, false), id(i + 1, ny - 1, false));
+  }
+  for (let j = 0; j + 1 < ny; j++) {
+    quad(id(0, j + 1, true), id(0, j, true), id(0, j, false), id(0, j + 1, false));
+    quad(id(nx - 1, j, true), id(nx - 1, j + 1, true), id(nx - 1, j + 1, false), id(nx - 1, j, false));
+  }
+  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}
+
+export interface Bodies {
+  readonly parts: { readonly part: number; readonly body: Body }[];
+  readonly labelOf: Map<number, number>;
+}
+
+export function typodontBodies(t: Typodont, kernel: SolidKernel): Bodies {
+  const labelOf = new Map<number, number>();
+  const parts = [
+    ...t.teeth.map((q) => ({ part: q.part, body: kernel.make(toothSolid(q, q.part === PART.target ? 52 : 36)) })),
+    { part: PART.gingiva, body: kernel.make(gingivaSolid(t)) },
+  ];
+  for (const p of parts) labelOf.set(p.body.originalID(), p.part);
+  return { parts, labelOf };
+}
+
+/** Everything joined; removed: what lies under the border at `floor`. */
+export const joined = (bodies: Bodies): LabelledMesh => labelled(bodies.parts.map((p) => p.body).reduce((a, b) => a.add(b)), bodies.labelOf);
+
+/** The opposing quadrant, turned over and lowered until the first cusps touch. */
+export function opposingOf(t: Typodont, seed: number): { typodont: Typodont; place: Matrix } {
+  const name = t.target.tooth;
+  const quadrant = { 1: 4, 4: 1, 2: 3, 3: 2, 5: 8, 8: 5, 6: 7, 7: 6 }[Number(name[0])];
+  const typodont = makeTypodont(`${quadrant}${name[1]}`, seed + 1);
+  // Upper crowns overhang the lower ones to the facial side, and lower molars stand half a cusp to the mesial.
+  const upper = isUpper(name);
+  const posterior = ['molar', 'premolar'].includes(planOf(name).kind);
+  const dy = (upper ? -1 : 1) * (posterior ? 1.9 : 2.2);
+  const dx = (upper ? 1 : -1) * (posterior ? 1.6 : 0.6);
+  let height = -Infinity;
+  for (let x = -5.5; x <= 5.5; x += 0.3)
+    for (let y = -5.5; y <= 5.5; y += 0.3) {
+      const own = highest(t, x, y);
+      const other = highest(typodont, x - dx, y - dy);
+      if (own > -2 && other > -2) height = Math.max(height, own + other);
+    }
+  return { typodont, place: [1, 0, 0, dx, 0, 1, 0, dy, 0, 0, -1, height, 0, 0, 0, 1] };
+}
+
+function highest(t: Typodont, x: number, y: number): number {
+  let z = -3;
+  for (const q of t.teeth) {
+    const p = applyPoint(q.inverse, [x, y, 0]);
+    if (Math.hypot(p[0], p[1]) < q.shape.plan.fl) z = Math.max(z, surfaceZ(q.shape, p[0], p[1]));
+  }
+  return z;
+}

@@ -1,0 +1,49 @@
+/**
+ * Weighted quantile: the value at which the cumulated weight, counted to the middle of each sample's own weight,
+ * reaches `q` of the total; linear in between. With equal weights this is the Hazen plotting position.
+ * @source Hyndman & Fan (1996), definition 5, carried over to weights
+ */
+export function weightedQuantiles(values: ArrayLike<number>, weights: ArrayLike<number>, qs: readonly number[]): number[] {
+  const n = values.length;
+  if (n === 0) throw new RangeError('no values to take a quantile of');
+  const order = Uint32Array.from({ length: n }, (_, i) => i).sort((i, j) => values[i] - values[j]);
+  let total = 0;
+  for (let i = 0; i < n; i++) total += weights[i];
+  return qs.map((q) => {
+    const target = q * total;
+    let before = 0;
+    let lastMiddle = 0;
+    let lastValue = values[order[0]];
+    for (let k = 0; k < n; k++) {
+      const w = weights[order[k]];
+      const middle = before + w / 2;
+      if (middle >= target) {
+        if (k === 0) return values[order[0]];
+        const f = (target - lastMiddle) / (middle - lastMiddle || 1);
+        return lastValue + f * (values[order[k]] - lastValue);
+      }
+      before += w;
+      lastMiddle = middle;
+      lastValue = values[order[k]];
+    }
+    return lastValue;
+  });
+}
+
+export function median(values: ArrayLike<number>): number {
+  const sorted = Float64Array.from(values).sort();
+  const n = sorted.length;
+  if (n === 0) throw new RangeError('no values to take a median of');
+  return n % 2 ? sorted[(n - 1) / 2] : (sorted[n / 2 - 1] + sorted[n / 2]) / 2;
+}
+
+export const mean = (values: readonly number[]): number => values.reduce((s, v) => s + v, 0) / values.length;
+
+/** Root mean square. */
+export const rms = (values: readonly number[]): number => Math.sqrt(values.reduce((s, v) => s + v * v, 0) / values.length);
+
+/** Robust standard deviation: 1.4826 × the median absolute deviation. */
+export function madSigma(values: ArrayLike<number>): number {
+  const m = median(values);
+  return 1.4826 * median(Float64Array.from(values, (v) => Math.abs(v - m)));
+}

@@ -1,0 +1,29 @@
+/** Every tolerance of the core in one place, with its unit and the reason for its value. */
+export const THRESHOLDS = {
+  /** mm. A dental quadrant or arch is longer than this and shorter than the next; outside, the unit is wrong. */
+  scanLongestMin_mm: 6,
+  scanLongestMax_mm: 160,
+  /** Triangles below which nothing can be measured to a tenth of a millimetre on a tooth. */
+  scanTrianglesMin: 500,
+  /** mm. measures.md 3: above this the fit is refused. */
+  alignRmsMax_mm: 0.1,
+  /** mm. A scan point nearer than this to the master counts as uncut when candidate poses are compared. */
+  alignInlier_mm: 0.15,
+  /** mm². Least stable area for a pose that can be trusted (about one molar's uncut crown). */
+  alignStableAreaMin_mm2: 30,
+  /** mm. Largest standard error of a point at the target's centre. */
+  alignPointErrorMax_mm: 0.02,
+  /** Least singular spread of the stable set around the target (ratio of pose information axes). */
+  alignSpreadMin: 0.02,
+  /** mm. measures.md 4: τ = max(this, 3 × RMS). */
+  preparedDepthMin_mm: 0.05,
+  /** degrees. Wall = within this of the draw direction; floor = within this of perpendicular to it. */
+  wallWithin_deg: 30,
+  /** degrees. A change of direction along a wall that ends it. */
+  wallBend_deg: 8,
+  /** mm. Depth beyond which the neighbours' and the gingiva's loss counts as damage. */
+  damageDepth_mm: 0.05,
+  /** Shares of a zone that must have been seen: below the first it says so, below the second there is no value. */
+  coverageFull: 0.8,
+  coverageLeast: 0.5,
+} as const;

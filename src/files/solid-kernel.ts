@@ -1,0 +1,23 @@
+import Module from 'manifold-3d';
+import { MeshoptSimplifier } from 'meshoptimizer';
+import type { Body, SolidKernel } from '#core/simulate/solids.ts';
+
+let kernel: Promise<SolidKernel> | null = null;
+
+/** Loads the boolean and simplification libraries once a thread. */
+export function solidKernel(): Promise<SolidKernel> {
+  kernel ??= load();
+  return kernel;
+}
+
+async function load(): Promise<SolidKernel> {
+  const m = await Module();
+  m.setup();
+  await MeshoptSimplifier.ready;
+  return {
+    make: ({ positions, triangles }) =>
+      new m.Manifold(new m.Mesh({ numProp: 3, vertProperties: Float32Array.from(positions), triVerts: triangles })).asOriginal() as unknown as Body,
+    sphere: (radius, at) => m.Manifold.sphere(radius, 96).translate([at[0], at[1], at[2]]).asOriginal() as unknown as Body,
+    simplify: (positions, triangles, target) => MeshoptSimplifier.simplify(triangles, positions, 3, target * 3, 1e-3, ['LockBorder'])[0],
+  };
+}
