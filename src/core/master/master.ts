@@ -1,5 +1,6 @@
 import { type Matrix, applyPoint, invertRigid } from '../linalg/rigid.ts';
-import { type Vec3, cross, dot, scale, sub, unit } from '../linalg/vec.ts';
+import { closedCentroid } from '../linalg/curve.ts';
+import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { type Surface, makeSurface } from '../spatial/surface.ts';
@@ -74,21 +75,8 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
   const x = unit(sub(d.mesial, scale(z, dot(d.mesial, z))));
   const y0 = cross(z, x);
   const y = dot(y0, d.facial) >= 0 ? y0 : scale(y0, -1);
-  const o = curveCentroid(d.gingivalMargin);
+  const o = closedCentroid(d.gingivalMargin);
   return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
-}
-
-function curveCentroid(curve: readonly Vec3[]): Vec3 {
-  let total = 0;
-  const sum = [0, 0, 0];
-  for (let i = 0; i < curve.length; i++) {
-    const a = curve[i];
-    const b = curve[(i + 1) % curve.length];
-    const l = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-    total += l;
-    for (let k = 0; k < 3; k++) sum[k] += (l * (a[k] + b[k])) / 2;
-  }
-  return [sum[0] / total, sum[1] / total, sum[2] / total];
 }
 
 function lacking(what: string, remedy: string): Fault {

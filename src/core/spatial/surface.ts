@@ -1,4 +1,4 @@
-import { faceNormals, type Frame, type Mesh, triangleNeighbours, vertexCount, vertexNormals } from '../mesh/mesh.ts';
+import { borderVertices, faceNormals, type Frame, type Mesh, triangleNeighbours, vertexCount, vertexNormals } from '../mesh/mesh.ts';
 
 /**
  * Closest-point queries on a triangle mesh: a bounding-box tree kept in flat typed arrays, with the triangles' corners
@@ -11,6 +11,8 @@ export interface Surface<F extends Frame = Frame> {
   readonly vertexNormals: Float64Array;
   readonly vertexAreas: Float64Array;
   readonly neighbours: Int32Array;
+  /** 1 for vertices on an open border. */
+  readonly borderVertex: Uint8Array;
   readonly tree: Tree;
 }
 
@@ -107,12 +109,14 @@ function buildTree(m: Mesh): Tree {
 export function makeSurface<F extends Frame>(mesh: Mesh<F>): Surface<F> {
   const faces = faceNormals(mesh);
   const vertices = vertexNormals(mesh, faces);
+  const neighbours = triangleNeighbours(mesh.triangles, vertexCount(mesh));
   return {
     mesh,
     faceNormals: faces.normals,
     vertexNormals: vertices.normals,
     vertexAreas: vertices.areas,
-    neighbours: triangleNeighbours(mesh.triangles, vertexCount(mesh)),
+    neighbours,
+    borderVertex: borderVertices(mesh, neighbours),
     tree: buildTree(mesh),
   };
 }
@@ -270,8 +274,7 @@ export function onBorder(s: Surface, c: Closest): boolean {
   const f = 3 * c.triangle;
   if (c.feature === 0) return false;
   if (c.feature <= 3) return s.neighbours[f + c.feature - 1] < 0;
-  const k = c.feature - 4;
-  return s.neighbours[f + k] < 0 || s.neighbours[f + ((k + 2) % 3)] < 0;
+  return s.borderVertex[s.mesh.triangles[f + c.feature - 4]] === 1;
 }
 
 const scratch = newClosest();

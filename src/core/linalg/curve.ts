@@ -1,0 +1,42 @@
+import { sub, type Vec3 } from './vec.ts';
+
+/** A line without the outer share at each end. */
+export function trimmed(line: readonly Vec3[], share: number): Vec3[] {
+  const s = [0];
+  for (let i = 1; i < line.length; i++) s.push(s[i - 1] + Math.hypot(...sub(line[i], line[i - 1])));
+  const total = s[s.length - 1];
+  const at = (d: number): Vec3 => {
+    let i = 1;
+    while (i < s.length - 1 && s[i] < d) i++;
+    const f = (d - s[i - 1]) / (s[i] - s[i - 1]);
+    return [0, 1, 2].map((k) => line[i - 1][k] + f * (line[i][k] - line[i - 1][k])) as unknown as Vec3;
+  };
+  return [at(share * total), ...line.filter((_, i) => s[i] > share * total && s[i] < (1 - share) * total), at((1 - share) * total)];
+}
+
+/** Distance from (x, y) to a line seen along the axis. */
+export function distanceToLine(line: readonly Vec3[], x: number, y: number): number {
+  let best = Infinity;
+  for (let i = 0; i + 1 < line.length; i++) {
+    const [ax, ay] = line[i];
+    const ux = line[i + 1][0] - ax;
+    const uy = line[i + 1][1] - ay;
+    const t = Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
+    best = Math.min(best, Math.hypot(x - ax - t * ux, y - ay - t * uy));
+  }
+  return best;
+}
+
+/** Length-weighted centroid of a closed curve given by its corners. */
+export function closedCentroid(curve: readonly Vec3[]): Vec3 {
+  let total = 0;
+  const sum = [0, 0, 0];
+  for (let i = 0; i < curve.length; i++) {
+    const a = curve[i];
+    const b = curve[(i + 1) % curve.length];
+    const l = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+    total += l;
+    for (let k = 0; k < 3; k++) sum[k] += (l * (a[k] + b[k])) / 2;
+  }
+  return [sum[0] / total, sum[1] / total, sum[2] / total];
+}

@@ -1,0 +1,56 @@
+import { expanded, type Reading, reading, refusal, type Refusal, type Stat, type Unit } from '../result/reading.ts';
+import { type Around, present } from '../segment/around.ts';
+import { inSector, SECTORS } from '../segment/sectors.ts';
+import { mean, weightedQuantiles } from '../statistics/quantile.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { methodUncertainty } from './method-uncertainty.ts';
+
+export interface AroundOptions {
+  readonly name: string;
+  readonly unit: Unit;
+  readonly values: Around;
+  readonly azimuths: readonly number[];
+  readonly stats: readonly Stat[];
+  /** Standard uncertainty of one smoothed value from noise and of all of them together from alignment. */
+  readonly each: number;
+  readonly common: number;
+  readonly reason: Refusal;
+  /** Point of the tooth frame at an azimuth index. */
+  readonly point?: (k: number) => readonly [number, number, number] | undefined;
+}
+
+/** The statistics of a quantity read round the tooth: for the whole circumference and for each sector. */
+export function aroundStats(o: AroundOptions): Reading[] {
+  const whole = zoneStats(o, null, o.azimuths.map((_, k) => k));
+  const sectors = SECTORS.flatMap((s) => zoneStats(o, s.name, o.azimuths.flatMap((a, k) => (inSector(a, s) ? [k] : []))));
+  return [...whole, ...sectors];
+}
+
+function zoneStats(o: AroundOptions, zone: string | null, indices: readonly number[]): Reading[] {
+  const there = indices.filter((k) => o.values[k] !== null);
+  const coverage = there.length / indices.length;
+  if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.unit, o.reason, coverage);
+  const v = there.map((k) => o.values[k] as number);
+  const [p05, median, p95] = weightedQuantiles(v, v.map(() => 1), [0.05, 0.5, 0.95]);
+  const lowest = there[v.indexOf(Math.min(...v))];
+  const highest = there[v.indexOf(Math.max(...v))];
+  const values: Partial<Record<Stat, [number, number]>> = {
+    min: [Math.min(...v), lowest],
+    p05: [p05, lowest],
+    median: [median, there[there.length >> 1]],
+    mean: [mean(v), there[there.length >> 1]],
+    p95: [p95, highest],
+    max: [Math.max(...v), highest],
+  };
+  return o.stats.map((stat) => {
+    const [value, k] = values[stat] as [number, number];
+    const middle = stat === 'median' || stat === 'mean';
+    const noise = middle ? o.each / Math.sqrt(Math.max(1, there.length / 6)) : o.each;
+    return reading({ name: o.name, zone, stat, unit: o.unit, value, U: expanded(noise, o.common, methodUncertainty(o.name, stat)), at: { azimuth: o.azimuths[k], point: o.point?.(k) }, coverage, samples: there.length });
+  });
+}
+
+export const meanOfPresent = (values: Around): number | null => {
+  const v = present(values);
+  return v.length ? mean(v) : null;
+};

@@ -1,0 +1,40 @@
+import type { Reading } from '../../result/reading.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import { aroundStats } from '../around-stats.ts';
+import type { CrownContext } from './context.ts';
+
+/** Width of the margin at each azimuth, smoothed over about 1 mm along the finish line. */
+export const marginWidths = (c: CrownContext): (number | null)[] =>
+  c.finishR.map((r, k) => {
+    const f = c.footR[k];
+    return r === null || f === null ? null : Math.max(0, r - f);
+  });
+
+/**
+ * Margin width: horizontal distance from the finish line to where the floor runs into the primary wall.
+ * @formula r(finish line) − r(wall line ∩ floor line); for a chamfer the wall line is carried down to the floor's level
+ * @units mm, radial, in the plane of the azimuth
+ * @frame tooth
+ * @fails no-finish-line
+ * @source measures.md 5
+ * @example a 0.8 mm step round a cylinder reads 0.8
+ */
+export function marginWidth(c: CrownContext): Reading[] {
+  const { alignment } = c.anatomy;
+  return aroundStats({
+    name: 'margin.width',
+    unit: 'mm',
+    values: marginWidths(c),
+    azimuths: c.azimuths,
+    stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
+    each: 0.5 * alignment.noise,
+    // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
+    common: 0.7 * alignment.pointError,
+    reason: 'no-finish-line',
+    point: (k) => {
+      const r = c.finishR[k];
+      const z = c.finishZ[k];
+      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
+    },
+  });
+}

@@ -1,0 +1,49 @@
+import type { Reading } from '../../result/reading.ts';
+import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
+import { classify, heightShare } from '../../segment/surfaces.ts';
+import { zoneDepth } from '../zone-depth.ts';
+import type { CrownContext } from './context.ts';
+
+const THIRDS = [
+  ['gingival third', 0, 1 / 3],
+  ['mid third', 1 / 3, 2 / 3],
+  ['outer third', 2 / 3, 1],
+] as const;
+
+/**
+ * Depth of the axial walls below the master by sector and third of the wall's height.
+ * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface over the wall's points
+ * @units mm
+ * @frame tooth
+ * @fails not-seen, no-wall
+ * @source measures.md 4 (zones) and 5
+ * @example a cylinder of radius 4 inside a cylinder of radius 5 reads 1.0 everywhere
+ */
+export function reductionAxial(c: CrownContext): Reading[] {
+  const { region, alignment, profiles } = c.anatomy;
+  const kinds = classify(c.anatomy, c.draw?.direction ?? [0, 0, 1]);
+  const p = region.mesh.positions;
+  const walls: { v: number; azimuth: number; share: number }[] = [];
+  for (let v = 0; v < kinds.length; v++) {
+    if (kinds[v] !== 'wall') continue;
+    const share = heightShare(c.anatomy, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    if (share !== null) walls.push({ v, azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), share });
+  }
+  return SECTORS.flatMap((sector) => {
+    const side = (SIDES as readonly string[]).includes(sector.name);
+    const here = walls.filter((w) => inSector(w.azimuth, sector));
+    const indices = c.azimuths.flatMap((a, k) => (inSector(a, sector) ? [k] : []));
+    const coverage = indices.filter((k) => profiles[k]?.wall).length / indices.length;
+    return THIRDS.filter(([third]) => side || third !== 'outer third').flatMap(([third, from, to]) =>
+      zoneDepth({
+        name: 'reduction.axial',
+        zone: `${sector.name} ${third}`,
+        region,
+        vertices: here.filter((w) => w.share >= from && w.share < to).map((w) => w.v),
+        coverage,
+        alignment: alignment.pointError,
+        reason: 'no-wall',
+      }),
+    );
+  });
+}

@@ -1,0 +1,37 @@
+/**
+ * Standard uncertainty (k = 1) that the method itself adds to a reading, beyond alignment and noise: set from the
+ * known-truth study (docs/accuracy.md) so that U is true to its name. One row a reading; `edge` statistics (least,
+ * largest, 5 % and 95 %) carry more than the middle ones.
+ */
+export const METHOD: Readonly<Record<string, { readonly middle: number; readonly edge: number }>> = {
+  'reduction.occlusal': { middle: 0.008, edge: 0.014 },
+  'reduction.axial': { middle: 0.008, edge: 0.012 },
+  'reduction.incisal': { middle: 0.012, edge: 0.02 },
+  'reduction.sites': { middle: 0.01, edge: 0.01 },
+  'margin.width': { middle: 0.012, edge: 0.02 },
+  'margin.gingiva': { middle: 0.015, edge: 0.03 },
+  'margin.exit': { middle: 2.5, edge: 6 },
+  'margin.lip': { middle: 0.01, edge: 0.01 },
+  'taper.wall': { middle: 0.25, edge: 0.5 },
+  'wall.lean': { middle: 0.2, edge: 0.45 },
+  'wall.height': { middle: 0.03, edge: 0.06 },
+  'toc.faciolingual': { middle: 0.25, edge: 0.25 },
+  'toc.mesiodistal': { middle: 0.3, edge: 0.3 },
+  'toc.mean': { middle: 0.2, edge: 0.2 },
+  'draw.tilt': { middle: 0.4, edge: 0.4 },
+  'undercut.depth': { middle: 0.012, edge: 0.012 },
+  'clearance.static': { middle: 0.01, edge: 0.015 },
+  'clearance.lateral': { middle: 0.02, edge: 0.025 },
+  'clearance.protrusive': { middle: 0.02, edge: 0.025 },
+  'neighbour.mesial': { middle: 0.008, edge: 0.01 },
+  'neighbour.distal': { middle: 0.008, edge: 0.01 },
+  'gingiva.contact': { middle: 0.01, edge: 0.015 },
+};
+
+const EDGE = new Set(['min', 'p05', 'p95', 'max']);
+
+export const methodUncertainty = (name: string, stat: string): number => {
+  const m = METHOD[name];
+  if (!m) throw new RangeError(`no method uncertainty is kept for ${name}`);
+  return EDGE.has(stat) ? m.edge : m.middle;
+};

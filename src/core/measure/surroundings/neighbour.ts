@@ -1,0 +1,131 @@
+import { vertexAdjacency, subMesh, vertexNormals } from '../../mesh/mesh.ts';
+import { bounds } from '../../mesh/mesh.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { Alignment } from '../../align/align.ts';
+import type { Master } from '../../master/master.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { closestPoint, newClosest, onBorder, signOf, type Surface } from '../../spatial/surface.ts';
+import { THRESHOLDS } from '../../thresholds.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/** mm: deepest damage that is looked for; beyond it a point belongs to something else. */
+const DEEPEST = 1.5;
+/** mm²: a stretch of loss smaller than this is noise. */
+const SMALLEST_AREA = 0.04;
+
+/**
+ * Damage to what stands beside the target: loss below its own master surface.
+ * @formula largest smoothed depth over a connected stretch deeper than 0.05 mm; its area; area × depth summed for the volume
+ * @units mm, mm², mm³
+ * @frame tooth
+ * @fails no-neighbour, not-seen
+ * @source measures.md 5, `neighbour.mesial` and `neighbour.distal`
+ * @example a sphere sunk 0.2 mm into a plane reads 0.2; a clean neighbour reads 0
+ */
+export function neighbourDamage(a: Alignment, master: Master, side: 'mesial' | 'distal'): Reading[] {
+  return damage(`neighbour.${side}`, master[side], a, master);
+}
+
+/**
+ * Loss on the gingiva part: deepest place under its own master surface.
+ * @formula as for the neighbours
+ * @units mm, mm², mm³
+ * @frame tooth
+ * @fails no-neighbour, not-seen
+ * @source measures.md 5, `gingiva.contact`
+ * @example an untouched gingiva reads 0
+ */
+export function gingivaContact(a: Alignment, master: Master): Reading[] {
+  return damage('gingiva.contact', master.gingiva, a, master);
+}
+
+function damage(name: string, own: Surface<'tooth'> | null, a: Alignment, master: Master): Reading[] {
+  if (!own) return refusal(name, null, ['max'], 'mm', 'no-neighbour');
+  const { mesh, depth, areas, adjacency, seen } = lossOf(own, a, master);
+  if (!seen) return refusal(name, null, ['max'], 'mm', 'not-seen', 0);
+  const visited = new Uint8Array(depth.length);
+  let total = 0;
+  let volume = 0;
+  let worst: { depth: number; v: number } | null = null;
+  for (let s = 0; s < depth.length; s++) {
+    if (visited[s] || !(depth[s] > THRESHOLDS.damageDepth_mm)) continue;
+    const patch = [s];
+    visited[s] = 1;
+    let area = 0;
+    let sum = 0;
+    let deepest = s;
+    for (let k = 0; k < patch.length; k++) {
+      const v = patch[k];
+      area += areas[v];
+      sum += areas[v] * depth[v];
+      if (depth[v] > depth[deepest]) deepest = v;
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+        const w = adjacency.list[i];
+        if (!visited[w] && depth[w] > THRESHOLDS.damageDepth_mm) {
+          visited[w] = 1;
+          patch.push(w);
+        }
+      }
+    }
+    if (area < SMALLEST_AREA) continue;
+    total += area;
+    volume += sum;
+    if (!worst || depth[deepest] > worst.depth) worst = { depth: depth[deepest], v: deepest };
+  }
+  const p = mesh.positions;
+  const at = worst ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const } : null;
+  const U = expanded(a.pointError, 0.35 * a.noise, methodUncertainty(name, 'max'));
+  return [
+    reading({ name, stat: 'max', unit: 'mm', value: worst?.depth ?? 0, U, at, samples: depth.length }),
+    reading({ name: `${name}.area`, unit: 'mm2', value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: depth.length }),
+    reading({ name: `${name}.volume`, unit: 'mm3', value: volume, U: 2 * Math.max(0.005, 0.1 * volume), at, samples: depth.length }),
+  ];
+}
+
+/** The scan's points that belong to `own`, with their loss below it, smoothed over their neighbours. */
+function lossOf(own: Surface<'tooth'>, a: Alignment, master: Master) {
+  const b = bounds(own.mesh.positions);
+  const p = a.scan.positions;
+  const t = a.scan.triangles;
+  const within = (v: number): boolean => [0, 1, 2].every((k) => p[3 * v + k] > b.min[k] - 0.5 && p[3 * v + k] < b.max[k] + 0.5);
+  const box = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2])).mesh;
+  const raw = new Float64Array(box.positions.length / 3).fill(Number.NEGATIVE_INFINITY);
+  const hit = newClosest();
+  const other = newClosest();
+  const others = [master.target, master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null && s !== own);
+  const adjacency = vertexAdjacency(box);
+  const slots = new Int32Array(raw.length).fill(-1);
+  let seen = false;
+  for (let v = 0; v < raw.length; v++) {
+    let hint = -1;
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
+    const [x, y, z] = [box.positions[3 * v], box.positions[3 * v + 1], box.positions[3 * v + 2]];
+    if (!closestPoint(own, x, y, z, hit, DEEPEST, hint)) continue;
+    slots[v] = hit.slot;
+    if (onBorder(own, hit)) continue;
+    const d = -signOf(own, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+    // Points on or inside another part are that part's, wherever they lie under this one's continuation.
+    if (d > 0.5 * THRESHOLDS.damageDepth_mm && others.some((s) => closestPoint(s, x, y, z, other, Math.min(d, DEEPEST)) && !onBorder(s, other))) continue;
+    if (d > 0.5 * THRESHOLDS.damageDepth_mm && insideOf(master.target, other, x, y, z)) continue;
+    raw[v] = d;
+    seen = true;
+  }
+  const depth = new Float64Array(raw.length);
+  for (let v = 0; v < raw.length; v++) {
+    if (raw[v] === Number.NEGATIVE_INFINITY) continue;
+    let s = 2 * raw[v];
+    let n = 2;
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+      const w = raw[adjacency.list[i]];
+      if (w === Number.NEGATIVE_INFINITY) continue;
+      s += w;
+      n++;
+    }
+    depth[v] = s / n;
+  }
+  return { mesh: box, depth, areas: vertexNormals(box).areas, adjacency, seen };
+}
+
+function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {
+  return closestPoint(s, x, y, z, c, 3) && !onBorder(s, c) && signOf(s, c, x, y, z) < 0 && Math.sqrt(c.distanceSquared) > 0.1;
+}

@@ -1,0 +1,41 @@
+import { expanded, type Reading, reading, refusal, type Refusal } from '../result/reading.ts';
+import type { TargetRegion } from '../segment/target.ts';
+import { weightedQuantiles } from '../statistics/quantile.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { methodUncertainty } from './method-uncertainty.ts';
+import { azimuthOf } from '../segment/sectors.ts';
+
+/** The three figures of a depth zone: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
+export function zoneDepth(o: {
+  readonly name: string;
+  readonly zone: string;
+  readonly region: TargetRegion;
+  readonly vertices: readonly number[];
+  readonly coverage: number;
+  /** Standard uncertainty from alignment, mm. */
+  readonly alignment: number;
+  readonly reason: Refusal;
+}): Reading[] {
+  const stats = ['p05', 'median', 'p95'] as const;
+  const { region, vertices } = o;
+  if (o.coverage < THRESHOLDS.coverageLeast || vertices.length < 12) return refusal(o.name, o.zone, stats, 'mm', o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
+  const depth = vertices.map((v) => region.depth[v]);
+  const quantiles = weightedQuantiles(depth, vertices.map((v) => region.areas[v]), [0.05, 0.5, 0.95]);
+  const p = region.mesh.positions;
+  return stats.map((stat, i) => {
+    // The place shown is a real point whose depth comes nearest to the figure.
+    const v = vertices.reduce((a, b) => (Math.abs(region.depth[b] - quantiles[i]) < Math.abs(region.depth[a] - quantiles[i]) ? b : a));
+    const noise = stat === 'median' ? region.depthNoise / Math.sqrt(Math.max(1, vertices.length / 30)) : region.depthNoise;
+    return reading({
+      name: o.name,
+      zone: o.zone,
+      stat,
+      unit: 'mm',
+      value: quantiles[i],
+      U: expanded(o.alignment, noise, methodUncertainty(o.name, stat)),
+      at: { azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
+      coverage: o.coverage,
+      samples: vertices.length,
+    });
+  });
+}

@@ -1,0 +1,88 @@
+import type { Alignment } from '../align/align.ts';
+import { DEG, type Vec3 } from '../linalg/vec.ts';
+import type { Master } from '../master/master.ts';
+import { cutRadially } from './cut.ts';
+import { type Profile, readProfile } from './profile.ts';
+import { targetRegion, type TargetRegion } from './target.ts';
+
+/** Half planes round the axis: one every 2°. */
+export const AZIMUTHS = 180;
+
+/** A crown preparation taken apart: the prepared region and a profile every 2°. Everything the crown's measures read. */
+export interface CrownAnatomy {
+  readonly kind: 'crown';
+  readonly master: Master;
+  readonly alignment: Alignment;
+  readonly region: TargetRegion;
+  /** One entry every 2°, null where nothing could be followed. */
+  readonly profiles: readonly (Profile | null)[];
+  /** Height of the occlusoaxial edge by azimuth index, gaps filled from both sides; null when no wall was found at all. */
+  readonly wallTop: Float64Array | null;
+  readonly finishZ: Float64Array | null;
+}
+
+export function takeCrownApart(alignment: Alignment, master: Master): CrownAnatomy {
+  const region = targetRegion(alignment, master);
+  const cuts = cutRadially(region.mesh, region.rawDepth, AZIMUTHS);
+  const profiles = cuts.map((chains, k) => readProfile((360 * k) / AZIMUTHS, chains, region.tau, alignment.noise));
+  const clean = dropStrays(profiles);
+  return {
+    kind: 'crown',
+    master,
+    alignment,
+    region,
+    profiles: clean,
+    wallTop: filled(clean.map((p) => p?.wall?.top.z ?? null), 4),
+    finishZ: filled(clean.map((p) => p?.finish.z ?? null), 2),
+  };
+}
+
+/** A finish-line point far from all of its neighbours on both sides is a misreading, not a margin. */
+function dropStrays(profiles: readonly (Profile | null)[]): (Profile | null)[] {
+  const n = profiles.length;
+  return profiles.map((p, k) => {
+    if (!p) return null;
+    const near: number[] = [];
+    for (let j = -4; j <= 4; j++) {
+      const q = profiles[(k + j + n) % n];
+      if (j !== 0 && q) near.push(Math.hypot(q.finish.r - p.finish.r, q.finish.z - p.finish.z));
+    }
+    near.sort((a, b) => a - b);
+    return near.length >= 3 && near[1] > 0.6 ? null : p;
+  });
+}
+
+/** Circular running median of half width `half` over what is there, gaps filled in a line between their ends. */
+function filled(values: readonly (number | null)[], half: number): Float64Array | null {
+  const n = values.length;
+  const medians = values.map((v, k) => {
+    if (v === null) return null;
+    const w: number[] = [];
+    for (let j = -half; j <= half; j++) {
+      const q = values[(k + j + n) % n];
+      if (q !== null) w.push(q);
+    }
+    w.sort((a, b) => a - b);
+    return w[(w.length - 1) >> 1];
+  });
+  const known = medians.flatMap((v, k) => (v === null ? [] : [k]));
+  if (known.length < n / 6) return null;
+  const out = new Float64Array(n);
+  known.forEach((k, i) => {
+    const next = known[(i + 1) % known.length];
+    const gap = (next - k + n) % n || n;
+    for (let j = 0; j < gap; j++) out[(k + j) % n] = (medians[k] as number) + (((medians[next] as number) - (medians[k] as number)) * j) / gap;
+  });
+  return out;
+}
+
+/** Value at any azimuth (degrees) from a table by azimuth index, in a line between neighbours. */
+export function atAzimuth(table: Float64Array, azimuth: number): number {
+  const n = table.length;
+  const k = ((((azimuth % 360) + 360) % 360) / 360) * n;
+  const i = Math.floor(k) % n;
+  return table[i] + (k - Math.floor(k)) * (table[(i + 1) % n] - table[i]);
+}
+
+/** Point of the tooth frame at azimuth (degrees), distance r and height z. */
+export const radialPoint = (azimuth: number, r: number, z: number): Vec3 => [r * Math.sin(azimuth * DEG), r * Math.cos(azimuth * DEG), z];

@@ -1,0 +1,253 @@
+import { THRESHOLDS } from '../thresholds.ts';
+import type { Chain } from './cut.ts';
+import { intersect, type Line, LineSums, lineAngle, resample, straightPieces } from './polyline.ts';
+
+/** One straight piece of a profile, seen from the finish line inward: 0° runs inward, 90° runs occlusally. */
+export interface Piece {
+  readonly from: number;
+  readonly to: number;
+  readonly angle: number;
+  readonly length: number;
+}
+
+/** What one half plane shows of a crown preparation, from the finish line inward, in (r, z) of the tooth frame. */
+export interface Profile {
+  /** degrees */
+  readonly azimuth: number;
+  /** Points from the finish line inward, `STEP` mm apart. */
+  readonly r: readonly number[];
+  readonly z: readonly number[];
+  readonly depth: readonly number[];
+  /** Points outside of the finish line, outward from it. */
+  readonly outside: { readonly r: readonly number[]; readonly z: readonly number[] };
+  readonly pieces: readonly Piece[];
+  /** Refined edge. */
+  readonly finish: { readonly r: number; readonly z: number; readonly u: number };
+  /** Direction of the floor at the edge, pointing inward (unit, in r and z). */
+  readonly floor: { readonly dr: number; readonly dz: number };
+  readonly wall: Wall | null;
+}
+
+export interface Wall {
+  readonly line: Line;
+  /** Index range in the profile's points that the line was fitted to. */
+  readonly from: number;
+  readonly to: number;
+  /** Lean to the long axis, degrees, + converging occlusally. */
+  readonly lean: number;
+  /** Standard uncertainty of the lean from noise, degrees. */
+  readonly u: number;
+  /** Where floor and wall line meet. */
+  readonly foot: { readonly r: number; readonly z: number };
+  /** Occlusoaxial edge: end of all wall pieces. */
+  readonly top: { readonly r: number; readonly z: number; readonly index: number };
+  readonly floorIsStraight: boolean;
+}
+
+/** mm between the points of a profile. */
+export const STEP = 0.06;
+/** mm: distance over which scan noise is shared; a fit's points nearer than this do not count twice. */
+const PATCH = 0.3;
+
+/** Reads the profile at one azimuth; null when no prepared stretch with an outer end crosses this half plane. */
+export function readProfile(azimuth: number, chains: readonly Chain[], tau: number, noise: number): Profile | null {
+  const found = preparedStretch(chains, tau);
+  if (!found) return null;
+  const { inward, outward } = found;
+  const p = resample(inward.r, inward.z, inward.value, STEP, 14);
+  if (p.r.length < 8) return null;
+  const o = resample(outward.r, outward.z, outward.value, STEP, 1.2);
+  const sums = new LineSums(p.r, p.z);
+  const sigma = Math.max(noise, 0.01);
+  const cuts = straightPieces(sums, 14 * sigma * sigma, 4);
+  const pieces: Piece[] = [];
+  for (let i = 0; i + 1 < cuts.length; i++) {
+    const l = sums.line(cuts[i], cuts[i + 1]);
+    // Inward is −r: measured so that the floor is near 0° and the wall near 90°.
+    pieces.push({ from: cuts[i], to: cuts[i + 1], angle: (Math.atan2(l.dy, -l.dx) * 180) / Math.PI, length: (cuts[i + 1] - cuts[i]) * STEP });
+  }
+  const wallRange = findWall(pieces, sums);
+  const floorEnd = wallRange ? wallRange.from : Math.min(p.r.length, 12);
+  const edge = refineEdge(p, o, floorEnd);
+  const wall = wallRange ? describeWall(p, sums, pieces, wallRange, edge.finish, sigma) : null;
+  return { azimuth, r: p.r, z: p.z, depth: p.w, outside: { r: o.r, z: o.z }, pieces, finish: edge.finish, floor: edge.floor, wall };
+}
+
+interface Line3 {
+  r: number[];
+  z: number[];
+  value: number[];
+}
+
+/** The chain that holds most of the preparation, split at its outermost crossing of τ. */
+function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3; outward: Line3 } | null {
+  let best: { chain: Chain; length: number } | null = null;
+  for (const chain of chains) {
+    let length = 0;
+    for (let i = 1; i < chain.r.length; i++) if (chain.value[i] > tau && chain.value[i - 1] > tau) length += Math.hypot(chain.r[i] - chain.r[i - 1], chain.z[i] - chain.z[i - 1]);
+    if (length > (best?.length ?? 0.4)) best = { chain, length };
+  }
+  if (!best) return null;
+  const { r, z, value } = best.chain;
+  const n = r.length;
+  const reverse = meanOf(r, 0, Math.ceil(n / 8)) > meanOf(r, n - Math.ceil(n / 8), n);
+  const at = (i: number): number => (reverse ? n - 1 - i : i);
+  // Outermost prepared point that has a fair stretch of preparation behind it.
+  let last = -1;
+  let run = 0;
+  for (let i = 1; i < n; i++) {
+    run = value[at(i)] > tau ? run + Math.hypot(r[at(i)] - r[at(i - 1)], z[at(i)] - z[at(i - 1)]) : 0;
+    if (run > 0.25) last = i;
+  }
+  if (last < 2 || last > n - 2) return null;
+  const a = at(last);
+  const b = at(last + 1);
+  const f = Math.min(1, Math.max(0, (value[a] - tau) / (value[a] - value[b] || 1)));
+  const start = [r[a] + f * (r[b] - r[a]), z[a] + f * (z[b] - z[a])];
+  const inward: Line3 = { r: [start[0]], z: [start[1]], value: [tau] };
+  for (let i = last; i >= 0; i--) {
+    inward.r.push(r[at(i)]);
+    inward.z.push(z[at(i)]);
+    inward.value.push(value[at(i)]);
+  }
+  const outward: Line3 = { r: [start[0]], z: [start[1]], value: [tau] };
+  for (let i = last + 1; i < n; i++) {
+    outward.r.push(r[at(i)]);
+    outward.z.push(z[at(i)]);
+    outward.value.push(value[at(i)]);
+  }
+  return { inward, outward };
+}
+
+function meanOf(a: ArrayLike<number>, from: number, to: number): number {
+  let s = 0;
+  for (let i = from; i < to; i++) s += a[i];
+  return s / (to - from);
+}
+
+/**
+ * The primary axial wall: the first steep piece from the finish line that is long enough not to be part of the curve
+ * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
+ */
+function findWall(pieces: readonly Piece[], sums: LineSums): { from: number; to: number; lastPiece: number; firstPiece: number } | null {
+  const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg + 8;
+  const longest = Math.max(0, ...pieces.filter(steep).map((p) => p.length));
+  if (longest < 0.4) return null;
+  const first = pieces.findIndex((p) => steep(p) && p.length >= Math.max(0.4, 0.25 * longest));
+  let end = pieces[first].to;
+  let last = first;
+  while (last + 1 < pieces.length) {
+    const next = pieces[last + 1];
+    const bend = Math.abs(next.angle - lineAngleInward(sums, pieces[first].from, end));
+    if (bend >= THRESHOLDS.wallBend_deg) break;
+    end = next.to;
+    last++;
+  }
+  // A start piece that hardly bends belongs to the wall as well (a straight wall split by noise).
+  let begin = pieces[first].from;
+  let firstPiece = first;
+  while (firstPiece > 0 && pieces[firstPiece - 1].length >= 0.4 && Math.abs(pieces[firstPiece - 1].angle - lineAngleInward(sums, begin, end)) < 4) begin = pieces[--firstPiece].from;
+  return { from: begin, to: end, lastPiece: last, firstPiece };
+}
+
+const lineAngleInward = (sums: LineSums, from: number, to: number): number => {
+  const l = sums.line(from, to);
+  return (Math.atan2(l.dy, -l.dx) * 180) / Math.PI;
+};
+
+/**
+ * Edge between floor and uncut surface: the floor's first 0.05–0.35 mm give position and depth as functions of arc length;
+ * the edge is where the depth has run out to the level of the uncut surface outside.
+ */
+function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number[]; z: number[]; w: number[] }, floorEnd: number) {
+  const uncut = o.w.slice(3, 11);
+  const level = uncut.length >= 3 ? Math.max(-0.02, Math.min(0.02, uncut.reduce((s, v) => s + v, 0) / uncut.length)) : 0;
+  const last = Math.max(4, Math.min(7, Math.floor(0.75 * floorEnd)));
+  const s: number[] = [];
+  const idx: number[] = [];
+  for (let i = 1; i < Math.min(last, p.r.length); i++) {
+    s.push(i * STEP);
+    idx.push(i);
+  }
+  const quadratic = s.length >= 5;
+  const fit = (v: readonly number[]): readonly [number, number, number] => (quadratic ? fitQuadratic(s, idx.map((i) => v[i])) : fitLinear(s, idx.map((i) => v[i])));
+  // Depth runs to zero nearly in a line; a quadratic would swing outside its points.
+  const d = fitLinear(s.slice(0, 4), idx.slice(0, 4).map((i) => p.w[i]));
+  const slope = Math.max(d[1], 0.05);
+  const s0 = Math.max(-0.4, Math.min(0.12, -(d[0] - level) / slope));
+  const r = fit(p.r);
+  const z = fit(p.z);
+  const value = (c: readonly [number, number, number], t: number): number => c[0] + c[1] * t + c[2] * t * t;
+  const middle = 0.1;
+  const dr = r[1] + 2 * r[2] * middle;
+  const dz = z[1] + 2 * z[2] * middle;
+  const l = Math.hypot(dr, dz) || 1;
+  const linear = [fitLinear(s, idx.map((i) => p.r[i])), fitLinear(s, idx.map((i) => p.z[i]))];
+  // Far outside its points the quadratic is not to be trusted: the straight continuation is used there.
+  const [er, ez] = s0 < -0.15 ? [value(linear[0], s0), value(linear[1], s0)] : [value(r, s0), value(z, s0)];
+  return { finish: { r: er, z: ez, u: Math.min(0.2, 0.008 / slope) }, floor: { dr: dr / l, dz: dz / l } };
+}
+
+function fitLinear(s: readonly number[], v: readonly number[]): readonly [number, number, number] {
+  const n = s.length;
+  const ms = s.reduce((a, b) => a + b, 0) / n;
+  const mv = v.reduce((a, b) => a + b, 0) / n;
+  let ss = 0;
+  let sv = 0;
+  for (let i = 0; i < n; i++) {
+    ss += (s[i] - ms) ** 2;
+    sv += (s[i] - ms) * (v[i] - mv);
+  }
+  const b = ss > 0 ? sv / ss : 0;
+  return [mv - b * ms, b, 0];
+}
+
+function fitQuadratic(s: readonly number[], v: readonly number[]): readonly [number, number, number] {
+  // Orthogonal polynomials over the points: stable and without a general solver.
+  const [a0, a1] = fitLinear(s, v);
+  const q0 = fitLinear(s, s.map((t) => t * t));
+  let num = 0;
+  let den = 0;
+  for (let i = 0; i < s.length; i++) {
+    const e = s[i] * s[i] - (q0[0] + q0[1] * s[i]);
+    num += e * (v[i] - (a0 + a1 * s[i]));
+    den += e * e;
+  }
+  const c = den > 0 ? num / den : 0;
+  return [a0 - c * q0[0], a1 - c * q0[1], c];
+}
+
+function describeWall(
+  p: { r: number[]; z: number[] },
+  sums: LineSums,
+  pieces: readonly Piece[],
+  range: { from: number; to: number; firstPiece: number; lastPiece: number },
+  finish: { r: number; z: number },
+  sigma: number,
+): Wall | null {
+  const trim = range.to - range.from > 10 ? 2 : range.to - range.from > 6 ? 1 : 0;
+  const from = range.from + trim;
+  const to = range.to - trim;
+  const line = sums.line(from, to);
+  const lean = (Math.atan2(-line.dx, line.dy) * 180) / Math.PI;
+  const length = (to - from) * STEP;
+  const independent = Math.max(3, length / PATCH);
+  const u = ((Math.max(line.rms, 0.5 * sigma) * Math.sqrt(12 / independent)) / length) * (180 / Math.PI);
+  // Floor: straight when one piece makes up most of the way to the wall; then floor and wall lines meet at the foot.
+  const way = Math.max(STEP, range.from * STEP);
+  const main = range.firstPiece > 0 && Math.abs(pieces[0].angle) < 60 ? pieces[0] : null;
+  const straight = main !== null && main.length >= 0.5 * way && main.to - main.from >= 4;
+  let foot: [number, number] | null = null;
+  if (straight && main) foot = intersect(line, sums.line(main.from + 1, main.to));
+  if (!foot) {
+    // Curved floor (chamfer) or none: the wall line carried down to the floor's lowest level.
+    let low = finish.z;
+    for (let i = 0; i < range.from; i++) low = Math.min(low, p.z[i]);
+    const level = Math.max(low, finish.z - 0.05);
+    foot = [line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, level];
+  }
+  let k = range.lastPiece;
+  while (k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
+  const index = Math.min(p.r.length, pieces[k].to) - 1;
+  return { line, from, to, lean, u, foot: { r: foot[0], z: foot[1] }, top: { r: p.r[index], z: p.z[index], index }, floorIsStraight: straight };
+}

@@ -1,0 +1,64 @@
+import { DEG } from '../linalg/vec.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import { atAzimuth, type CrownAnatomy } from './crown.ts';
+import { azimuthOf } from './sectors.ts';
+
+export type SurfaceKind = 'none' | 'floor' | 'wall' | 'occlusal';
+
+/** Height along the prepared side at a vertex: 0 at the finish line, 1 at the occlusoaxial edge. Null when either is unknown. */
+export function heightShare(a: CrownAnatomy, x: number, y: number, z: number): number | null {
+  if (!a.wallTop || !a.finishZ) return null;
+  const azimuth = azimuthOf(x, y);
+  const foot = atAzimuth(a.finishZ, azimuth);
+  const top = atAzimuth(a.wallTop, azimuth);
+  return top - foot > 0.2 ? (z - foot) / (top - foot) : null;
+}
+
+/**
+ * Splits the prepared region by direction: wall = within 30° of the draw direction; the rest is margin floor in the lower
+ * half of the side and occlusal surface (bevels included) above it.
+ */
+export function classify(a: CrownAnatomy, draw: readonly [number, number, number]): SurfaceKind[] {
+  const { region } = a;
+  const p = region.mesh.positions;
+  const steep = Math.sin(THRESHOLDS.wallWithin_deg * DEG);
+  return Array.from({ length: region.depth.length }, (_, v): SurfaceKind => {
+    if (!region.prepared[v]) return 'none';
+    const up = region.normals[3 * v] * draw[0] + region.normals[3 * v + 1] * draw[1] + region.normals[3 * v + 2] * draw[2];
+    const share = heightShare(a, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    if (Math.abs(up) <= steep) return 'wall';
+    return share !== null && share < 0.5 ? 'floor' : 'occlusal';
+  });
+}
+
+/** Which places in plan view the scan's prepared region covers, on a grid of `cell` mm. */
+export class SeenPlan {
+  private readonly cells = new Set<number>();
+  constructor(
+    a: CrownAnatomy['region'],
+    private readonly cell = 0.25,
+  ) {
+    const p = a.mesh.positions;
+    // A cell counts as seen when a scan point lies in it or next to it: triangles are about as large as cells.
+    for (let v = 0; v < a.depth.length; v++) {
+      const i = Math.floor(p[3 * v] / cell);
+      const j = Math.floor(p[3 * v + 1] / cell);
+      for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) this.cells.add((i + di) * 4096 + (j + dj));
+    }
+  }
+  seen(x: number, y: number): boolean {
+    return this.cells.has(Math.floor(x / this.cell) * 4096 + Math.floor(y / this.cell));
+  }
+  /** Share of the grid places accepted by `inside`, within `reach` of (x, y), that were seen. */
+  share(x: number, y: number, reach: number, inside: (x: number, y: number) => boolean): number {
+    let all = 0;
+    let seen = 0;
+    for (let u = x - reach; u <= x + reach; u += this.cell)
+      for (let v = y - reach; v <= y + reach; v += this.cell)
+        if (inside(u, v)) {
+          all++;
+          if (this.seen(u, v)) seen++;
+        }
+    return all ? seen / all : 0;
+  }
+}

@@ -1,0 +1,141 @@
+import type { Alignment } from '../align/align.ts';
+import type { Master } from '../master/master.ts';
+import { bounds, type Mesh, subMesh, vertexAdjacency, vertexNormals } from '../mesh/mesh.ts';
+import { closestPoint, newClosest, onBorder, signOf, type Surface } from '../spatial/surface.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+
+/** The scan round the target tooth, with what each point has lost. Tooth frame. */
+export interface TargetRegion {
+  readonly mesh: Mesh<'tooth'>;
+  /** mm, positive where tooth was removed; smoothed over the neighbouring points. */
+  readonly depth: Float64Array;
+  /** The same before smoothing: an edge keeps its place in it. */
+  readonly rawDepth: Float64Array;
+  readonly normals: Float64Array;
+  /** mm² a vertex stands for. */
+  readonly areas: Float64Array;
+  readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
+  /** 1 where the vertex belongs to the prepared region Ω. */
+  readonly prepared: Uint8Array;
+  readonly preparedArea: number;
+  /** mm: depth beyond which a point counts as prepared. */
+  readonly tau: number;
+  /** mm: standard deviation of a smoothed depth from scan noise. */
+  readonly depthNoise: number;
+}
+
+/** mm round the target's own bounds within which the scan is looked at: enough for the gingiva beside the finish line. */
+const MARGIN_MM = 1.6;
+
+export function targetRegion(a: Alignment, master: Master): TargetRegion {
+  const b = bounds(master.target.mesh.positions);
+  const p = a.scan.positions;
+  const within = (v: number): boolean =>
+    p[3 * v] > b.min[0] - MARGIN_MM && p[3 * v] < b.max[0] + MARGIN_MM && p[3 * v + 1] > b.min[1] - MARGIN_MM && p[3 * v + 1] < b.max[1] + MARGIN_MM && p[3 * v + 2] > b.min[2] - 2.5;
+  const t = a.scan.triangles;
+  const { mesh } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
+  const adjacency = vertexAdjacency(mesh);
+  const raw = depthOf(mesh, adjacency, master);
+  const { normals, areas } = vertexNormals(mesh);
+  const tau = Math.max(THRESHOLDS.preparedDepthMin_mm, 3 * a.rms);
+  const depth = smooth(raw, adjacency, 2);
+  const prepared = preparedRegion(depth, tau, areas, adjacency);
+  let preparedArea = 0;
+  for (let v = 0; v < areas.length; v++) if (prepared[v]) preparedArea += areas[v];
+  return { mesh, depth, rawDepth: raw, normals: smoothNormals(normals, adjacency), areas, adjacency, prepared, preparedArea, tau, depthNoise: a.noise * 0.5 };
+}
+
+/**
+ * Signed depth below the target's master surface. A point nearer to a neighbour's or the gingiva's own surface than to the
+ * inside of the target is theirs: it gets its (negative or zero) distance outside of the target.
+ */
+function depthOf(mesh: Mesh<'tooth'>, adjacency: TargetRegion['adjacency'], master: Master): Float64Array {
+  const p = mesh.positions;
+  const n = p.length / 3;
+  const depth = new Float64Array(n);
+  const slots = new Int32Array(n).fill(-1);
+  const hit = newClosest();
+  const other = newClosest();
+  const others = [master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null);
+  for (let v = 0; v < n; v++) {
+    let hint = -1;
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
+    const x = p[3 * v];
+    const y = p[3 * v + 1];
+    const z = p[3 * v + 2];
+    closestPoint(master.target, x, y, z, hit, Infinity, hint);
+    slots[v] = hit.slot;
+    const distance = Math.sqrt(hit.distanceSquared);
+    let sign = -signOf(master.target, hit, x, y, z);
+    // Beside the target's open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
+    if (sign > 0 && onBorder(master.target, hit)) for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
+    depth[v] = sign * distance;
+  }
+  return depth;
+}
+
+/** Repeated averaging with the neighbours (half own value): takes out point noise, keeps the field where it is smooth. */
+function smooth(values: Float64Array, adjacency: TargetRegion['adjacency'], times: number): Float64Array {
+  let from = values;
+  for (let k = 0; k < times; k++) {
+    const to = new Float64Array(from.length);
+    for (let v = 0; v < from.length; v++) {
+      let s = 0;
+      const n = adjacency.start[v + 1] - adjacency.start[v];
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) s += from[adjacency.list[i]];
+      to[v] = n ? 0.5 * from[v] + (0.5 * s) / n : from[v];
+    }
+    from = to;
+  }
+  return from;
+}
+
+function smoothNormals(normals: Float64Array, adjacency: TargetRegion['adjacency']): Float64Array {
+  let from = normals;
+  for (let k = 0; k < 2; k++) {
+    const to = new Float64Array(from.length);
+    for (let v = 0; v < from.length / 3; v++) {
+      for (let c = 0; c < 3; c++) to[3 * v + c] = from[3 * v + c];
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) for (let c = 0; c < 3; c++) to[3 * v + c] += from[3 * adjacency.list[i] + c];
+      const l = Math.hypot(to[3 * v], to[3 * v + 1], to[3 * v + 2]);
+      if (l > 0) for (let c = 0; c < 3; c++) to[3 * v + c] /= l;
+    }
+    from = to;
+  }
+  return from;
+}
+
+/** Ω: connected parts with depth > τ, small islands dropped, small holes closed. */
+function preparedRegion(depth: Float64Array, tau: number, areas: Float64Array, adjacency: TargetRegion['adjacency']): Uint8Array {
+  const prepared = new Uint8Array(depth.length);
+  for (let v = 0; v < depth.length; v++) prepared[v] = depth[v] > tau ? 1 : 0;
+  const islands = components(prepared, 1, areas, adjacency);
+  const largest = Math.max(0, ...islands.map((c) => c.area));
+  for (const c of islands) if (c.area < Math.max(0.3, 0.05 * largest)) for (const v of c.vertices) prepared[v] = 0;
+  for (const c of components(prepared, 0, areas, adjacency)) if (c.area < 0.02 * largest) for (const v of c.vertices) prepared[v] = 1;
+  return prepared;
+}
+
+function components(flag: Uint8Array, value: number, areas: Float64Array, adjacency: TargetRegion['adjacency']): { area: number; vertices: number[] }[] {
+  const seen = new Uint8Array(flag.length);
+  const out: { area: number; vertices: number[] }[] = [];
+  for (let s = 0; s < flag.length; s++) {
+    if (seen[s] || flag[s] !== value) continue;
+    const vertices = [s];
+    seen[s] = 1;
+    let area = 0;
+    for (let k = 0; k < vertices.length; k++) {
+      const v = vertices[k];
+      area += areas[v];
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+        const w = adjacency.list[i];
+        if (!seen[w] && flag[w] === value) {
+          seen[w] = 1;
+          vertices.push(w);
+        }
+      }
+    }
+    out.push({ area, vertices });
+  }
+  return out;
+}
