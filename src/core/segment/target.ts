@@ -7,6 +7,8 @@ import { THRESHOLDS } from '../thresholds.ts';
 /** The scan round the target tooth, with what each point has lost. Tooth frame. */
 export interface TargetRegion {
   readonly mesh: Mesh<'tooth'>;
+  /** The aligned scan's vertex behind each vertex. */
+  readonly from: Uint32Array;
   /** mm, positive where tooth was removed; smoothed over the neighbouring points. */
   readonly depth: Float64Array;
   /** The same before smoothing: an edge keeps its place in it. */
@@ -33,7 +35,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const within = (v: number): boolean =>
     p[3 * v] > b.min[0] - MARGIN_MM && p[3 * v] < b.max[0] + MARGIN_MM && p[3 * v + 1] > b.min[1] - MARGIN_MM && p[3 * v + 1] < b.max[1] + MARGIN_MM && p[3 * v + 2] > b.min[2] - 2.5;
   const t = a.scan.triangles;
-  const { mesh } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
+  const { mesh, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
   const adjacency = vertexAdjacency(mesh);
   const raw = depthOf(mesh, adjacency, master);
   const { normals, areas } = vertexNormals(mesh);
@@ -42,7 +44,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const prepared = preparedRegion(depth, tau, areas, adjacency);
   let preparedArea = 0;
   for (let v = 0; v < areas.length; v++) if (prepared[v]) preparedArea += areas[v];
-  return { mesh, depth, rawDepth: raw, normals: smoothNormals(normals, adjacency), areas, adjacency, prepared, preparedArea, tau, depthNoise: a.noise * 0.5 };
+  return { mesh, from, depth, rawDepth: raw, normals: smoothNormals(normals, adjacency), areas, adjacency, prepared, preparedArea, tau, depthNoise: a.noise * 0.5 };
 }
 
 /**

@@ -100,26 +100,49 @@ function vertexParts(m: LabelledMesh): Uint8Array {
   return parts;
 }
 
-export function simulateCrown(recipe: Recipe, kernel: SolidKernel): SimulatedCase {
-  const typodont = makeTypodont(recipe.tooth, recipe.seed);
-  const bodies = typodontBodies(typodont, kernel);
-  const master = masterFrom(typodont, bodies, recipe.seed, kernel);
-  const envelope = new CrownEnvelope(typodont, recipe.preparation);
-  const parts = bodies.parts.map(({ part, body }) => {
-    if (part === PART.target) return body.intersect(kernel.make(envelope.solid()));
-    const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
-    return depth > 0 ? body.subtract(damageSphere(typodont, part, depth, kernel)) : body;
-  });
-  // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
-  const scene = parts.reduce((a, b) => a.add(b)).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2));
-  const solid = labelled(scene, new Map());
-  for (const b of [scene, ...parts]) b.delete();
-  const frame = fileFrame(recipe.tooth);
-  const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), frame, 'master');
-  const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
-  const scan = scanOf({ ...inFile, labels: solid.labels }, recipe.scan, half, recipe.seed, kernel);
-  return { typodont, envelope, master, scan, scanToMaster: invertRigid(scan.pose) };
+/** One typodont kept open, so that many preparations can be cut from the same tooth without building it each time. */
+export class Workshop {
+  readonly typodont: Typodont;
+  readonly master: SimulatedMaster;
+  private readonly bodies: Bodies;
+
+  constructor(
+    readonly tooth: string,
+    readonly seed: number,
+    private readonly kernel: SolidKernel,
+    name?: string,
+  ) {
+    this.typodont = makeTypodont(tooth, seed);
+    this.bodies = typodontBodies(this.typodont, kernel);
+    this.master = masterFrom(this.typodont, this.bodies, seed, kernel, name);
+  }
+
+  /** Cuts and scans one crown; `scanSeed` draws the noise, the pose and the border. */
+  crown(recipe: Omit<Recipe, 'tooth' | 'seed' | 'format'>, scanSeed: number): SimulatedCase {
+    const { typodont, kernel } = this;
+    const envelope = new CrownEnvelope(typodont, recipe.preparation);
+    const made: Body[] = [];
+    const keep = (b: Body): Body => {
+      made.push(b);
+      return b;
+    };
+    const parts = this.bodies.parts.map(({ part, body }) => {
+      if (part === PART.target) return keep(body.intersect(keep(kernel.make(envelope.solid()))));
+      const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
+      return depth > 0 ? keep(body.subtract(keep(damageSphere(typodont, part, depth, kernel)))) : body;
+    });
+    // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
+    const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
+    const solid = labelled(scene, new Map());
+    for (const b of made) b.delete();
+    const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), fileFrame(this.tooth), 'master');
+    const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
+    const scan = scanOf({ ...inFile, labels: solid.labels }, recipe.scan, half, scanSeed, kernel);
+    return { typodont, envelope, master: this.master, scan, scanToMaster: invertRigid(scan.pose) };
+  }
 }
+
+export const simulateCrown = (recipe: Recipe, kernel: SolidKernel): SimulatedCase => new Workshop(recipe.tooth, recipe.seed, kernel).crown(recipe, recipe.seed);
 
 /** Radius of the cutter's path that scratched the neighbour, mm. */
 const SCRATCH_RADIUS = 1.2;

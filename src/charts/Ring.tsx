@@ -1,0 +1,98 @@
+import { useId } from 'react';
+import { stretches } from './stretches.ts';
+
+export interface RingProps {
+  readonly title: string;
+  readonly unit: string;
+  readonly digits: number;
+  /** [azimuth, value] pairs. */
+  readonly points: readonly (readonly number[])[];
+  readonly band: readonly [number | null, number | null];
+  readonly U: number;
+  readonly azimuth: number;
+  readonly onAzimuth: (azimuth: number) => void;
+}
+
+const W = 780;
+const H = 118;
+const LEFT = 46;
+const RIGHT = 10;
+const TOP = 8;
+const BOTTOM = 20;
+
+/** Readings round the finish line, unrolled: facial at both ends, mesial, lingual and distal between. */
+export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth }: RingProps) {
+  const id = useId();
+  const values = points.map((p) => p[1]);
+  const ends = [...values, ...band.filter((b): b is number => b !== null)];
+  const lo = Math.min(...ends) - U;
+  const hi = Math.max(...ends) + U;
+  const pad = 0.08 * (hi - lo || 1);
+  const x = (a: number): number => LEFT + ((W - LEFT - RIGHT) * a) / 360;
+  const y = (v: number): number => TOP + (H - TOP - BOTTOM) * (1 - (v - lo + pad) / (hi - lo + 2 * pad || 1));
+  const lines = stretches(points.map(([a, v]) => ({ azimuth: a, value: v })));
+  const out = (v: number): boolean => (band[0] !== null && v < band[0]) || (band[1] !== null && v > band[1]);
+  const here = points.reduce<readonly number[] | null>((best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best), null);
+  const pick = (clientX: number, box: DOMRect): void => {
+    const a = ((((clientX - box.left) / box.width) * W - LEFT) / (W - LEFT - RIGHT)) * 360;
+    if (a >= 0 && a <= 360) onAzimuth(Math.round(a / 2) * 2 % 360);
+  };
+  const ticks = [lo + pad, (lo + hi) / 2, hi - pad];
+  return (
+    <figure className="min-w-0">
+      <figcaption className="sr-only" id={id}>
+        {title} round the tooth in {unit}: from {Math.min(...values).toFixed(digits)} to {Math.max(...values).toFixed(digits)}
+        {here && `; at ${Math.round(azimuth)} degrees ${here[1].toFixed(digits)}`}
+      </figcaption>
+      {/* biome-ignore lint/a11y/useSemanticElements: a slider over a drawing has no element of its own */}
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="block w-full"
+        role="slider"
+        aria-labelledby={id}
+        aria-valuemin={0}
+        aria-valuemax={358}
+        aria-valuenow={Math.round(azimuth)}
+        tabIndex={0}
+        onPointerMove={(e) => pick(e.clientX, e.currentTarget.getBoundingClientRect())}
+        onKeyDown={(e) => {
+          if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+            e.preventDefault();
+            e.stopPropagation();
+            onAzimuth((azimuth + (e.key === 'ArrowRight' ? 4 : 356)) % 360);
+          }
+        }}
+      >
+        <rect x={LEFT} y={y(band[1] ?? hi + pad)} width={W - LEFT - RIGHT} height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))} className="fill-wash" />
+        {[0, 90, 180, 270, 360].map((a, i) => (
+          <g key={a}>
+            <line x1={x(a)} x2={x(a)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
+            <text x={x(a)} y={H - 6} textAnchor={i === 0 ? 'start' : i === 4 ? 'end' : 'middle'} className="fill-soft text-[11px]">
+              {['facial', 'mesial', 'lingual', 'distal', 'facial'][i]}
+            </text>
+          </g>
+        ))}
+        {ticks.map((t) => (
+          <text key={t} x={LEFT - 4} y={y(t) + 4} textAnchor="end" className="figure fill-soft text-[11px]">
+            {t.toFixed(digits)}
+          </text>
+        ))}
+        {lines.map((l) => (
+          <g key={l[0].azimuth}>
+            <path d={`M${l.map((p) => `${x(p.azimuth)},${y(p.value + U)}`).join('L')}L${[...l].reverse().map((p) => `${x(p.azimuth)},${y(p.value - U)}`).join('L')}Z`} className="fill-accent/15" />
+            <path d={`M${l.map((p) => `${x(p.azimuth)},${y(p.value)}`).join('L')}`} className="fill-none stroke-accent" strokeWidth="1.6" />
+          </g>
+        ))}
+        {points.filter((p) => out(p[1])).map((p) => (
+          <rect key={p[0]} x={x(p[0]) - 2.2} y={y(p[1]) - 1.6} width={4.4} height={3.2} className="fill-under" />
+        ))}
+        <line x1={x(azimuth)} x2={x(azimuth)} y1={TOP} y2={H - BOTTOM} className="stroke-ink" strokeWidth="1.2" />
+        {here && (
+          <text x={x(azimuth) + (azimuth > 300 ? -5 : 5)} y={TOP + 10} textAnchor={azimuth > 300 ? 'end' : 'start'} className="figure fill-ink text-[12px]">
+            {here[1].toFixed(digits)} {unit}
+          </text>
+        )}
+      </svg>
+    </figure>
+  );
+}

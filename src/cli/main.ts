@@ -1,0 +1,124 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { checked } from '#contract/check.ts';
+import { RecipeFile, toRecipe } from '#contract/recipe.ts';
+import { RubricFile } from '#contract/rubric.ts';
+import { prepareMaster } from '#core/master/master.ts';
+import { KINDS, type Kind, type Measured, measureCrown } from '#core/pipeline.ts';
+import { Fault } from '#core/result/fault.ts';
+import { score } from '#core/score/score.ts';
+import { simulateCrown } from '#core/simulate/simulate.ts';
+import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { loadMaster, saveMaster } from '../files/master-files.ts';
+import { scanFromBytes } from '../files/read-file.ts';
+import { solidKernel } from '../files/solid-kernel.ts';
+import { readingEntry, readingsFile } from './readings-file.ts';
+
+const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KINDS.join('|')} [--standard ID] [--json OUT]
+veritor grade    --master DIR_OR_ZIP --scan FILE --rubric RUBRIC.json [--kind KIND] [--json OUT]
+veritor simulate --recipe RECIPE.json --out DIR`;
+
+class UsageError extends Error {}
+
+async function main(argv: string[]): Promise<void> {
+  const { positionals, values } = parse(argv);
+  const command = positionals[0];
+  const need = (name: keyof typeof values): string => {
+    const v = values[name];
+    if (typeof v !== 'string') throw new UsageError(`veritor ${command}: --${name} is missing`);
+    return v;
+  };
+  if (values.help || !command) {
+    process.stdout.write(`${USAGE}\n`);
+    return;
+  }
+  if (command === 'measure') {
+    const measured = measure(need('master'), need('scan'), kindOf(need('kind')));
+    output(readingsFile(measured), values.json, () => summary(measured));
+  } else if (command === 'grade') {
+    const rubric = checked(RubricFile, readJson(need('rubric'), 'rubric.invalid'), 'rubric.invalid', need('rubric'), 'Correct the rubric file.');
+    const measured = measure(need('master'), need('scan'), kindOf(values.kind ?? 'crown'));
+    const s = score(rubric, measured.readings, {});
+    const file = { ...readingsFile(measured), rubric: rubric.id, score: { total: s.total, passed: s.passed, lines: s.lines, open: s.open, criteria: s.criteria.map((c) => ({ id: c.criterion.id, level: c.level, verdict: c.verdict, points: c.points })), critical: s.critical.map((e) => ({ id: e.error.id, made: e.made, verdict: e.verdict })) } };
+    output(file, values.json, () => `${s.lines.map((l) => l.text).join('\n')}\nTotal ${s.total ?? '–'} of 100${s.passed === null ? '' : s.passed ? ', passed' : ', not passed'}`);
+  } else if (command === 'simulate') await simulate(need('recipe'), need('out'));
+  else throw new UsageError(`veritor: there is no command "${command}"`);
+}
+
+function parse(argv: string[]) {
+  const text = { type: 'string' } as const;
+  try {
+    return parseArgs({ args: argv, allowPositionals: true, options: { master: text, scan: text, kind: text, standard: text, json: text, rubric: text, recipe: text, out: text, help: { type: 'boolean' } } });
+  } catch (e) {
+    throw new UsageError(`veritor: ${(e as Error).message}`);
+  }
+}
+
+function kindOf(kind: string): Kind {
+  if (!(KINDS as readonly string[]).includes(kind)) throw new UsageError(`veritor: --kind "${kind}" is not one of ${KINDS.join(', ')}`);
+  return kind as Kind;
+}
+
+function measure(masterPath: string, scanPath: string, kind: Kind): Measured {
+  if (kind !== 'crown')
+    throw new Fault('kind.unsupported', { expected: 'crowns can be', received: `“${kind}” cannot`, remedy: 'Use --kind crown.' });
+  const { description, meshes } = loadMaster(masterPath);
+  const bytes = readBytes(scanPath);
+  const scan = scanFromBytes(bytes, scanPath);
+  return measureCrown(scan.mesh, prepareMaster(description, meshes));
+}
+
+function readBytes(file: string): Uint8Array {
+  if (!existsSync(file)) throw new UsageError(`${file}: there is no such file; check the path`);
+  return readFileSync(file);
+}
+
+function readJson(file: string, code: 'rubric.invalid' | 'recipe.invalid'): unknown {
+  try {
+    return JSON.parse(new TextDecoder().decode(readBytes(file)));
+  } catch (e) {
+    if (e instanceof UsageError) throw e;
+    throw new Fault(code, { where: file, expected: 'it is JSON', received: (e as Error).message, remedy: 'Correct the file.' });
+  }
+}
+
+function output(file: unknown, json: string | undefined, text: () => string): void {
+  if (json) writeFileSync(json, `${JSON.stringify(file, null, 1)}\n`);
+  process.stdout.write(`${text()}\n`);
+}
+
+function summary(m: Measured): string {
+  const line = (r: Measured['readings'][number]): string => {
+    const e = readingEntry(r);
+    return `${e.name.padEnd(22)} ${(e.zone ?? '').padEnd(26)} ${e.stat.padEnd(7)} ${e.value === null ? `– ${e.reason}` : `${e.value.toFixed(3)} ± ${e.U?.toFixed(3)} ${e.unit}`}`;
+  };
+  return [`Fit: RMS ${m.alignment.rms.toFixed(4)} mm over ${m.alignment.stableArea.toFixed(0)} mm²`, ...m.readings.map(line)].join('\n');
+}
+
+async function simulate(recipePath: string, out: string): Promise<void> {
+  const recipe = toRecipe(checked(RecipeFile, readJson(recipePath, 'recipe.invalid'), 'recipe.invalid', recipePath, 'Correct the recipe.'));
+  const c = simulateCrown(recipe, await solidKernel());
+  mkdirSync(out, { recursive: true });
+  saveMaster(path.join(out, 'master'), c.master);
+  writeFileSync(path.join(out, 'scan.stl'), writeStl(c.scan.mesh));
+  const truth = { format: 'veritor-truth/1', recipe, scanToMaster: c.scanToMaster, readings: crownTruth(c.typodont, c.envelope) };
+  writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
+  process.stdout.write(`${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`);
+}
+
+main(process.argv.slice(2)).catch((e: unknown) => {
+  if (e instanceof Fault) {
+    const scan = process.argv[process.argv.indexOf('--scan') + 1];
+    const where = !e.detail.where && process.argv.includes('--scan') ? `${scan}: ` : '';
+    process.stderr.write(`${where}${e.message}\n`);
+    process.exit(2);
+  }
+  if (e instanceof UsageError) {
+    process.stderr.write(`${e.message}\n`);
+    process.exit(2);
+  }
+  process.stderr.write(`${e instanceof Error ? e.stack : String(e)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,153 @@
+import type { Verdict } from '#core/score/verdict.ts';
+import type { DepthBands } from './depth-ramp.ts';
+
+/** What the server's view functions build and the islands show: one shape a screen. */
+export interface SittingView {
+  readonly id: string;
+  readonly title: string;
+  readonly held_on: string;
+  readonly exercise_title: string;
+  readonly tooth: string;
+}
+
+export interface TrayRow {
+  readonly scan_id: number;
+  readonly attempt_id: number | null;
+  readonly student_id: string | null;
+  readonly student_name: string | null;
+  readonly bench: string | null;
+  readonly file_name: string;
+  readonly version: number;
+  readonly state: string;
+  readonly stage: string | null;
+  readonly progress: number;
+  readonly fault: string | null;
+  readonly measurement_id: number | null;
+  readonly picture: string | null;
+  readonly grade_total: number | null;
+  readonly grade_passed: boolean | null;
+  readonly released: boolean;
+  readonly counts: { readonly inside: number; readonly close: number; readonly outside: number; readonly none: number } | null;
+  readonly critical: number;
+  readonly total: number | null;
+  readonly open: number;
+}
+
+/** What became of one file that was dropped on a tray. */
+export interface Brought {
+  readonly fileName: string;
+  readonly scanId: number | null;
+  readonly student: string | null;
+  /** `matched`, `unmatched` (kept, waits for a student), `duplicate`, or `refused` with the reason. */
+  readonly outcome: 'matched' | 'unmatched' | 'duplicate' | 'refused';
+  readonly message: string;
+}
+
+export interface TrailCriterion {
+  readonly id: string;
+  readonly title: string;
+  readonly level: number | null;
+  readonly value: number | null;
+  readonly U: number | null;
+  readonly unit: string | null;
+  readonly zone: string | null;
+  readonly reason: string | null;
+  readonly comment: string | null;
+  readonly points: number | null;
+  readonly of: number;
+  readonly verdict: string;
+}
+export interface TrailAttempt {
+  readonly attempt_id: number;
+  readonly sitting_title: string;
+  readonly held_on: string;
+  readonly exercise_id: string;
+  readonly exercise_title: string;
+  readonly total: number | null;
+  readonly passed: boolean;
+  readonly version: number;
+  readonly released: boolean;
+  readonly grader_name: string;
+  readonly record: { readonly criteria: readonly TrailCriterion[]; readonly critical: readonly { readonly title: string; readonly made: boolean }[] };
+}
+export interface TrailView {
+  readonly student: { readonly id: string; readonly name: string; readonly bench: string | null };
+  readonly attempts: readonly TrailAttempt[];
+}
+
+export interface TargetView {
+  readonly reading: string;
+  readonly zone: string | null;
+  readonly stat: string;
+  readonly unit: string;
+  readonly value: number | null;
+  readonly U: number | null;
+  readonly reason: string | null;
+  readonly coverage: number | null;
+  readonly azimuth: number | null;
+  readonly point: readonly number[] | null;
+  readonly lo: number | null;
+  readonly hi: number | null;
+  readonly verdict: Verdict;
+  readonly deciding: boolean;
+}
+export interface CriterionView {
+  readonly id: string;
+  readonly title: string;
+  readonly why: string;
+  readonly verdict: Verdict;
+  readonly computed: number | null;
+  readonly level: number | null;
+  readonly overridden: boolean;
+  readonly confirmed: boolean;
+  readonly reason: string | null;
+  readonly comment: string | null;
+  readonly points: number | null;
+  readonly of: number;
+  readonly targets: readonly TargetView[];
+}
+export interface CriticalView {
+  readonly id: string;
+  readonly title: string;
+  readonly verdict: Verdict;
+  readonly made: boolean;
+  readonly waived: boolean;
+  readonly reason: string | null;
+  readonly value: number | null;
+  readonly U: number | null;
+  readonly unit: string;
+  readonly azimuth: number | null;
+  readonly effect: string;
+}
+export interface ScoreView {
+  readonly total: number | null;
+  readonly passed: boolean | null;
+  readonly lines: readonly { readonly text: string; readonly points: number }[];
+  readonly open: readonly string[];
+  readonly criteria: readonly CriterionView[];
+  readonly critical: readonly CriticalView[];
+  readonly levels: readonly { level: number; word: string }[];
+}
+export interface BenchView {
+  readonly attempt: {
+    readonly id: number;
+    readonly sitting_id: string;
+    readonly sitting_title: string;
+    readonly held_on: string;
+    readonly student_id: string;
+    readonly student_name: string;
+    readonly bench: string | null;
+    readonly exercise_title: string;
+    readonly tooth: string;
+    readonly released: boolean;
+  };
+  readonly score: ScoreView;
+  readonly measurement: { id: number; fileName: string; rms: number; seconds: number; display: string; profiles: string } | null;
+  readonly bands: DepthBands;
+  readonly widthBand: readonly [number | null, number | null];
+  readonly heightBand: readonly [number | null, number | null];
+  readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
+  readonly grades: readonly { version: number; total: number | null; passed: boolean; grader: string; signedAt: string; digest: string }[];
+  readonly next: number | null;
+  readonly previous: number | null;
+}

@@ -1,0 +1,27 @@
+import type { Reading } from '../result/reading.ts';
+
+/** A tolerance: both ends in the reading's unit; null leaves an end open. */
+export interface Band {
+  readonly lo: number | null;
+  readonly hi: number | null;
+}
+
+export type Verdict = 'inside' | 'close' | 'outside' | 'none';
+
+/**
+ * Decision rule of measures.md 9: inside when the whole of [x − U, x + U] lies in the band, outside when it lies wholly
+ * beyond, otherwise too close to call. A refused reading has no verdict.
+ * @example 1.0 ± 0.05 in [0.9, 1.2] is inside; 0.88 ± 0.05 is too close; 0.8 ± 0.05 is outside
+ */
+export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): Verdict {
+  if (r.value === null || r.U === null) return 'none';
+  const lo = band.lo ?? Number.NEGATIVE_INFINITY;
+  const hi = band.hi ?? Number.POSITIVE_INFINITY;
+  const from = r.value - r.U;
+  const to = r.value + r.U;
+  if (from >= lo && to <= hi) return 'inside';
+  if (to < lo || from > hi) return 'outside';
+  return 'close';
+}
+
+export const within = (value: number, band: Band): boolean => (band.lo === null || value >= band.lo) && (band.hi === null || value <= band.hi);

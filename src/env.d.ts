@@ -1,0 +1,5 @@
+declare namespace App {
+  interface Locals {
+    person: import('#server/access/sign-in.ts').Person | null;
+  }
+}

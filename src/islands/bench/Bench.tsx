@@ -1,0 +1,256 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import * as v from 'valibot';
+import { Ring } from '../../charts/Ring.tsx';
+import { Section } from '../../charts/Section.tsx';
+import { call } from '#components/call.ts';
+import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/display.ts';
+import { type ProfileView, ProfilesFile } from '#contract/profiles.ts';
+import type { BenchView, ScoreView } from '#contract/views.ts';
+import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import { Criteria } from './Criteria.tsx';
+import { Foot } from './Foot.tsx';
+import { Keys } from './Keys.tsx';
+import { Legend } from './Legend.tsx';
+import { move, needsReason, nextOpen, placeWords, profileIndex } from './state.ts';
+import { useKeys } from './useKeys.ts';
+
+const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
+const RINGS = [
+  { id: 'margin.width', title: 'Margin width', unit: 'mm', digits: 2, U: 0.05 },
+  { id: 'margin.gingiva', title: 'Height over gingiva', unit: 'mm', digits: 2, U: 0.05 },
+  { id: 'taper.wall', title: 'Wall taper', unit: '°', digits: 1, U: 0.8 },
+] as const;
+
+interface Loaded {
+  readonly header: DisplayHeader;
+  readonly meshes: DisplayMesh[];
+}
+
+export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
+  const [score, setScore] = useState<ScoreView>(view.score);
+  const [grades, setGrades] = useState(view.grades);
+  const [released, setReleased] = useState(view.attempt.released);
+  const [focus, setFocus] = useState(0);
+  const [asking, setAsking] = useState<{ index: number; level: number | null } | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [help, setHelp] = useState(false);
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
+  const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
+  const [camera, setCamera] = useState<SceneProps['view']>({ name: 'occlusal' });
+  const [azimuth, setAzimuth] = useState(0);
+  const [shown, setShown] = useState({ depth: true, master: false, opposing: false });
+  const [ring, setRing] = useState(0);
+  const note = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    if (!view.measurement) return;
+    const failed = (e: unknown) => setError(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
+    fetch(view.measurement.display)
+      .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
+      .then((b) => setLoaded(unpackDisplay(b)))
+      .catch(failed);
+    fetch(view.measurement.profiles)
+      .then((r) => (r.ok ? r.json() : Promise.reject(new Error(`answer ${r.status}`))))
+      .then((j) => setProfiles(v.parse(ProfilesFile, j).profiles))
+      .catch(failed);
+  }, [view.measurement]);
+
+  const lines = score.criteria.length + score.critical.length;
+  const criterion = score.criteria[focus];
+  const critical = score.critical[focus - score.criteria.length];
+  const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
+  const place = deciding?.azimuth ?? critical?.azimuth ?? null;
+
+  const goTo = useCallback(
+    (index: number) => {
+      setFocus(index);
+      setAsking(null);
+      const c = score.criteria[index];
+      const t = c?.targets.find((q) => q.deciding) ?? c?.targets[0];
+      const a = t?.azimuth ?? score.critical[index - score.criteria.length]?.azimuth ?? null;
+      if (a !== null && a !== undefined) {
+        setAzimuth(Math.round(a));
+        setCamera(t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
+      }
+      const r = RINGS.findIndex((q) => q.id === t?.reading || (t?.reading.startsWith('toc.') && q.id === 'taper.wall'));
+      if (r >= 0) setRing(r);
+    },
+    [score],
+  );
+
+  const post = async (work: () => Promise<void>) => {
+    setBusy(true);
+    setError(null);
+    try {
+      await work();
+    } catch (e) {
+      setError((e as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  const judge = (id: string, level: number | null, reason: string | null, waived = false) =>
+    post(async () => {
+      const next = await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { criterion: id, level, reason, waived });
+      setScore(next);
+      setAsking(null);
+    });
+
+  const choose = (level: number) => {
+    if (!canGrade || !criterion) return;
+    if (needsReason(criterion, level)) {
+      setAsking({ index: focus, level });
+      requestAnimationFrame(() => note.current?.focus());
+    } else void judge(criterion.id, level, null);
+  };
+
+  const strike = () => {
+    if (!canGrade || !critical) return;
+    if (critical.waived) void judge(critical.id, null, null, false);
+    else {
+      setAsking({ index: focus, level: null });
+      requestAnimationFrame(() => note.current?.focus());
+    }
+  };
+
+  const answer = (reason: string) => {
+    if (asking === null) return;
+    const c = score.criteria[asking.index];
+    if (c) void judge(c.id, asking.level, reason);
+    else if (critical) void judge(critical.id, null, reason, true);
+  };
+
+  const sign = () =>
+    post(async () => {
+      const done = await call<{ version: number; total: number; passed: boolean }>(`/api/attempts/${view.attempt.id}/sign`, {});
+      setGrades((g) => [...g, { version: done.version, total: done.total, passed: done.passed, grader: 'you', signedAt: new Date().toISOString(), digest: '' }]);
+    });
+  const release = () => post(async () => {
+    await call(`/api/attempts/${view.attempt.id}/release`, {});
+    setReleased(true);
+  });
+
+  useKeys(asking !== null, {
+    ArrowDown: () => goTo(move(score, focus, 1)),
+    ArrowUp: () => goTo(move(score, focus, -1)),
+    e: () => goTo(nextOpen(score, focus)),
+    Enter: () => criterion && criterion.computed !== null && choose(criterion.computed),
+    '0': () => choose(0), '1': () => choose(1), '2': () => choose(2), '3': () => choose(3),
+    x: strike,
+    s: () => canGrade && void sign(),
+    r: () => canGrade && grades.length > 0 && void release(),
+    n: () => view.next !== null && window.location.assign(`/bench/${view.next}`),
+    b: () => view.previous !== null && window.location.assign(`/bench/${view.previous}`),
+    o: () => setCamera({ name: 'occlusal' }), f: () => setCamera({ name: 'facial' }), l: () => setCamera({ name: 'lingual' }), m: () => setCamera({ name: 'mesial' }), d: () => setCamera({ name: 'distal' }),
+    g: () => setShown((q) => ({ ...q, master: !q.master })),
+    a: () => setShown((q) => ({ ...q, opposing: !q.opposing })),
+    c: () => setShown((q) => ({ ...q, depth: !q.depth })),
+    t: () => setRing((i) => (i + 1) % RINGS.length),
+    '?': () => setHelp((h) => !h),
+    Escape: () => {
+      setHelp(false);
+      setAsking(null);
+    },
+  });
+
+  const pair = useMemo(() => {
+    if (!profiles) return null;
+    return [profiles[profileIndex(azimuth, profiles.length)], profiles[profileIndex(azimuth + 180, profiles.length)]] as const;
+  }, [profiles, azimuth]);
+
+  const pin = useMemo(() => {
+    if (!pair || place === null) return null;
+    const p = profiles?.[profileIndex(place, profiles.length)];
+    if (!p?.finish || !loaded) return null;
+    const a = (place * Math.PI) / 180;
+    const margin = deciding?.reading.startsWith('margin');
+    const [r, z] = margin || !p.wall ? p.finish : [(p.wall[0] + p.wall[2]) / 2, (p.wall[1] + p.wall[3]) / 2];
+    if (deciding?.reading === 'reduction.occlusal') return null;
+    return [r * Math.sin(a) * loaded.header.mesialSign, r * Math.cos(a), z];
+  }, [pair, profiles, place, loaded, deciding]);
+
+  const q = RINGS[ring];
+  const band = q.id === 'margin.width' ? view.widthBand : q.id === 'margin.gingiva' ? view.heightBand : ([null, null] as const);
+
+  return (
+    <div className="grid h-[calc(100vh-45px)] min-h-[640px] grid-cols-[minmax(0,1fr)_minmax(400px,470px)] grid-rows-[minmax(0,1fr)_auto] gap-2 p-2">
+      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] gap-2">
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          <a className="text-accent underline" href={`/tray/${view.attempt.sitting_id}`}>
+            Tray
+          </a>
+          <h1 className="text-lg font-bold">{view.attempt.student_name}</h1>
+          <span className="figure text-soft">{view.attempt.student_id}</span>
+          <span className="text-soft">{view.attempt.exercise_title}</span>
+          {view.measurement && (
+            <span className="figure ml-auto text-soft" title="How closely the uncut surface lies on the master">
+              fit {(view.measurement.rms * 1000).toFixed(0)} µm
+            </span>
+          )}
+        </div>
+        <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_260px] gap-2">
+          <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
+            {loaded ? (
+              <Scene header={loaded.header} meshes={loaded.meshes} bands={view.bands} shown={shown} view={camera} azimuth={azimuth} pin={pin} />
+            ) : (
+              <p className="grid h-full place-items-center text-soft">{view.measurement ? 'Loading the tooth…' : 'No scan: grade this attempt by your own levels.'}</p>
+            )}
+            <div className="absolute left-2 top-2 flex flex-wrap gap-1">
+              {VIEWS.map((n) => (
+                <button key={n} type="button" className="quiet !px-2" onClick={() => setCamera({ name: n })}>
+                  {n}
+                </button>
+              ))}
+            </div>
+            <div className="absolute right-2 top-2 flex flex-col gap-1">
+              {(
+                [
+                  ['depth', 'depth colours'],
+                  ['master', 'ghost of the master'],
+                  ['opposing', 'opposing arch'],
+                ] as const
+              ).map(([k, word]) => (
+                <button key={k} type="button" className="quiet !px-2 text-left" aria-pressed={shown[k]} onClick={() => setShown((s) => ({ ...s, [k]: !s[k] }))}>
+                  {word}
+                </button>
+              ))}
+            </div>
+            <div className="absolute bottom-2 left-2">{shown.depth && <Legend bands={view.bands} />}</div>
+          </section>
+          <section className="panel flex min-h-0 flex-col" aria-label="Section">
+            <h2 className="flex justify-between border-b border-line px-2 py-1 font-semibold">
+              Section <span className="figure font-normal text-soft">{placeWords(azimuth)} {Math.round(azimuth)}°</span>
+            </h2>
+            <div className="min-h-0 flex-1 p-1">{pair ? <Section near={pair[0]} far={pair[1]} names={[placeWords(azimuth), placeWords(azimuth + 180)]} /> : null}</div>
+            <p className="px-2 pb-1 text-[12px] text-soft">solid: preparation, dashed: master</p>
+          </section>
+        </div>
+        <section className="panel p-1" aria-label="Ring">
+          <div className="flex items-center gap-1 px-1">
+            {RINGS.map((r, i) => (
+              <button key={r.id} type="button" className="quiet !min-h-[40px] !px-2" aria-pressed={i === ring} onClick={() => setRing(i)}>
+                {r.title}
+              </button>
+            ))}
+            <span className="ml-auto text-[12px] text-soft">shaded: target band, ribbon: ± U; move over it to cut there</span>
+          </div>
+          {view.curves[q.id]?.length ? <Ring title={q.title} unit={q.unit} digits={q.digits} points={view.curves[q.id]} band={band} U={q.U} azimuth={azimuth} onAzimuth={setAzimuth} /> : <p className="p-4 text-soft">No readings round the tooth.</p>}
+        </section>
+      </div>
+
+      <Criteria score={score} focus={focus} asking={asking} canGrade={canGrade} onFocus={goTo} onLevel={choose} onStrike={strike} onAnswer={answer} onGiveUp={() => setAsking(null)} note={note} />
+
+      <div className="col-span-2">
+        {error && (
+          <p role="alert" className="mb-2 border-l-4 border-bad bg-panel p-2">
+            {error}
+          </p>
+        )}
+        <Foot score={score} grades={grades} released={released} canGrade={canGrade} busy={busy} onSign={sign} onRelease={release} onHelp={() => setHelp(true)} next={view.next} previous={view.previous} lines={lines} />
+      </div>
+      {help && <Keys onClose={() => setHelp(false)} />}
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { type DepthBands, depthColour, SURFACE } from '#contract/depth-ramp.ts';
+
+const W = 168;
+
+/** The depth colours in mm with the band marked, for both kinds of surface. */
+export function Legend({ bands }: { bands: DepthBands }) {
+  const rows = [
+    ['occlusal', SURFACE.occlusal, bands.occlusal],
+    ['axial', SURFACE.wall, bands.axial],
+  ] as const;
+  return (
+    <figure className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">
+      <figcaption className="mb-1 font-semibold">Removed, mm</figcaption>
+      {rows.map(([word, surface, [lo, hi]]) => {
+        const from = Math.max(0, lo - 0.5);
+        const to = hi + 0.5;
+        const steps = 42;
+        const x = (d: number) => (W * (d - from)) / (to - from);
+        return (
+          <div key={word} className="mb-1 flex items-end gap-2">
+            <span className="w-14">{word}</span>
+            <svg width={W} height="26" role="img" aria-label={`${word}: target ${lo} to ${hi} mm; orange below, violet above`}>
+              {Array.from({ length: steps }, (_, i) => {
+                const d = from + ((to - from) * (i + 0.5)) / steps;
+                const c = depthColour(d, surface, bands).map((q) => Math.round(255 * q));
+                return <rect key={i} x={(W * i) / steps} y="14" width={W / steps + 0.6} height="11" fill={`rgb(${c.join(',')})`} />;
+              })}
+              <rect x={x(lo)} y="14" width={x(hi) - x(lo)} height="11" className="fill-none stroke-ink" />
+              {[lo, hi].map((d) => (
+                <text key={d} x={x(d)} y="10" textAnchor="middle" className="figure fill-ink text-[10px]">
+                  {d.toFixed(1)}
+                </text>
+              ))}
+            </svg>
+          </div>
+        );
+      })}
+      <div className="flex justify-between">
+        <span>too little: orange</span>
+        <span>too much: violet</span>
+      </div>
+    </figure>
+  );
+}

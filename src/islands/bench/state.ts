@@ -1,0 +1,27 @@
+import type { CriterionView, ScoreView } from '#contract/views.ts';
+
+/** Next line of the criteria list (criteria first, then critical errors), round and round. */
+export const move = (score: ScoreView, index: number, by: number): number => {
+  const n = score.criteria.length + score.critical.length;
+  return n ? (index + by + n) % n : 0;
+};
+
+/** First line that still wants an eye after `from`, or `from` when none does. */
+export function nextOpen(score: ScoreView, from: number): number {
+  const ids = [...score.criteria.map((c) => c.id), ...score.critical.map((c) => c.id)];
+  for (let k = 1; k <= ids.length; k++) {
+    const i = (from + k) % ids.length;
+    if (score.open.includes(ids[i])) return i;
+  }
+  return from;
+}
+
+/** Does a level need its reason? */
+export const needsReason = (c: CriterionView, level: number): boolean => c.computed !== null && level !== c.computed;
+
+/** Index of the profile nearest to an azimuth, among `count` evenly spaced ones. */
+export const profileIndex = (azimuth: number, count: number): number => Math.round((((azimuth % 360) + 360) % 360) / (360 / count)) % count;
+
+const TICKS = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'distolingual', 'distal', 'distofacial'];
+/** Azimuth in words. */
+export const placeWords = (azimuth: number): string => TICKS[Math.round((((azimuth % 360) + 360) % 360) / 45) % 8];

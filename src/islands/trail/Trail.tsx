@@ -1,0 +1,120 @@
+import { useMemo, useState } from 'react';
+import { CartesianGrid, ComposedChart, ErrorBar, Line, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
+import type { TrailView } from '#contract/views.ts';
+import { valueWords } from '#words/words.ts';
+import { choices, curveOf, repeated, trendWords } from './state.ts';
+
+export function Trail({ view, own }: { view: TrailView; own: boolean }) {
+  const [chosen, setChosen] = useState('total');
+  const all = useMemo(() => choices(view.attempts), [view]);
+  const points = useMemo(() => curveOf(view.attempts, chosen).map((p) => ({ ...p, error: [p.value - p.low, p.high - p.value] as [number, number] })), [view, chosen]);
+  const choice = all.find((c) => c.id === chosen) ?? all[0];
+  const again = repeated(view.attempts);
+  return (
+    <div>
+      <div className="mb-3 flex flex-wrap items-baseline gap-3">
+        <h1 className="text-xl font-bold">{own ? 'My trail' : view.student.name}</h1>
+        <span className="figure text-soft">
+          {view.student.id} {view.student.bench}
+        </span>
+        <span className="text-soft">{trendWords(curveOf(view.attempts, 'total'))}</span>
+      </div>
+      {view.attempts.length === 0 ? (
+        <p className="panel p-6 text-center text-soft">{own ? 'Nothing has been released to you yet. Your first graded attempt will appear here.' : 'No attempt has been signed yet.'}</p>
+      ) : (
+        <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_320px]">
+          <section className="panel p-3" aria-label="Learning curve">
+            <div className="mb-2 flex flex-wrap items-center gap-2">
+              <h2 className="font-semibold">Learning curve</h2>
+              <label className="ml-auto flex items-center gap-2 text-soft">
+                of
+                <select className="field !w-auto" value={chosen} onChange={(e) => setChosen(e.target.value)}>
+                  {all.map((c) => (
+                    <option key={c.id} value={c.id}>
+                      {c.title}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </div>
+            <div className="h-64" role="img" aria-label={`${choice.title}: ${points.map((p) => `attempt ${p.attempt}, ${p.value.toFixed(choice.unit === 'mm' ? 2 : 1)}`).join('; ')}`}>
+              <ResponsiveContainer initialDimension={{ width: 760, height: 256 }}>
+                <ComposedChart data={points} margin={{ top: 10, right: 20, bottom: 22, left: 6 }}>
+                  <CartesianGrid stroke="#c3ccc8" vertical={false} />
+                  <XAxis dataKey="attempt" type="number" domain={[0.5, Math.max(view.attempts.length, 3) + 0.5]} allowDecimals={false} ticks={view.attempts.map((_, i) => i + 1)} label={{ value: 'attempt', position: 'bottom', offset: 4 }} />
+                  <YAxis width={58} domain={chosen === 'total' ? [0, 100] : ['auto', 'auto']} tickFormatter={(t: number) => (chosen === 'total' ? String(t) : t.toFixed(choice.unit === 'mm' ? 2 : 1))} label={{ value: choice.unit, angle: -90, position: 'insideLeft' }} />
+                  <Line dataKey="value" stroke="#0b5563" strokeWidth={2} dot={{ r: 5, fill: '#0b5563' }} isAnimationActive={false}>
+                    {chosen !== 'total' && <ErrorBar dataKey="error" width={5} stroke="#16202b" direction="y" />}
+                  </Line>
+                </ComposedChart>
+              </ResponsiveContainer>
+            </div>
+          </section>
+          <section className="panel p-3" aria-label="What returns">
+            <h2 className="mb-2 font-semibold">What returns</h2>
+            {again.length === 0 ? (
+              <p className="text-soft">Nothing has been below “sound” more than once.</p>
+            ) : (
+              <ul>
+                {again.map((r) => (
+                  <li key={r.title} className="border-b border-line py-1.5 last:border-0">
+                    {r.title} <span className="figure text-soft">{r.times} times</span>
+                    {r.zone && <div className="text-soft">last at: {r.zone}</div>}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+          <section className="panel overflow-x-auto lg:col-span-2" aria-label="Attempts">
+            <table className="w-full text-left" data-trail>
+              <thead>
+                <tr className="border-b border-line text-soft">
+                  <th className="px-3 py-2 font-normal">Attempt</th>
+                  <th className="px-3 py-2 font-normal">Exercise</th>
+                  <th className="px-3 py-2 font-normal">What decided</th>
+                  <th className="px-3 py-2 text-right font-normal">Score</th>
+                </tr>
+              </thead>
+              <tbody>
+                {view.attempts.map((a, i) => (
+                  <tr key={a.attempt_id} className="border-b border-line align-top last:border-0">
+                    <td className="px-3 py-2">
+                      <span className="figure">{i + 1}</span>, <span className="figure text-soft">{a.held_on}</span>
+                      <div className="text-soft">{a.sitting_title}</div>
+                    </td>
+                    <td className="px-3 py-2">
+                      <a className="text-accent underline" href={`/bench/${a.attempt_id}`}>
+                        {a.exercise_title}
+                      </a>
+                      <div className="text-soft">graded by {a.grader_name}</div>
+                    </td>
+                    <td className="px-3 py-2">
+                      {a.record.critical.filter((c) => c.made).map((c) => (
+                        <div key={c.title}>
+                          <VerdictMark verdict="critical" /> {c.title}
+                        </div>
+                      ))}
+                      {a.record.criteria.filter((c) => c.level !== null && c.level < 3).map((c) => (
+                        <div key={c.id} className="flex flex-wrap gap-x-2">
+                          <VerdictMark verdict={c.verdict as VerdictName} word={false} />
+                          {c.title}
+                          <span className="figure text-soft">{valueWords(c.value, c.U, c.unit ?? 'mm')}</span>
+                          {c.reason && <em className="text-soft">{c.reason}</em>}
+                        </div>
+                      ))}
+                    </td>
+                    <td className="px-3 py-2 text-right">
+                      <span className="figure text-lg">{a.total}</span>
+                      <div className={a.passed ? 'text-good' : 'text-bad'}>{a.passed ? 'passed' : 'not passed'}</div>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,54 @@
+import type { TrailAttempt } from '#contract/views.ts';
+import { trend } from '#core/progress/learning-curve.ts';
+
+export interface TrailPoint {
+  readonly attempt: number;
+  readonly date: string;
+  readonly title: string;
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+export interface CurveChoice {
+  readonly id: string;
+  readonly title: string;
+  readonly unit: string;
+}
+
+/** What the curve can show: the score, and each criterion that has had a value. */
+export function choices(attempts: readonly TrailAttempt[]): CurveChoice[] {
+  const seen = new Map<string, CurveChoice>([['total', { id: 'total', title: 'Score', unit: 'of 100' }]]);
+  for (const a of attempts) for (const c of a.record.criteria) if (c.value !== null && !seen.has(c.id)) seen.set(c.id, { id: c.id, title: c.title, unit: c.unit === 'deg' ? '°' : (c.unit ?? '') });
+  return [...seen.values()];
+}
+
+export function curveOf(attempts: readonly TrailAttempt[], id: string): TrailPoint[] {
+  return attempts.flatMap((a, i): TrailPoint[] => {
+    const c = a.record.criteria.find((q) => q.id === id);
+    const value = id === 'total' ? a.total : (c?.value ?? null);
+    if (value === null) return [];
+    const U = id === 'total' ? 0 : (c?.U ?? 0);
+    return [{ attempt: i + 1, date: a.held_on, title: a.sitting_title, value, low: value - U, high: value + U }];
+  });
+}
+
+/** Criteria that were below "sound" in more than one attempt, the most frequent first. */
+export function repeated(attempts: readonly TrailAttempt[]): { title: string; times: number; zone: string | null }[] {
+  const tally = new Map<string, { title: string; times: number; zone: string | null }>();
+  for (const a of attempts)
+    for (const c of a.record.criteria)
+      if (c.level !== null && c.level <= 1) {
+        const t = tally.get(c.id) ?? { title: c.title, times: 0, zone: c.zone };
+        tally.set(c.id, { ...t, times: t.times + 1, zone: c.zone });
+      }
+  return [...tally.values()].filter((t) => t.times > 1).sort((x, y) => y.times - x.times);
+}
+
+/** The score's trend in words. */
+export function trendWords(points: readonly TrailPoint[]): string {
+  const slope = trend(points.map((p) => ({ attempt: p.attempt, value: p.value })));
+  if (slope === null) return points.length === 1 ? 'One attempt so far; the trend begins with the second.' : 'No signed attempt yet.';
+  if (Math.abs(slope) < 0.5) return 'About level over these attempts.';
+  return `${slope > 0 ? 'Up' : 'Down'} by about ${Math.abs(slope).toFixed(1)} points an attempt.`;
+}

@@ -1,0 +1,258 @@
+import { Upload } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { call } from '#components/call.ts';
+import { VerdictMark } from '#components/Verdict.tsx';
+import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
+import type { Brought, SittingView, TrayRow } from '#contract/views.ts';
+import { running, type SortKey, sorted, summary } from './state.ts';
+
+type Row = TrayRow & { word: string };
+interface Props {
+  sitting: SittingView;
+  sittings: SittingView[];
+  rows: Row[];
+  students: { id: string; name: string }[];
+  grades: boolean;
+}
+
+export function Tray({ sitting, sittings, rows: first, students, grades }: Props) {
+  const [rows, setRows] = useState(first);
+  const [notes, setNotes] = useState<Brought[]>([]);
+  const [error, setError] = useState<string | null>(null);
+  const [sending, setSending] = useState(0);
+  const [filter, setFilter] = useState('all');
+  const [sort, setSort] = useState<SortKey>('student');
+  const [over, setOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+
+  const refresh = useCallback(async () => {
+    const answer = await call<{ rows: Row[] }>(`/api/sittings/${sitting.id}/tray`);
+    setRows(answer.rows);
+  }, [sitting.id]);
+
+  const busy = running(rows) > 0;
+  useEffect(() => {
+    // Quick while something is being measured, slow otherwise: another scanner may be sending.
+    const timer = setInterval(() => refresh().catch(() => undefined), busy ? 1000 : 8000);
+    return () => clearInterval(timer);
+  }, [busy, refresh]);
+
+  const bring = async (files: FileList | File[]) => {
+    const list = [...files];
+    if (!list.length) return;
+    setError(null);
+    setSending(list.length);
+    try {
+      for (let i = 0; i < list.length; i += 4) {
+        const form = new FormData();
+        for (const f of list.slice(i, i + 4)) form.append('scan', f);
+        const response = await fetch(`/api/sittings/${sitting.id}/scans`, { method: 'POST', body: form });
+        const answer = await response.json();
+        if (!response.ok) throw new Error(answer.message);
+        setNotes((n) => [...answer.files, ...n].slice(0, 200));
+        setSending(list.length - i - 4);
+        await refresh();
+      }
+    } catch (e) {
+      setError(e instanceof Error ? e.message : 'The files could not be sent. Try again.');
+    } finally {
+      setSending(0);
+    }
+  };
+
+  const act = async (id: number, what: string, payload: unknown = {}) => {
+    try {
+      setError(null);
+      await call(`/api/scans/${id}/${what}`, payload);
+      await refresh();
+    } catch (e) {
+      setError((e as Error).message);
+    }
+  };
+
+  const shown = useMemo(() => sorted(rows.filter((r) => filter === 'all' || r.word === filter), sort), [rows, filter, sort]);
+  const counts = summary(rows);
+  const told = notes.filter((n) => n.outcome !== 'matched');
+
+  return (
+    <div
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        void bring(e.dataTransfer.files);
+      }}
+    >
+      <div className="mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="text-xl font-bold">{sitting.title}</h1>
+        <span className="text-soft">
+          {sitting.exercise_title}, <span className="figure">{sitting.held_on}</span>
+        </span>
+        <label className="ml-auto flex items-center gap-2">
+          <span className="text-soft">Sitting</span>
+          <select className="field !w-auto" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
+            {sittings.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.held_on} {s.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button type="button" className="act flex items-center gap-2" onClick={() => input.current?.click()}>
+          <Upload size={16} aria-hidden /> Bring scans
+        </button>
+        <input ref={input} type="file" multiple hidden aria-label="Scan files" accept=".stl,.ply,.obj,.gz,.zip" onChange={(e) => e.target.files && bring(e.target.files)} />
+      </div>
+
+      <div className={`mb-3 flex min-h-14 flex-wrap items-center justify-center gap-x-3 rounded-sm border-2 border-dashed px-3 text-soft ${over ? 'border-accent bg-wash' : 'border-[#9aa8a4]'}`}>
+        {sending > 0 ? `Sending, ${sending} to go…` : 'Drop scans here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
+      </div>
+
+      {error && (
+        <p role="alert" className="mb-3 border-l-4 border-bad bg-panel p-2">
+          {error}
+        </p>
+      )}
+      {told.length > 0 && (
+        <ul className="mb-3 space-y-1" aria-label="About the files you brought">
+          {told.map((n, i) => (
+            <li key={`${n.fileName}${i}`} className="border-l-4 border-under bg-panel p-2">
+              {n.message}
+            </li>
+          ))}
+        </ul>
+      )}
+
+      <div className="mb-2 flex flex-wrap items-center gap-2" role="group" aria-label="Show">
+        <button type="button" className="quiet" aria-pressed={filter === 'all'} onClick={() => setFilter('all')}>
+          all <span className="figure">{rows.length}</span>
+        </button>
+        {counts.map(([word, n]) => (
+          <button type="button" key={word} className="quiet" aria-pressed={filter === word} onClick={() => setFilter(filter === word ? 'all' : word)}>
+            {STATE_WORDS[word]} <span className="figure">{n}</span>
+          </button>
+        ))}
+        <label className="ml-auto flex items-center gap-2 text-soft">
+          Sort by
+          <select className="field !w-auto" value={sort} onChange={(e) => setSort(e.target.value as SortKey)}>
+            <option value="student">student</option>
+            <option value="bench">bench</option>
+            <option value="state">state</option>
+            <option value="score">score</option>
+          </select>
+        </label>
+      </div>
+
+      <div className="panel overflow-x-auto">
+        <table className="w-full text-left" aria-label="Attempts of this sitting">
+          <thead>
+            <tr className="border-b border-line text-soft">
+              <th className="w-20 px-2 py-2 font-normal">Picture</th>
+              <th className="px-2 py-2 font-normal">Student</th>
+              <th className="px-2 py-2 font-normal">State</th>
+              <th className="px-2 py-2 font-normal">Verdicts</th>
+              <th className="px-2 py-2 text-right font-normal">Score</th>
+              <th className="px-2 py-2 font-normal">
+                <span className="sr-only">What to do</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((r) => (
+              <TrayLine key={r.scan_id} row={r} students={students} grades={grades} act={act} />
+            ))}
+          </tbody>
+        </table>
+        {shown.length === 0 && <p className="p-6 text-center text-soft">{rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}</p>}
+      </div>
+    </div>
+  );
+}
+
+function TrayLine({ row: r, students, grades, act }: { row: Row; students: Props['students']; grades: boolean; act: (id: number, what: string, payload?: unknown) => Promise<void> }) {
+  const problem = r.state === 'failed' || r.state === 'cancelled';
+  return (
+    <tr className="border-b border-line last:border-0 hover:bg-wash/60" data-scan={r.scan_id} data-state={r.word}>
+      <td className="px-2 py-1">
+        {r.picture && r.attempt_id !== null ? (
+          <img src={`/api/attempts/${r.attempt_id}/picture?v=${r.picture.slice(0, 12)}`} alt={`Preparation of ${r.student_name}, seen from occlusal`} width={72} height={54} className="rounded-sm" />
+        ) : (
+          <div className="h-[54px] w-[72px] rounded-sm bg-ground" aria-hidden />
+        )}
+      </td>
+      <td className="px-2 py-1">
+        {r.student_name ? (
+          <>
+            <div className="font-semibold">{r.student_name}</div>
+            <div className="figure text-soft">
+              {r.student_id} {r.bench}
+              {r.version > 1 && ` scan ${r.version}`}
+            </div>
+          </>
+        ) : (
+          <div>
+            <div className="figure">{r.file_name}</div>
+            <select className="field mt-1 !w-56" aria-label={`Student of ${r.file_name}`} value="" onChange={(e) => act(r.scan_id, 'assign', { student: e.target.value })}>
+              <option value="">Choose the student…</option>
+              {students.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name} {s.id}
+                </option>
+              ))}
+            </select>
+          </div>
+        )}
+      </td>
+      <td className="max-w-[420px] px-2 py-1">
+        {r.state === 'measuring' ? (
+          <div>
+            <div>{STAGE_WORDS[r.stage ?? ''] ?? 'measuring'}…</div>
+            <progress className="h-2 w-40 accent-accent" value={r.progress} max={1} aria-label={`Progress of ${r.file_name}`} />
+          </div>
+        ) : (
+          <div className={problem ? 'text-bad' : ''}>{STATE_WORDS[r.word] ?? r.word}</div>
+        )}
+        {r.fault && problem && (
+          <div className="text-sm">
+            <span className="figure">{r.file_name}</span>: {r.fault}
+          </div>
+        )}
+      </td>
+      <td className="px-2 py-1">
+        {r.counts && (
+          <span className="flex flex-wrap gap-3">
+            {(['inside', 'close', 'outside'] as const).map((v) => r.counts && r.counts[v] > 0 && (
+              <span key={v} className="flex items-center gap-1">
+                <VerdictMark verdict={v} word={false} />
+                <span className="figure">{r.counts[v]}</span>
+              </span>
+            ))}
+            {r.critical > 0 && <VerdictMark verdict="critical" />}
+          </span>
+        )}
+      </td>
+      <td className="figure px-2 py-1 text-right text-base">{r.grade_total ?? (r.total === null ? '' : <span className="text-soft">{r.total}</span>)}</td>
+      <td className="px-2 py-1 text-right">
+        {r.state === 'measured' && grades && r.attempt_id !== null && (
+          <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}`}>
+            {r.grade_total === null ? 'Grade' : 'Open'}
+          </a>
+        )}
+        {(r.state === 'measuring' || r.state === 'arrived') && r.attempt_id !== null && (
+          <button type="button" className="quiet" onClick={() => act(r.scan_id, 'cancel')}>
+            Cancel
+          </button>
+        )}
+        {problem && (
+          <button type="button" className="quiet" onClick={() => act(r.scan_id, 'retry')}>
+            Try again
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

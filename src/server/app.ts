@@ -1,0 +1,52 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { type Database, openDatabase } from './database/database.ts';
+import { migrate } from './database/migrate.ts';
+import { JobQueue } from './jobs/queue.ts';
+import { FileStore } from './store/files.ts';
+
+/** Everything a request needs, opened once a process. */
+export interface App {
+  readonly db: Database;
+  readonly files: FileStore;
+  readonly jobs: JobQueue;
+  readonly dataFolder: string;
+}
+
+const holder = globalThis as typeof globalThis & { veritor?: Promise<App> };
+
+/** Where dist/ and data/ lie: the working folder of the server, or what VERITOR_ROOT says. */
+export const rootFolder = (): string => process.env.VERITOR_ROOT ?? process.cwd();
+export const dataFolder = (): string => process.env.VERITOR_DATA ?? path.join(rootFolder(), '.data');
+
+export function app(): Promise<App> {
+  holder.veritor ??= open().catch((e) => {
+    holder.veritor = undefined;
+    throw e;
+  });
+  return holder.veritor;
+}
+
+export async function open(options: { jobs?: boolean } = {}): Promise<App> {
+  const root = rootFolder();
+  const folder = dataFolder();
+  const db = await openDatabase(folder, path.join(root, 'dist/workers/database.mjs'));
+  const migrations = path.join(root, 'dist/migrations');
+  await migrate(db, existsSync(migrations) ? migrations : path.join(root, 'src/migrations'));
+  const files = new FileStore(path.join(folder, 'files'));
+  const jobs = new JobQueue(db, files, folder, path.join(root, 'dist/workers/measure.mjs'));
+  if (options.jobs !== false) await jobs.resume();
+  const close = (): void => {
+    void jobs.stop().then(() => db.close()).then(() => process.exit(0));
+  };
+  process.once('SIGTERM', close);
+  process.once('SIGINT', close);
+  const opened: App = { db, files, jobs, dataFolder: folder };
+  const demo = process.env.VERITOR_DEMO;
+  if (demo) {
+    const { seedPeople, seedScans } = await import('./demo.ts');
+    // Scans are measured while the pages are already open: that is how a real day begins, too.
+    if (await seedPeople(opened, demo, path.join(root, 'data/rubrics/zirconia-posterior-practice.json'))) void seedScans(opened, demo).catch((e) => console.error(e));
+  }
+  return opened;
+}

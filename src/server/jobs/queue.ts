@@ -1,0 +1,114 @@
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
+import * as v from 'valibot';
+import { type Database, type Queries, sql } from '../database/database.ts';
+import type { FileStore } from '../store/files.ts';
+import { bandsOf } from '../records/bands.ts';
+import type { MeasureResult, MeasureTask } from './worker.ts';
+import { RubricFile } from '#contract/rubric.ts';
+import path from 'node:path';
+
+const Task = v.object({ id: v.number(), sha256: v.string(), kind: v.string(), folder: v.string(), rubric: RubricFile });
+const Id = v.object({ id: v.number() });
+
+/** Scans waiting to be measured: two at a time, in order of arrival; what was under way when the server stopped starts again. */
+export class JobQueue {
+  private readonly pool: Piscina;
+  private readonly running = new Map<number, AbortController>();
+
+  constructor(
+    private readonly db: Database,
+    private readonly files: FileStore,
+    private readonly dataFolder: string,
+    workerFile: string,
+  ) {
+    this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: 2, idleTimeout: 60_000 });
+  }
+
+  async resume(): Promise<void> {
+    await this.db.run(sql`update scan set state = 'arrived', progress_share = 0, stage = null where state = 'measuring'`);
+    for (const { id } of await this.db.any(Id, sql`select id from scan where state = 'arrived' and attempt_id is not null order by id`)) this.add(id);
+  }
+
+  add(scanId: number): void {
+    if (this.running.has(scanId)) return;
+    const abort = new AbortController();
+    this.running.set(scanId, abort);
+    void this.measure(scanId, abort.signal).finally(() => this.running.delete(scanId));
+  }
+
+  async cancel(scanId: number): Promise<void> {
+    this.running.get(scanId)?.abort();
+    await this.db.run(sql`update scan set state = 'cancelled', stage = null, fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`);
+  }
+
+  get waiting(): number {
+    return this.running.size;
+  }
+
+  async stop(): Promise<void> {
+    for (const a of this.running.values()) a.abort();
+    await this.pool.destroy();
+  }
+
+  private async measure(scanId: number, signal: AbortSignal): Promise<void> {
+    const { port1, port2 } = new MessageChannel();
+    try {
+      const task = await this.db.one(
+        Task,
+        sql`select s.id, s.sha256, e.kind, m.folder, r.body as rubric from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
+            join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
+      );
+      let told = 0;
+      port1.on('message', (p: { stage: string; share: number }) => {
+        // A few updates a second are enough for people.
+        if (Date.now() - told < 250) return;
+        told = Date.now();
+        void this.db.run(sql`update scan set state = 'measuring', stage = ${p.stage}, progress_share = ${progressOf(p.stage, p.share)} where id = ${scanId} and state in ('arrived', 'measuring')`).catch(() => undefined);
+      });
+      const message: MeasureTask = { scanFile: this.files.pathOf(task.sha256), masterFolder: path.resolve(this.dataFolder, task.folder), kind: task.kind, bands: bandsOf(task.rubric), progress: port2 };
+      const result = (await this.pool.run(message, { transferList: [port2], signal })) as MeasureResult;
+      if (signal.aborted) return;
+      if (!result.ok) await this.db.run(sql`update scan set state = 'failed', fault_code = ${result.code}, fault_text = ${result.message}, stage = null where id = ${scanId}`);
+      else await keepResult(this.db, this.files, scanId, result);
+    } catch (e) {
+      if (signal.aborted || (e as Error).name === 'AbortError') return;
+      const text = `Measuring stopped unexpectedly (${(e as Error).message}). The scan is kept: choose “Try again”.`;
+      await this.db.run(sql`update scan set state = 'failed', fault_code = 'internal', fault_text = ${text}, stage = null where id = ${scanId}`).catch(() => undefined);
+    } finally {
+      port1.close();
+    }
+  }
+}
+
+const ORDER = ['scan', 'align', 'segment', 'measure'];
+const progressOf = (stage: string, share: number): number => Math.min(1, (Math.max(0, ORDER.indexOf(stage)) + share) / ORDER.length);
+
+type Done = Extract<MeasureResult, { ok: true }>;
+
+async function keepResult(db: Database, files: FileStore, scanId: number, r: Done): Promise<void> {
+  const kept = [r.display, r.profiles, r.picture].map((b) => files.keep(b));
+  await db.transaction(async (q) => {
+    for (const k of kept) await q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);
+    await q.run(sql`delete from reading where measurement_id in (select id from measurement where scan_id = ${scanId})`);
+    const { id } = await q.one(
+      Id,
+      sql`insert into measurement (scan_id, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256)
+          values (${scanId}, ${r.durationMs}, ${r.peakMb}, ${r.alignment}, ${r.curves}, ${kept[0].sha256}, ${kept[1].sha256}, ${kept[2].sha256})
+          on conflict (scan_id) do update set measured_at = now(), duration_ms = excluded.duration_ms, peak_mb = excluded.peak_mb, alignment = excluded.alignment,
+            curves = excluded.curves, display_sha256 = excluded.display_sha256, profiles_sha256 = excluded.profiles_sha256, picture_sha256 = excluded.picture_sha256
+          returning id`,
+    );
+    await insertReadings(q, id, r.readings);
+    await q.run(sql`update scan set state = 'measured', stage = null, progress_share = 1, fault_code = null, fault_text = null where id = ${scanId}`);
+  });
+}
+
+async function insertReadings(q: Queries, measurementId: number, readings: Done['readings']): Promise<void> {
+  const rows = readings.map((x) => ({ ...x, u: x.U, azimuth_deg: x.at?.azimuth ?? null, point: x.at?.point ?? null, coverage_share: x.coverage }));
+  await q.run(
+    sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason)
+        select ${measurementId}, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason
+        from json_to_recordset(${rows}::json) as x(name text, zone text, stat text, unit text, value float8, u float8, azimuth_deg float8, point jsonb, coverage_share float8, samples int, reason text)`,
+  );
+}

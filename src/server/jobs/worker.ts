@@ -1,0 +1,76 @@
+// Runs the core's stages on one scan, away from the request path. Started by the pool, one task at a time.
+import { readFileSync } from 'node:fs';
+import type { MessagePort } from 'node:worker_threads';
+import type { DepthBands } from '#contract/depth-ramp.ts';
+import { type Master, prepareMaster } from '#core/master/master.ts';
+import { measureCrown, type Stage } from '#core/pipeline.ts';
+import { Fault } from '#core/result/fault.ts';
+import type { Reading } from '#core/result/reading.ts';
+import { loadMaster } from '../../files/master-files.ts';
+import { scanFromBytes } from '../../files/read-file.ts';
+import { displayFile, profileViews } from './display.ts';
+import { occlusalPicture } from './picture.ts';
+
+export interface MeasureTask {
+  readonly scanFile: string;
+  readonly masterFolder: string;
+  readonly kind: string;
+  readonly bands: DepthBands;
+  readonly progress: MessagePort;
+}
+
+export type MeasureResult =
+  | {
+      readonly ok: true;
+      readonly readings: readonly Reading[];
+      readonly alignment: { matrix: readonly number[]; rms: number; stableArea: number; spread: number; pointError: number };
+      readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
+      readonly display: Uint8Array;
+      readonly profiles: Uint8Array;
+      readonly picture: Uint8Array;
+      readonly durationMs: number;
+      readonly peakMb: number;
+    }
+  | { readonly ok: false; readonly code: string; readonly message: string };
+
+// Preparing a master takes longer than reading one: the last few are kept.
+const masters = new Map<string, Master>();
+
+function masterOf(folder: string): Master {
+  let m = masters.get(folder);
+  if (!m) {
+    const { description, meshes } = loadMaster(folder);
+    m = prepareMaster(description, meshes);
+    masters.set(folder, m);
+    if (masters.size > 4) masters.delete(masters.keys().next().value as string);
+  }
+  return m;
+}
+
+export default async function measure(task: MeasureTask): Promise<MeasureResult> {
+  const start = performance.now();
+  const report = (stage: Stage, share: number): void => task.progress.postMessage({ stage, share });
+  try {
+    if (task.kind !== 'crown') throw new Fault('kind.unsupported', { expected: 'crowns can be', received: `“${task.kind}” cannot`, remedy: 'Grade this attempt by hand.' });
+    report('scan', 0);
+    const scan = scanFromBytes(readFileSync(task.scanFile), '');
+    const m = measureCrown(scan.mesh, masterOf(task.masterFolder), report);
+    const display = await displayFile(m);
+    const profiles = new TextEncoder().encode(JSON.stringify({ format: 'veritor-profiles/1', profiles: profileViews(m) }));
+    const { rms, stableArea, spread, pointError } = m.alignment;
+    return {
+      ok: true,
+      readings: m.readings,
+      alignment: { matrix: m.scanToMaster, rms, stableArea, spread, pointError },
+      curves: m.curves,
+      display,
+      profiles,
+      picture: occlusalPicture(display, task.bands),
+      durationMs: performance.now() - start,
+      peakMb: process.memoryUsage().rss / 1e6,
+    };
+  } catch (e) {
+    if (e instanceof Fault) return { ok: false, code: e.code, message: e.message };
+    return { ok: false, code: 'internal', message: `Measuring stopped unexpectedly (${e instanceof Error ? e.message : String(e)}). The scan is kept: try again, or grade by hand and tell the assistant.` };
+  }
+}

@@ -1,0 +1,83 @@
+import path from 'node:path';
+import * as v from 'valibot';
+import type { Brought } from '#contract/views.ts';
+import { Fault } from '#core/result/fault.ts';
+import { unzipped } from '../../files/read-file.ts';
+import type { Person } from '../access/sign-in.ts';
+import type { App } from '../app.ts';
+import { type Queries, sql } from '../database/database.ts';
+import { audit } from './attempts.ts';
+
+const StudentRow = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
+type Student = v.InferOutput<typeof StudentRow>;
+const IdRow = v.object({ id: v.number() });
+const Existing = v.object({ id: v.number(), file_name: v.string() });
+const Next = v.object({ version: v.number() });
+
+/** Student meant by a file name: number (H07), bench (B2-04) or full name, each as a word of its own. Several different hits are none. */
+export function matchStudent(fileName: string, students: readonly Student[]): Student | null {
+  const words = path.basename(fileName).toLowerCase().replace(/\.[a-z0-9]+$/, '');
+  const has = (token: string): boolean => new RegExp(`(^|[^a-z0-9])${token.replace(/[^a-z0-9]+/g, '[^a-z0-9]*')}([^a-z0-9]|$)`).test(words);
+  const hits = students.filter((s) => {
+    const names = s.name.toLowerCase().split(' ');
+    return has(s.id.toLowerCase()) || (s.bench !== null && has(s.bench.toLowerCase())) || names.every((n) => has(n));
+  });
+  return hits.length === 1 ? hits[0] : null;
+}
+
+/** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
+export async function bringScans(a: App, sittingId: string, files: readonly { name: string; bytes: Uint8Array }[], person: Person): Promise<Brought[]> {
+  const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
+  const out: Brought[] = [];
+  for (const f of files) {
+    try {
+      const inside = f.bytes[0] === 0x50 && f.bytes[1] === 0x4b ? unzipped(f.bytes, f.name) : null;
+      if (!inside) out.push(await bringOne(a, sittingId, f, students, person));
+      else for (const [name, bytes] of Object.entries(inside)) out.push(await bringOne(a, sittingId, { name: path.basename(name), bytes }, students, person));
+    } catch (e) {
+      if (!(e instanceof Fault)) throw e;
+      out.push({ fileName: f.name, scanId: null, student: null, outcome: 'refused', message: e.message });
+    }
+  }
+  return out;
+}
+
+async function bringOne(a: App, sittingId: string, f: { name: string; bytes: Uint8Array }, students: readonly Student[], person: Person): Promise<Brought> {
+  const student = matchStudent(f.name, students);
+  const kept = a.files.keep(f.bytes);
+  const scan = await a.db.transaction(async (q: Queries) => {
+    await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
+    const same = await q.any(Existing, sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${kept.sha256} limit 1`);
+    if (same.length) return { duplicate: same[0].file_name, id: same[0].id };
+    let attemptId: number | null = null;
+    let version = 1;
+    if (student) {
+      attemptId = (await q.one(IdRow, sql`insert into attempt (sitting_id, student_id) values (${sittingId}, ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`)).id;
+      version = (await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${attemptId}`)).version;
+    }
+    const { id } = await q.one(
+      IdRow,
+      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state) values (${sittingId}, ${attemptId}, ${f.name}, ${kept.sha256}, ${version}, ${person.id}, 'arrived') returning id`,
+    );
+    await audit(q, person.id, 'scan.bring', `scan ${id}`);
+    return { duplicate: null, id };
+  });
+  if (scan.duplicate !== null) return { fileName: f.name, scanId: scan.id, student: student?.name ?? null, outcome: 'duplicate', message: `${f.name} is already here as ${scan.duplicate}; it was not added again.` };
+  if (!student) return { fileName: f.name, scanId: scan.id, student: null, outcome: 'unmatched', message: `${f.name} names no student: expected a number (H07), a bench (B2-04) or a full name in the file name. Choose the student in the list; the scan is kept.` };
+  a.jobs.add(scan.id);
+  return { fileName: f.name, scanId: scan.id, student: student.name, outcome: 'matched', message: `${f.name} goes to ${student.name}.` };
+}
+
+/** Gives a scan that matched no one to a student and starts measuring. */
+export async function assignScan(a: App, scanId: number, studentId: string, person: Person): Promise<void> {
+  await a.db.transaction(async (q: Queries) => {
+    const { id } = await q.one(
+      IdRow,
+      sql`insert into attempt (sitting_id, student_id) select sitting_id, ${studentId} from scan where id = ${scanId} and attempt_id is null on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
+    );
+    const { version } = await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${id}`);
+    await q.run(sql`update scan set attempt_id = ${id}, version = ${version}, state = 'arrived' where id = ${scanId}`);
+    await audit(q, person.id, 'scan.assign', `scan ${scanId} to ${studentId}`);
+  });
+  a.jobs.add(scanId);
+}

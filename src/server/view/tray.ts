@@ -1,0 +1,77 @@
+import * as v from 'valibot';
+import type { SittingView, TrayRow } from '#contract/views.ts';
+import { RubricFile } from '#contract/rubric.ts';
+import type { Database } from '../database/database.ts';
+import { sql } from '../database/database.ts';
+import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
+import { scoreOf } from '../records/sign.ts';
+
+const Sitting = v.object({ id: v.string(), title: v.string(), held_on: v.string(), exercise_title: v.string(), tooth: v.string() });
+
+export const sittings = (db: Database): Promise<SittingView[]> =>
+  db.any(Sitting, sql`select t.id, t.title, t.held_on, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`);
+
+const Row = v.object({
+  scan_id: v.number(), attempt_id: v.nullable(v.number()), student_id: v.nullable(v.string()), student_name: v.nullable(v.string()), bench: v.nullable(v.string()), file_name: v.string(),
+  version: v.number(), state: v.string(), stage: v.nullable(v.string()), progress: v.number(), fault: v.nullable(v.string()), measurement_id: v.nullable(v.number()), picture: v.nullable(v.string()),
+  grade_total: v.nullable(v.number()), grade_passed: v.nullable(v.boolean()), released: v.boolean(),
+});
+
+
+const Rubric = v.object({ rubric: RubricFile, master: Description, rubric_version_id: v.number() });
+const Reading = v.object({ measurement_id: v.number(), ...ReadingRow.entries });
+const Judgement = v.object({ attempt_id: v.number(), ...JudgementRow.entries });
+
+/** Everything one sitting's tray shows: a row for the newest scan of each attempt, and one for each scan without a student. */
+export async function trayRows(db: Database, sittingId: string): Promise<TrayRow[]> {
+  const rows = await db.any(
+    Row,
+    sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.state, s.stage,
+          s.progress_share as progress, s.fault_text as fault, m.id as measurement_id, m.picture_sha256 as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+        from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join measurement m on m.scan_id = s.id
+          left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
+        where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.version desc, s.id desc`,
+  );
+  const exercise = await db.maybeOne(
+    Rubric,
+    sql`select r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
+  );
+  if (!exercise) return [];
+  const names = [...new Set([...exercise.rubric.criteria.flatMap((c) => c.targets.map((t) => t.reading)), ...exercise.rubric.critical.map((c) => c.reading)])];
+  const readings = await db.any(
+    Reading,
+    sql`select r.measurement_id, r.name, r.zone, r.stat, r.unit, r.value, r.u as "U", r.azimuth_deg as azimuth, r.point, r.coverage_share as coverage, r.samples, r.reason
+        from reading r join measurement m on m.id = r.measurement_id join scan s on s.id = m.scan_id
+        where s.sitting_id = ${sittingId} and r.name in (select json_array_elements_text(${names}::json))`,
+  );
+  const judgements = await db.any(Judgement, sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`);
+  const byMeasurement = grouped(readings, (r) => r.measurement_id);
+  return rows
+    .map((r): TrayRow => {
+      if (r.measurement_id === null || r.attempt_id === null || r.state !== 'measured') return { ...r, counts: null, critical: 0, total: null, open: 0 };
+      const s = scoreOf(exercise as unknown as AttemptRow, byMeasurement.get(r.measurement_id) ?? [], judgements.filter((j) => j.attempt_id === r.attempt_id));
+      const counts = { inside: 0, close: 0, outside: 0, none: 0 };
+      for (const c of s.criteria) counts[c.verdict]++;
+      return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, open: s.open.length };
+    })
+    .sort((a, b) => (a.student_name ?? '').localeCompare(b.student_name ?? '') || a.scan_id - b.scan_id);
+}
+
+function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
+  const out = new Map<K, T[]>();
+  for (const i of items) {
+    const list = out.get(key(i));
+    if (list) list.push(i);
+    else out.set(key(i), [i]);
+  }
+  return out;
+}
+
+/** What a row is called on the screen. */
+export function stateOf(r: Pick<TrayRow, 'state' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
+  if (r.attempt_id === null) return 'unmatched';
+  if (r.state !== 'measured') return r.state;
+  if (r.released) return 'released';
+  if (r.grade_total !== null) return 'signed';
+  return r.open > 0 || r.critical > 0 ? 'eye' : 'ready';
+}

@@ -1,0 +1,177 @@
+import { Canvas, useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useMemo, useRef } from 'react';
+import * as THREE from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { type DepthBands, depthColour } from '#contract/depth-ramp.ts';
+import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
+
+export type ViewName = 'facial' | 'lingual' | 'mesial' | 'distal' | 'occlusal';
+
+export interface SceneProps {
+  readonly header: DisplayHeader;
+  readonly meshes: readonly DisplayMesh[];
+  readonly bands: DepthBands;
+  readonly shown: { readonly depth: boolean; readonly master: boolean; readonly opposing: boolean };
+  /** Camera wish; a new object means a new flight. */
+  readonly view: { readonly name: ViewName } | { readonly azimuth: number };
+  readonly azimuth: number;
+  readonly pin: readonly number[] | null;
+}
+
+const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
+
+/** The prepared tooth in the display frame: z occlusal, y facial, x mesial or distal as the quadrant has it. Draws on demand. */
+export function Scene(props: SceneProps) {
+  return (
+    <Canvas frameloop="demand" dpr={1} gl={{ antialias: false, preserveDrawingBuffer: true }} camera={{ fov: 26, near: 1, far: 200, up: [0, 0, 1], position: [8, 26, 26] }} role="img" aria-label="The prepared tooth in three dimensions; the criteria list says the same in words">
+      <color attach="background" args={['#e9eeeb']} />
+      <ambientLight intensity={1.1} />
+      <directionalLight position={[-12, 14, 26]} intensity={1.9} />
+      <directionalLight position={[16, -12, 8]} intensity={0.6} />
+      <Contents {...props} />
+      <Controls view={props.view} mesialSign={props.header.mesialSign} />
+      <DrawnFlag />
+    </Canvas>
+  );
+}
+
+function geometryOf(m: DisplayMesh): THREE.BufferGeometry {
+  const g = new THREE.BufferGeometry();
+  g.setAttribute('position', new THREE.BufferAttribute(m.positions, 3));
+  g.setIndex(new THREE.BufferAttribute(m.indices, 1));
+  g.computeVertexNormals();
+  return g;
+}
+
+function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
+  const invalidate = useThree((s) => s.invalidate);
+  const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
+  useEffect(() => {
+    const scan = parts.get('scan');
+    if (!scan) return;
+    const n = scan.mesh.positions.length / 3;
+    const colours = new Float32Array(n * 3);
+    for (let v = 0; v < n; v++) {
+      const c = shown.depth ? depthColour(scan.mesh.depth?.[v] ?? 0, scan.mesh.surface?.[v] ?? 0, bands) : ([0.92, 0.9, 0.84] as const);
+      colours.set(c, 3 * v);
+    }
+    scan.geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3));
+    invalidate();
+  }, [parts, bands, shown.depth, invalidate]);
+  useEffect(() => () => {
+    for (const p of parts.values()) p.geometry.dispose();
+  }, [parts]);
+  const finish = useMemo(() => {
+    const g = new THREE.BufferGeometry().setFromPoints(header.finishLine.map((p) => new THREE.Vector3(...p)));
+    return new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: '#0b5563', depthTest: false, transparent: true }));
+  }, [header]);
+  const plane = useMemo(() => {
+    const a = (azimuth * Math.PI) / 180;
+    const d = new THREE.Vector3(Math.sin(a) * header.mesialSign, Math.cos(a), 0);
+    const points = [d.clone().multiplyScalar(-7.5).setZ(-1.5), d.clone().multiplyScalar(7.5).setZ(-1.5), d.clone().multiplyScalar(7.5).setZ(8), d.clone().multiplyScalar(-7.5).setZ(8)];
+    return new THREE.LineLoop(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: '#5d6b70', transparent: true, opacity: 0.55 }));
+  }, [azimuth, header.mesialSign]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
+  useEffect(() => invalidate(), [shown, pin, plane, invalidate]);
+  const scan = parts.get('scan');
+  const master = parts.get('master');
+  const opposing = parts.get('opposing');
+  return (
+    <>
+      {scan && (
+        <mesh geometry={scan.geometry}>
+          <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
+        </mesh>
+      )}
+      {master && shown.master && (
+        <mesh geometry={master.geometry} renderOrder={2}>
+          <meshLambertMaterial color="#7fa3a8" transparent opacity={0.28} depthWrite={false} />
+        </mesh>
+      )}
+      {opposing && shown.opposing && (
+        <mesh geometry={opposing.geometry} renderOrder={3}>
+          <meshLambertMaterial color="#c9c2b4" transparent opacity={0.5} depthWrite={false} side={THREE.DoubleSide} />
+        </mesh>
+      )}
+      <primitive object={finish} renderOrder={4} />
+      <primitive object={plane} />
+      {pin && (
+        <mesh position={[pin[0], pin[1], pin[2]]} renderOrder={5}>
+          <sphereGeometry args={[0.22, 16, 12]} />
+          <meshBasicMaterial color="#16202b" depthTest={false} transparent />
+        </mesh>
+      )}
+    </>
+  );
+}
+
+const CENTRE = new THREE.Vector3(0, 0, 2.6);
+const DISTANCE = 36;
+
+function eyeOf(view: SceneProps['view'], mesialSign: number): THREE.Vector3 {
+  if ('azimuth' in view) {
+    const a = (view.azimuth * Math.PI) / 180;
+    return new THREE.Vector3(Math.sin(a) * mesialSign, Math.cos(a), 0.75).setLength(DISTANCE).add(CENTRE);
+  }
+  const to: Record<ViewName, [number, number, number]> = {
+    facial: [0, 1, 0.28],
+    lingual: [0, -1, 0.28],
+    mesial: [mesialSign, 0, 0.28],
+    distal: [-mesialSign, 0, 0.28],
+    // A hair off the axis, on the lingual side: the facial side is then up on the screen.
+    occlusal: [0, -0.003, 1],
+  };
+  return new THREE.Vector3(...to[view.name]).setLength(DISTANCE).add(CENTRE);
+}
+
+/** Orbit by hand; flies to a new view within 250 ms, or jumps when motion is not wanted. */
+function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: number }) {
+  const { camera, gl, invalidate } = useThree();
+  const controls = useRef<OrbitControls | null>(null);
+  useEffect(() => {
+    const c = new OrbitControls(camera, gl.domElement);
+    c.target.copy(CENTRE);
+    c.enableDamping = false;
+    c.minDistance = 8;
+    c.maxDistance = 90;
+    c.addEventListener('change', () => invalidate());
+    controls.current = c;
+    return () => c.dispose();
+  }, [camera, gl, invalidate]);
+  useEffect(() => {
+    const c = controls.current;
+    if (!c) return;
+    const from = new THREE.Spherical().setFromVector3(camera.position.clone().sub(CENTRE).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
+    const to = new THREE.Spherical().setFromVector3(eyeOf(view, mesialSign).sub(CENTRE).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
+    let turn = to.theta - from.theta;
+    turn -= 2 * Math.PI * Math.round(turn / (2 * Math.PI));
+    const start = performance.now();
+    const time = reducedMotion() ? 0 : 250;
+    let frame = 0;
+    const step = (): void => {
+      const t = time === 0 ? 1 : Math.min(1, (performance.now() - start) / time);
+      const e = t * t * (3 - 2 * t);
+      const s = new THREE.Spherical(from.radius + (to.radius - from.radius) * e, from.phi + (to.phi - from.phi) * e, from.theta + turn * e);
+      camera.position.setFromSpherical(s).applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2).add(CENTRE);
+      c.target.copy(CENTRE);
+      c.update();
+      invalidate();
+      if (t < 1) frame = requestAnimationFrame(step);
+    };
+    step();
+    return () => cancelAnimationFrame(frame);
+  }, [view, mesialSign, camera, invalidate]);
+  return null;
+}
+
+/** Tells tests and screen readers' helpers that a picture with triangles in it has been drawn. */
+function DrawnFlag() {
+  const n = useRef(0);
+  const gl = useThree((s) => s.gl);
+  const invalidate = useThree((s) => s.invalidate);
+  useFrame(() => {
+    if (++n.current < 3) invalidate();
+    else if (gl.info.render.triangles > 0) gl.domElement.closest('[data-scene]')?.setAttribute('data-drawn', '1');
+  });
+  return null;
+}
