@@ -4,7 +4,10 @@ import { cpSync, rmSync } from 'node:fs';
 import { bundle } from './bundle.mjs';
 
 rmSync('dist', { recursive: true, force: true });
-const astro = spawnSync(process.execPath, ['node_modules/astro/astro.js', 'build'], { stdio: 'inherit', env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+const astro = spawnSync(process.execPath, ['node_modules/astro/astro.js', 'build'], {
+  stdio: 'inherit',
+  env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
+});
 if (astro.status !== 0) process.exit(astro.status ?? 1);
 await bundle('src/cli/main.ts', 'dist/cli/veritor.mjs');
 await bundle('src/server/database/worker.ts', 'dist/workers/database.mjs');

@@ -11,8 +11,13 @@ const scans = path.join(root, '.data', 'demo-scans');
 const data = path.join(root, '.data', 'demo');
 mkdirSync(data, { recursive: true });
 
+const waitFor = async (file) => {
+  while (!existsSync(file)) await new Promise((r) => setTimeout(r, 100));
+};
+
 let making = Promise.resolve();
-if (!existsSync(path.join(scans, 'complete'))) {
+const complete = existsSync(path.join(scans, 'complete'));
+if (!complete) {
   process.stderr.write('Making the demo’s scans…\n');
   const { bundle } = await import('./bundle.mjs');
   const seed = path.join(root, '.cache', 'seed.mjs');
@@ -23,7 +28,8 @@ if (!existsSync(path.join(scans, 'complete'))) {
   });
 }
 await ensureBuild();
-await making;
+// The master comes first; the scans may still be arriving when the pages open, as on a real day.
+await Promise.race([making, waitFor(path.join(scans, 'master', 'master.json'))]);
 
 const port = process.env.PORT ?? '4321';
 const address = `http://127.0.0.1:${port}`;
@@ -33,9 +39,13 @@ const server = spawn(process.execPath, ['dist/server/entry.mjs'], {
   env: { ...process.env, HOST: '127.0.0.1', PORT: port, TZ: 'UTC', VERITOR_DATA: data, VERITOR_DEMO: scans },
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill('SIGTERM'));
+making.catch((e) => process.stderr.write(`${e.message}\n`));
 server.on('exit', (code) => process.exit(code ?? 0));
 for (let i = 0; i < 600; i++) {
-  const ready = await fetch(`${address}/api/health`).then((r) => r.ok, () => false);
+  const ready = await fetch(`${address}/api/health`).then(
+    (r) => r.ok,
+    () => false,
+  );
   if (ready) break;
   await new Promise((r) => setTimeout(r, 200));
 }

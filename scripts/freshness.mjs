@@ -25,7 +25,12 @@ function stamp(file, value) {
 }
 
 export function run(command, args, options = {}) {
-  const r = spawnSync(command, args, { stdio: ['ignore', 'inherit', 'inherit'], cwd: ROOT, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' }, ...options });
+  const r = spawnSync(command, args, {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    cwd: ROOT,
+    env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
+    ...options,
+  });
   return r.status === 0;
 }
 
@@ -54,7 +59,10 @@ export function ensureChromium() {
   if (process.env.CHROMIUM_PATH || existsSync('/usr/bin/chromium')) return;
   process.stderr.write('Installing Chromium from the system packages…\n');
   const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
-  const apt = (...args) => run([...sudo, 'apt-get'][0], [...sudo.slice(0, 0), ...(sudo.length ? ['apt-get'] : []), ...args], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (...args) =>
+    run([...sudo, 'apt-get'][0], [...sudo.slice(0, 0), ...(sudo.length ? ['apt-get'] : []), ...args], {
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   if (!(apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'))) process.exit(1);
 }
 

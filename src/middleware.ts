@@ -12,7 +12,8 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const token = context.cookies.get(COOKIE)?.value;
   if (token) context.locals.person = await whoIs((await app()).db, token);
   if (!context.locals.person && !OPEN.includes(pathname)) {
-    if (pathname.startsWith('/api/')) return Response.json({ message: 'You are signed out. Sign in again; nothing was lost.' }, { status: 401 });
+    if (pathname.startsWith('/api/'))
+      return Response.json({ message: 'You are signed out. Sign in again; nothing was lost.' }, { status: 401 });
     return context.redirect(`/sign-in?next=${encodeURIComponent(pathname)}`);
   }
   const response = await next();

@@ -32,10 +32,13 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth 
   const y = (v: number): number => TOP + (H - TOP - BOTTOM) * (1 - (v - lo + pad) / (hi - lo + 2 * pad || 1));
   const lines = stretches(points.map(([a, v]) => ({ azimuth: a, value: v })));
   const out = (v: number): boolean => (band[0] !== null && v < band[0]) || (band[1] !== null && v > band[1]);
-  const here = points.reduce<readonly number[] | null>((best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best), null);
+  const here = points.reduce<readonly number[] | null>(
+    (best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best),
+    null,
+  );
   const pick = (clientX: number, box: DOMRect): void => {
     const a = ((((clientX - box.left) / box.width) * W - LEFT) / (W - LEFT - RIGHT)) * 360;
-    if (a >= 0 && a <= 360) onAzimuth(Math.round(a / 2) * 2 % 360);
+    if (a >= 0 && a <= 360) onAzimuth((Math.round(a / 2) * 2) % 360);
   };
   const ticks = [lo + pad, (lo + hi) / 2, hi - pad];
   return (
@@ -44,7 +47,6 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth 
         {title} round the tooth in {unit}: from {Math.min(...values).toFixed(digits)} to {Math.max(...values).toFixed(digits)}
         {here && `; at ${Math.round(azimuth)} degrees ${here[1].toFixed(digits)}`}
       </figcaption>
-      {/* biome-ignore lint/a11y/useSemanticElements: a slider over a drawing has no element of its own */}
       <svg
         viewBox={`0 0 ${W} ${H}`}
         className="block w-full"
@@ -63,7 +65,13 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth 
           }
         }}
       >
-        <rect x={LEFT} y={y(band[1] ?? hi + pad)} width={W - LEFT - RIGHT} height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))} className="fill-wash" />
+        <rect
+          x={LEFT}
+          y={y(band[1] ?? hi + pad)}
+          width={W - LEFT - RIGHT}
+          height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))}
+          className="fill-wash"
+        />
         {[0, 90, 180, 270, 360].map((a, i) => (
           <g key={a}>
             <line x1={x(a)} x2={x(a)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
@@ -79,16 +87,29 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth 
         ))}
         {lines.map((l) => (
           <g key={l[0].azimuth}>
-            <path d={`M${l.map((p) => `${x(p.azimuth)},${y(p.value + U)}`).join('L')}L${[...l].reverse().map((p) => `${x(p.azimuth)},${y(p.value - U)}`).join('L')}Z`} className="fill-accent/15" />
+            <path
+              d={`M${l.map((p) => `${x(p.azimuth)},${y(p.value + U)}`).join('L')}L${[...l]
+                .reverse()
+                .map((p) => `${x(p.azimuth)},${y(p.value - U)}`)
+                .join('L')}Z`}
+              className="fill-accent/15"
+            />
             <path d={`M${l.map((p) => `${x(p.azimuth)},${y(p.value)}`).join('L')}`} className="fill-none stroke-accent" strokeWidth="1.6" />
           </g>
         ))}
-        {points.filter((p) => out(p[1])).map((p) => (
-          <rect key={p[0]} x={x(p[0]) - 2.2} y={y(p[1]) - 1.6} width={4.4} height={3.2} className="fill-under" />
-        ))}
+        {points
+          .filter((p) => out(p[1]))
+          .map((p) => (
+            <rect key={p[0]} x={x(p[0]) - 2.2} y={y(p[1]) - 1.6} width={4.4} height={3.2} className="fill-under" />
+          ))}
         <line x1={x(azimuth)} x2={x(azimuth)} y1={TOP} y2={H - BOTTOM} className="stroke-ink" strokeWidth="1.2" />
         {here && (
-          <text x={x(azimuth) + (azimuth > 300 ? -5 : 5)} y={TOP + 10} textAnchor={azimuth > 300 ? 'end' : 'start'} className="figure fill-ink text-[12px]">
+          <text
+            x={x(azimuth) + (azimuth > 300 ? -5 : 5)}
+            y={TOP + 10}
+            textAnchor={azimuth > 300 ? 'end' : 'start'}
+            className="figure fill-ink text-[12px]"
+          >
             {here[1].toFixed(digits)} {unit}
           </text>
         )}

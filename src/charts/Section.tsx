@@ -1,13 +1,13 @@
 import type { ProfileView } from '#contract/profiles.ts';
 
-const W = 300;
-const H = 300;
+const W = 260;
+const H = 380;
 
 /** A cut through the axis: the master dashed, the preparation solid, with the dimensions of both sides. */
 export function Section({ near, far, names }: { near: ProfileView; far: ProfileView; names: readonly [string, string] }) {
-  const scale = 21;
+  const scale = 22;
   const x = (r: number, side: 1 | -1): number => W / 2 + side * r * scale;
-  const y = (z: number): number => H - 62 - z * scale;
+  const y = (z: number): number => H - 118 - z * scale;
   const path = (flat: readonly number[], side: 1 | -1): string => {
     const points: string[] = [];
     for (let i = 0; i + 1 < flat.length; i += 2) points.push(`${x(flat[i], side).toFixed(1)},${y(flat[i + 1]).toFixed(1)}`);
@@ -17,7 +17,17 @@ export function Section({ near, far, names }: { near: ProfileView; far: ProfileV
     <g key={side}>
       <path d={path(p.master, side)} className="fill-none stroke-soft" strokeWidth="1.2" strokeDasharray="5 3" />
       <path d={path(p.scan, side)} className="fill-none stroke-ink" strokeWidth="1.8" />
-      {p.wall && <line x1={x(p.wall[0], side)} y1={y(p.wall[1])} x2={x(p.wall[2], side)} y2={y(p.wall[3])} className="stroke-accent" strokeWidth="3" opacity="0.55" />}
+      {p.wall && (
+        <line
+          x1={x(p.wall[0], side)}
+          y1={y(p.wall[1])}
+          x2={x(p.wall[2], side)}
+          y2={y(p.wall[3])}
+          className="stroke-accent"
+          strokeWidth="3"
+          opacity="0.55"
+        />
+      )}
       {p.finish && <circle cx={x(p.finish[0], side)} cy={y(p.finish[1])} r="3.4" className="fill-accent" />}
       {p.finish && p.foot && (
         <g className="stroke-under" strokeWidth="1.2">
@@ -39,10 +49,16 @@ export function Section({ near, far, names }: { near: ProfileView; far: ProfileV
       </tspan>
     </text>
   );
-  const words = (p: ProfileView, name: string): string => `${name}: margin ${p.width?.toFixed(2) ?? 'not read'} mm, wall taper ${p.taper?.toFixed(1) ?? 'not read'} degrees`;
+  const words = (p: ProfileView, name: string): string =>
+    `${name}: margin ${p.width?.toFixed(2) ?? 'not read'} mm, wall taper ${p.taper?.toFixed(1) ?? 'not read'} degrees`;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} className="block h-full w-full" role="img" aria-label={`Section. ${words(near, names[0])}. ${words(far, names[1])}.`}>
-      <line x1={W / 2} x2={W / 2} y1="6" y2={H - 58} className="stroke-line" strokeDasharray="10 3 2 3" />
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      className="block h-full w-full"
+      role="img"
+      aria-label={`Section. ${words(near, names[0])}. ${words(far, names[1])}.`}
+    >
+      <line x1={W / 2} x2={W / 2} y1="6" y2={H - 70} className="stroke-line" strokeDasharray="10 3 2 3" />
       {half(near, 1)}
       {half(far, -1)}
       {dimensions(near, names[0], 1)}

@@ -38,11 +38,33 @@ async function main(argv: string[]): Promise<void> {
     const measured = measure(need('master'), need('scan'), kindOf(need('kind')));
     output(readingsFile(measured), values.json, () => summary(measured));
   } else if (command === 'grade') {
-    const rubric = checked(RubricFile, readJson(need('rubric'), 'rubric.invalid'), 'rubric.invalid', need('rubric'), 'Correct the rubric file.');
+    const rubric = checked(
+      RubricFile,
+      readJson(need('rubric'), 'rubric.invalid'),
+      'rubric.invalid',
+      need('rubric'),
+      'Correct the rubric file.',
+    );
     const measured = measure(need('master'), need('scan'), kindOf(values.kind ?? 'crown'));
     const s = score(rubric, measured.readings, {});
-    const file = { ...readingsFile(measured), rubric: rubric.id, score: { total: s.total, passed: s.passed, lines: s.lines, open: s.open, criteria: s.criteria.map((c) => ({ id: c.criterion.id, level: c.level, verdict: c.verdict, points: c.points })), critical: s.critical.map((e) => ({ id: e.error.id, made: e.made, verdict: e.verdict })) } };
-    output(file, values.json, () => `${s.lines.map((l) => l.text).join('\n')}\nTotal ${s.total ?? '–'} of 100${s.passed === null ? '' : s.passed ? ', passed' : ', not passed'}`);
+    const file = {
+      ...readingsFile(measured),
+      rubric: rubric.id,
+      score: {
+        total: s.total,
+        passed: s.passed,
+        lines: s.lines,
+        open: s.open,
+        criteria: s.criteria.map((c) => ({ id: c.criterion.id, level: c.level, verdict: c.verdict, points: c.points })),
+        critical: s.critical.map((e) => ({ id: e.error.id, made: e.made, verdict: e.verdict })),
+      },
+    };
+    output(
+      file,
+      values.json,
+      () =>
+        `${s.lines.map((l) => l.text).join('\n')}\nTotal ${s.total ?? '–'} of 100${s.passed === null ? '' : s.passed ? ', passed' : ', not passed'}`,
+    );
   } else if (command === 'simulate') await simulate(need('recipe'), need('out'));
   else throw new UsageError(`veritor: there is no command "${command}"`);
 }
@@ -50,7 +72,21 @@ async function main(argv: string[]): Promise<void> {
 function parse(argv: string[]) {
   const text = { type: 'string' } as const;
   try {
-    return parseArgs({ args: argv, allowPositionals: true, options: { master: text, scan: text, kind: text, standard: text, json: text, rubric: text, recipe: text, out: text, help: { type: 'boolean' } } });
+    return parseArgs({
+      args: argv,
+      allowPositionals: true,
+      options: {
+        master: text,
+        scan: text,
+        kind: text,
+        standard: text,
+        json: text,
+        rubric: text,
+        recipe: text,
+        out: text,
+        help: { type: 'boolean' },
+      },
+    });
   } catch (e) {
     throw new UsageError(`veritor: ${(e as Error).message}`);
   }
@@ -105,7 +141,9 @@ async function simulate(recipePath: string, out: string): Promise<void> {
   writeFileSync(path.join(out, 'scan.stl'), writeStl(c.scan.mesh));
   const truth = { format: 'veritor-truth/1', recipe, scanToMaster: c.scanToMaster, readings: crownTruth(c.typodont, c.envelope) };
   writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
-  process.stdout.write(`${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`);
+  process.stdout.write(
+    `${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,
+  );
 }
 
 main(process.argv.slice(2)).catch((e: unknown) => {

@@ -10,7 +10,10 @@ export const readingEntry = (r: Reading) => ({
   value: r.value === null ? null : round(r.value),
   unit: r.unit,
   U: r.U === null ? null : round(r.U),
-  at: r.at && { azimuth: r.at.azimuth === undefined ? null : round(r.at.azimuth, 2), point: r.at.point ? r.at.point.map((v) => round(v)) : null },
+  at: r.at && {
+    azimuth: r.at.azimuth === undefined ? null : round(r.at.azimuth, 2),
+    point: r.at.point ? r.at.point.map((v) => round(v)) : null,
+  },
   coverage: r.coverage === null ? null : round(r.coverage, 4),
   samples: r.samples,
   reason: r.reason === null ? null : REFUSALS[r.reason],
@@ -20,7 +23,13 @@ export const readingEntry = (r: Reading) => ({
 export function readingsFile(m: Measured) {
   return {
     format: 'veritor-readings/1' as const,
-    alignment: { matrix: m.scanToMaster.map((v) => round(v, 9)), rms: round(m.alignment.rms), stableArea: round(m.alignment.stableArea, 2), spread: m.alignment.spread, pointError: round(m.alignment.pointError) },
+    alignment: {
+      matrix: m.scanToMaster.map((v) => round(v, 9)),
+      rms: round(m.alignment.rms),
+      stableArea: round(m.alignment.stableArea, 2),
+      spread: m.alignment.spread,
+      pointError: round(m.alignment.pointError),
+    },
     readings: m.readings.map(readingEntry),
     curves: Object.fromEntries(Object.entries(m.curves).map(([k, c]) => [k, c.map((p) => p.map((v) => round(v)))])),
   };

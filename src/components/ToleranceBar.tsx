@@ -1,6 +1,20 @@
 /** Band, value and its ± U on one scale. The scale always shows band and whisker whole. */
-export function ToleranceBar({ value, U, lo, hi, label }: { value: number | null; U: number | null; lo: number | null; hi: number | null; label: string }) {
-  const ends = [lo, hi, value === null ? null : value - (U ?? 0), value === null ? null : value + (U ?? 0)].filter((x): x is number => x !== null);
+export function ToleranceBar({
+  value,
+  U,
+  lo,
+  hi,
+  label,
+}: {
+  value: number | null;
+  U: number | null;
+  lo: number | null;
+  hi: number | null;
+  label: string;
+}) {
+  const ends = [lo, hi, value === null ? null : value - (U ?? 0), value === null ? null : value + (U ?? 0)].filter(
+    (x): x is number => x !== null,
+  );
   const a = Math.min(...ends, lo ?? Number.POSITIVE_INFINITY);
   const b = Math.max(...ends, hi ?? Number.NEGATIVE_INFINITY);
   const pad = 0.25 * (b - a || 1);

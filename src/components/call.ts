@@ -2,7 +2,10 @@
 export async function call<T>(url: string, payload?: unknown): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(url, payload === undefined ? {} : { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(payload) });
+    response = await fetch(
+      url,
+      payload === undefined ? {} : { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(payload) },
+    );
   } catch {
     throw new Error('The server cannot be reached. Nothing was changed; try again when the connection is back.');
   }

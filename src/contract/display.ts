@@ -27,7 +27,12 @@ export function packDisplay(header: Omit<DisplayHeader, 'meshes' | 'format'>, me
   const full: DisplayHeader = {
     format: 'veritor-display/1',
     ...header,
-    meshes: meshes.map((m) => ({ name: m.name, vertices: m.positions.length / 3, triangles: m.indices.length / 3, depth: m.depth !== null })),
+    meshes: meshes.map((m) => ({
+      name: m.name,
+      vertices: m.positions.length / 3,
+      triangles: m.indices.length / 3,
+      depth: m.depth !== null,
+    })),
   };
   const text = new TextEncoder().encode(JSON.stringify(full));
   const blocks: Uint8Array[] = [];

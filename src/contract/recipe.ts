@@ -4,7 +4,15 @@ import { CLEAN_CROWN, type Recipe } from '#core/simulate/recipe.ts';
 const finite = v.pipe(v.number(), v.finite());
 const between = (lo: number, hi: number) => v.pipe(finite, v.minValue(lo), v.maxValue(hi));
 const sides = (lo: number, hi: number, d: { facial: number; mesial: number; lingual: number; distal: number }) =>
-  v.optional(v.object({ facial: v.optional(between(lo, hi), d.facial), mesial: v.optional(between(lo, hi), d.mesial), lingual: v.optional(between(lo, hi), d.lingual), distal: v.optional(between(lo, hi), d.distal) }), d);
+  v.optional(
+    v.object({
+      facial: v.optional(between(lo, hi), d.facial),
+      mesial: v.optional(between(lo, hi), d.mesial),
+      lingual: v.optional(between(lo, hi), d.lingual),
+      distal: v.optional(between(lo, hi), d.distal),
+    }),
+    d,
+  );
 const C = CLEAN_CROWN;
 
 export const CrownRecipe = v.object({
@@ -32,7 +40,10 @@ export const CrownRecipe = v.object({
     }),
     C.margin,
   ),
-  planes: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), angle: between(0, 90), depth: between(0, 4) })), []),
+  planes: v.optional(
+    v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), angle: between(0, 90), depth: between(0, 4) })),
+    [],
+  ),
   edgeRadius: v.optional(between(0, 1), C.edgeRadius),
   tilts: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), lean: between(-30, 30) })), []),
 });
@@ -43,7 +54,10 @@ export const RecipeFile = v.object({
   tooth: v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits')),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 1),
   preparation: CrownRecipe,
-  neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), { mesial: 0, distal: 0 }),
+  neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
+    mesial: 0,
+    distal: 0,
+  }),
   scan: v.optional(
     v.object({
       triangles: v.optional(v.pipe(v.number(), v.integer(), v.minValue(10_000), v.maxValue(1_000_000)), 150_000),

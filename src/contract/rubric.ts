@@ -10,7 +10,10 @@ export const RubricFile = v.object({
   id: v.string(),
   name: v.string(),
   standard: v.string(),
-  levels: v.pipe(v.array(v.object({ level: v.picklist([0, 1, 2, 3]), word: v.string(), share: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) })), v.length(4)),
+  levels: v.pipe(
+    v.array(v.object({ level: v.picklist([0, 1, 2, 3]), word: v.string(), share: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) })),
+    v.length(4),
+  ),
   passMark: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
   criteria: v.array(
     v.object({
@@ -29,7 +32,11 @@ export const RubricFile = v.object({
       zone: v.nullable(v.string()),
       stat: Stat,
       allowed: Band,
-      effect: v.variant('kind', [v.object({ kind: v.literal('fail') }), v.object({ kind: v.literal('cap'), at: v.number() }), v.object({ kind: v.literal('deduct'), points: v.number() })]),
+      effect: v.variant('kind', [
+        v.object({ kind: v.literal('fail') }),
+        v.object({ kind: v.literal('cap'), at: v.number() }),
+        v.object({ kind: v.literal('deduct'), points: v.number() }),
+      ]),
     }),
   ),
 });

@@ -44,6 +44,8 @@ export interface Brought {
 }
 
 export interface TrailCriterion {
+  readonly lo: number | null;
+  readonly hi: number | null;
   readonly id: string;
   readonly title: string;
   readonly level: number | null;
@@ -68,7 +70,10 @@ export interface TrailAttempt {
   readonly version: number;
   readonly released: boolean;
   readonly grader_name: string;
-  readonly record: { readonly criteria: readonly TrailCriterion[]; readonly critical: readonly { readonly title: string; readonly made: boolean }[] };
+  readonly record: {
+    readonly criteria: readonly TrailCriterion[];
+    readonly critical: readonly { readonly title: string; readonly made: boolean }[];
+  };
 }
 export interface TrailView {
   readonly student: { readonly id: string; readonly name: string; readonly bench: string | null };

@@ -1,4 +1,4 @@
-import { align, type Alignment } from './align/align.ts';
+import { type Alignment, align } from './align/align.ts';
 import { applyPoint, type Matrix, multiply } from './linalg/rigid.ts';
 import type { Vec3 } from './linalg/vec.ts';
 import type { Master } from './master/master.ts';
@@ -48,9 +48,20 @@ export function measureCrown(scan: Mesh<'scanner'>, master: Master, report: Repo
     report('measure', (i + 1) / (measures.length + 1));
     return r;
   });
-  readings.push(...neighbourDamage(alignment, master, 'mesial'), ...neighbourDamage(alignment, master, 'distal'), ...gingivaContact(alignment, master));
-  const inFile = (r: Reading): Reading => (r.value !== null && r.at?.point ? { ...r, at: { ...r.at, point: applyPoint(master.fromTooth, r.at.point) } } : r);
-  return { alignment, scanToMaster: multiply(master.fromTooth, alignment.matrix), readings: readings.map(inFile), curves: curvesOf(c), context: c };
+  readings.push(
+    ...neighbourDamage(alignment, master, 'mesial'),
+    ...neighbourDamage(alignment, master, 'distal'),
+    ...gingivaContact(alignment, master),
+  );
+  const inFile = (r: Reading): Reading =>
+    r.value !== null && r.at?.point ? { ...r, at: { ...r.at, point: applyPoint(master.fromTooth, r.at.point) } } : r;
+  return {
+    alignment,
+    scanToMaster: multiply(master.fromTooth, alignment.matrix),
+    readings: readings.map(inFile),
+    curves: curvesOf(c),
+    context: c,
+  };
 }
 
 function curvesOf(c: CrownContext): Record<string, number[][]> {
@@ -62,5 +73,11 @@ function curvesOf(c: CrownContext): Record<string, number[][]> {
     const p: Vec3 = applyPoint(c.anatomy.master.fromTooth, radialPoint(a, r, z));
     return [[...p]];
   });
-  return { finishLine: finish, 'margin.width': by(marginWidths(c)), 'margin.gingiva': by(marginHeights(c)), 'taper.wall': by(c.taper), 'wall.lean': by(c.lean) };
+  return {
+    finishLine: finish,
+    'margin.width': by(marginWidths(c)),
+    'margin.gingiva': by(marginHeights(c)),
+    'taper.wall': by(c.taper),
+    'wall.lean': by(c.lean),
+  };
 }

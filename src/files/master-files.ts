@@ -17,7 +17,13 @@ export interface LoadedMaster {
 
 /** The files of a master, from a folder or a .zip; a zip may hold them in one folder of its own. */
 function filesOf(where: string): { names: string[]; read: (name: string) => Uint8Array } {
-  if (!existsSync(where)) throw new Fault('master.json', { where, expected: 'a master is a folder or a .zip', received: 'there is nothing of that name', remedy: 'Check the path.' });
+  if (!existsSync(where))
+    throw new Fault('master.json', {
+      where,
+      expected: 'a master is a folder or a .zip',
+      received: 'there is nothing of that name',
+      remedy: 'Check the path.',
+    });
   if (statSync(where).isDirectory()) return { names: readdirSync(where), read: (n) => readFileSync(path.join(where, n)) };
   const files = unzipped(readFileSync(where), where);
   const json = Object.keys(files).find((n) => /(^|\/)master\.json$/.test(n));
@@ -28,7 +34,13 @@ function filesOf(where: string): { names: string[]; read: (name: string) => Uint
 export function loadMaster(where: string): LoadedMaster {
   const { names, read } = filesOf(where);
   const need = (name: string): Uint8Array => {
-    if (!names.includes(name)) throw new Fault('master.json', { where: `${where}, ${name}`, expected: `it holds ${names.slice(0, 6).join(', ') || 'nothing'}`, received: 'the file is missing', remedy: REMEDY });
+    if (!names.includes(name))
+      throw new Fault('master.json', {
+        where: `${where}, ${name}`,
+        expected: `it holds ${names.slice(0, 6).join(', ') || 'nothing'}`,
+        received: 'the file is missing',
+        remedy: REMEDY,
+      });
     return read(name);
   };
   let json: unknown;
@@ -36,13 +48,24 @@ export function loadMaster(where: string): LoadedMaster {
     json = JSON.parse(new TextDecoder().decode(need('master.json')));
   } catch (e) {
     if (e instanceof Fault) throw e;
-    throw new Fault('master.json', { where: `${where}, master.json`, expected: 'it is JSON', received: `it is not: ${(e as Error).message}`, remedy: REMEDY });
+    throw new Fault('master.json', {
+      where: `${where}, master.json`,
+      expected: 'it is JSON',
+      received: `it is not: ${(e as Error).message}`,
+      remedy: REMEDY,
+    });
   }
   const m = checked(MasterFile, json, 'master.json', `${where}, master.json`, REMEDY);
-  const mesh = (name: string | null): Mesh | null => (name ? scanFromBytes(need(name), `${where}, ${name}`, { checkSize: false }).mesh : null);
+  const mesh = (name: string | null): Mesh | null =>
+    name ? scanFromBytes(need(name), `${where}, ${name}`, { checkSize: false }).mesh : null;
   const arch = scanFromBytes(need(m.meshes.arch), `${where}, ${m.meshes.arch}`);
   if (!arch.parts)
-    throw new Fault('master.part', { where: `${where}, ${m.meshes.arch}`, expected: 'its vertices carry “property uchar part” (PLY)', received: 'there are no part labels', remedy: 'Label target, neighbours and gingiva, and save the arch as PLY.' });
+    throw new Fault('master.part', {
+      where: `${where}, ${m.meshes.arch}`,
+      expected: 'its vertices carry “property uchar part” (PLY)',
+      received: 'there are no part labels',
+      remedy: 'Label target, neighbours and gingiva, and save the arch as PLY.',
+    });
   const description: MasterDescription = {
     name: m.name,
     tooth: m.tooth,
@@ -57,7 +80,13 @@ export function loadMaster(where: string): LoadedMaster {
   };
   return {
     description,
-    meshes: { arch: { mesh: arch.mesh, parts: arch.parts }, opposing: mesh(m.meshes.opposing), dej: mesh(m.meshes.dej), caries: mesh(m.meshes.caries), pulp: mesh(m.meshes.pulp) },
+    meshes: {
+      arch: { mesh: arch.mesh, parts: arch.parts },
+      opposing: mesh(m.meshes.opposing),
+      dej: mesh(m.meshes.dej),
+      caries: mesh(m.meshes.caries),
+      pulp: mesh(m.meshes.pulp),
+    },
   };
 }
 
@@ -70,7 +99,16 @@ export function saveMaster(dir: string, m: LoadedMaster): void {
     return name;
   };
   writeFileSync(path.join(dir, 'arch.ply'), writePly(m.meshes.arch.mesh, m.meshes.arch.parts));
-  const meshes = { arch: 'arch.ply', opposing: file('opposing.ply', m.meshes.opposing), dej: file('dej.ply', m.meshes.dej), caries: file('caries.ply', m.meshes.caries), pulp: file('pulp.ply', m.meshes.pulp) };
+  const meshes = {
+    arch: 'arch.ply',
+    opposing: file('opposing.ply', m.meshes.opposing),
+    dej: file('dej.ply', m.meshes.dej),
+    caries: file('caries.ply', m.meshes.caries),
+    pulp: file('pulp.ply', m.meshes.pulp),
+  };
   const { name, tooth, axis, mesial, facial, ...landmarks } = m.description;
-  writeFileSync(path.join(dir, 'master.json'), JSON.stringify({ format: 'veritor-master/1', name, tooth, meshes, axis, mesial, facial, ...landmarks }, null, 1));
+  writeFileSync(
+    path.join(dir, 'master.json'),
+    JSON.stringify({ format: 'veritor-master/1', name, tooth, meshes, axis, mesial, facial, ...landmarks }, null, 1),
+  );
 }

@@ -8,9 +8,16 @@ const isZip = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b && (b[2
 /** The files of a zip, without folders and hidden files. */
 export function unzipped(bytes: Uint8Array, where: string): Record<string, Uint8Array> {
   try {
-    return Object.fromEntries(Object.entries(unzipSync(bytes)).filter(([name, b]) => !name.endsWith('/') && b.length > 0 && !/(^|\/)(\.|__MACOSX)/.test(name)));
+    return Object.fromEntries(
+      Object.entries(unzipSync(bytes)).filter(([name, b]) => !name.endsWith('/') && b.length > 0 && !/(^|\/)(\.|__MACOSX)/.test(name)),
+    );
   } catch {
-    throw new Fault('file.truncated', { where, expected: 'a zip archive ends with its list of files', received: 'it cannot be unpacked', remedy: 'Make the archive again or send the scan itself.' });
+    throw new Fault('file.truncated', {
+      where,
+      expected: 'a zip archive ends with its list of files',
+      received: 'it cannot be unpacked',
+      remedy: 'Make the archive again or send the scan itself.',
+    });
   }
 }
 
@@ -21,14 +28,24 @@ export function scanFromBytes(bytes: Uint8Array, where: string, options: Paramet
     try {
       inner = gunzipSync(bytes);
     } catch {
-      throw new Fault('file.truncated', { where, expected: 'a gzip file can be unpacked', received: 'it breaks off', remedy: 'Pack it again or send the scan itself.' });
+      throw new Fault('file.truncated', {
+        where,
+        expected: 'a gzip file can be unpacked',
+        received: 'it breaks off',
+        remedy: 'Pack it again or send the scan itself.',
+      });
     }
     return readScan(inner, options);
   }
   if (isZip(bytes)) {
     const scans = Object.entries(unzipped(bytes, where)).filter(([name]) => /\.(stl|ply|obj)$/i.test(name));
     if (scans.length !== 1)
-      throw new Fault('file.unknown', { where, expected: 'an archive given as a scan holds exactly one STL, PLY or OBJ', received: `it holds ${scans.length}`, remedy: 'Name one scan.' });
+      throw new Fault('file.unknown', {
+        where,
+        expected: 'an archive given as a scan holds exactly one STL, PLY or OBJ',
+        received: `it holds ${scans.length}`,
+        remedy: 'Name one scan.',
+      });
     return readScan(scans[0][1], options);
   }
   return readScan(bytes, options);

@@ -11,12 +11,50 @@ export const STAFF = [
 ] as const;
 
 const NAMES = [
-  'Ada Quill', 'Bram Oster', 'Cleo Marsh', 'Dario Venn', 'Elin Thorsby', 'Farid Noor', 'Greta Pohl', 'Hugo Lind', 'Isla Kerr', 'Jonas Wick', 'Kaya Demir', 'Leo Sandoval',
-  'Mina Okafor', 'Nils Rehn', 'Olga Petrak', 'Paul Escher', 'Quinn Arden', 'Rosa Bellini', 'Sami Halonen', 'Tara Voss', 'Umar Siddik', 'Vera Lund', 'Wim Castel', 'Xenia Roth',
-  'Yara Haddad', 'Zeno Blum', 'Anouk Perrin', 'Björn Falk', 'Carla Nunes', 'Dina Marek', 'Emil Strand', 'Fay Winslow', 'Gus Tallis', 'Hana Sato', 'Ivo Kral', 'June Abbot',
+  'Ada Quill',
+  'Bram Oster',
+  'Cleo Marsh',
+  'Dario Venn',
+  'Elin Thorsby',
+  'Farid Noor',
+  'Greta Pohl',
+  'Hugo Lind',
+  'Isla Kerr',
+  'Jonas Wick',
+  'Kaya Demir',
+  'Leo Sandoval',
+  'Mina Okafor',
+  'Nils Rehn',
+  'Olga Petrak',
+  'Paul Escher',
+  'Quinn Arden',
+  'Rosa Bellini',
+  'Sami Halonen',
+  'Tara Voss',
+  'Umar Siddik',
+  'Vera Lund',
+  'Wim Castel',
+  'Xenia Roth',
+  'Yara Haddad',
+  'Zeno Blum',
+  'Anouk Perrin',
+  'Björn Falk',
+  'Carla Nunes',
+  'Dina Marek',
+  'Emil Strand',
+  'Fay Winslow',
+  'Gus Tallis',
+  'Hana Sato',
+  'Ivo Kral',
+  'June Abbot',
 ];
 
-export const STUDENTS = NAMES.map((name, i) => ({ id: `H${String(i + 1).padStart(2, '0')}`, name, signIn: `h${String(i + 1).padStart(2, '0')}`, bench: `B${Math.floor(i / 12) + 1}-${String((i % 12) + 1).padStart(2, '0')}` }));
+export const STUDENTS = NAMES.map((name, i) => ({
+  id: `H${String(i + 1).padStart(2, '0')}`,
+  name,
+  signIn: `h${String(i + 1).padStart(2, '0')}`,
+  bench: `B${Math.floor(i / 12) + 1}-${String((i % 12) + 1).padStart(2, '0')}`,
+}));
 
 /** One over-tapers distally, one keeps touching the mesial neighbour, one improves fast, one stands still; the rest in between. */
 export const HANDS: Readonly<Record<string, Hand>> = {

@@ -12,9 +12,13 @@ import { HANDS, SCANS, SITTINGS, STUDENTS } from './cast.ts';
 const out = process.argv[2];
 mkdirSync(out, { recursive: true });
 const workshop = new Workshop('16', 11, await solidKernel(), 'Upper right first molar, series H');
-if (!existsSync(path.join(out, 'master', 'master.json'))) saveMaster(path.join(out, 'master'), workshop.master);
+if (!existsSync(path.join(out, 'master', 'master.json'))) {
+  saveMaster(path.join(out, 'master.part'), workshop.master);
+  renameSync(path.join(out, 'master.part'), path.join(out, 'master'));
+}
 const scan = { ...defaultRecipe('16', 1).scan, triangles: 110_000 };
-for (const { student, sitting } of SCANS) {
+// The newest week first: it is what one sees first.
+for (const { student, sitting } of [...SCANS].reverse()) {
   const person = STUDENTS.find((s) => s.id === student);
   const folder = path.join(out, SITTINGS[sitting].id);
   const file = path.join(folder, `${student}_${person?.name.replace(' ', '-')}_16.stl`);

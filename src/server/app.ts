@@ -37,7 +37,10 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   const jobs = new JobQueue(db, files, folder, path.join(root, 'dist/workers/measure.mjs'));
   if (options.jobs !== false) await jobs.resume();
   const close = (): void => {
-    void jobs.stop().then(() => db.close()).then(() => process.exit(0));
+    void jobs
+      .stop()
+      .then(() => db.close())
+      .then(() => process.exit(0));
   };
   process.once('SIGTERM', close);
   process.once('SIGINT', close);
@@ -46,7 +49,8 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   if (demo) {
     const { seedPeople, seedScans } = await import('./demo.ts');
     // Scans are measured while the pages are already open: that is how a real day begins, too.
-    if (await seedPeople(opened, demo, path.join(root, 'data/rubrics/zirconia-posterior-practice.json'))) void seedScans(opened, demo).catch((e) => console.error(e));
+    if (await seedPeople(opened, demo, path.join(root, 'data/rubrics/zirconia-posterior-practice.json')))
+      void seedScans(opened, demo).catch((e) => console.error(e));
   }
   return opened;
 }

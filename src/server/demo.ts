@@ -4,8 +4,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import * as v from 'valibot';
 import { checked } from '#contract/check.ts';
 import { RubricFile } from '#contract/rubric.ts';
-import { DEMO_PASSWORD, SITTINGS, STAFF, STUDENTS } from '../seed/cast.ts';
 import { loadMaster } from '../files/master-files.ts';
+import { DEMO_PASSWORD, SITTINGS, STAFF, STUDENTS } from '../seed/cast.ts';
 import { hashPassword } from './access/sign-in.ts';
 import type { App } from './app.ts';
 import { sql } from './database/database.ts';
@@ -24,11 +24,19 @@ export async function seedPeople(a: App, folder: string, rubricFile: string): Pr
   const hash = await hashPassword(DEMO_PASSWORD);
   await a.db.transaction(async (q) => {
     const people = [...STAFF.map((p) => ({ ...p, bench: null })), ...STUDENTS.map((s) => ({ ...s, role: 'student' }))];
-    for (const p of people) await q.run(sql`insert into person (id, role, name, sign_in_name, password_hash, bench) values (${p.id}, ${p.role}, ${p.name}, ${p.signIn}, ${hash}, ${p.bench})`);
-    await q.run(sql`insert into master (id, name, tooth, folder, description) values ('master-16', ${description.name}, ${description.tooth}, ${path.resolve(folder, 'master')}, ${description})`);
+    for (const p of people)
+      await q.run(
+        sql`insert into person (id, role, name, sign_in_name, password_hash, bench) values (${p.id}, ${p.role}, ${p.name}, ${p.signIn}, ${hash}, ${p.bench})`,
+      );
+    await q.run(
+      sql`insert into master (id, name, tooth, folder, description) values ('master-16', ${description.name}, ${description.tooth}, ${path.resolve(folder, 'master')}, ${description})`,
+    );
     await q.run(sql`insert into rubric_version (rubric_id, version, body) values (${rubric.id}, 1, ${rubric})`);
-    await q.run(sql`insert into exercise (id, title, tooth, kind, master_id, rubric_version_id) values ('crown-16', 'Zirconia crown on 16', '16', 'crown', 'master-16', (select id from rubric_version limit 1))`);
-    for (const s of SITTINGS) await q.run(sql`insert into sitting (id, exercise_id, title, held_on) values (${s.id}, 'crown-16', ${s.title}, ${s.heldOn})`);
+    await q.run(
+      sql`insert into exercise (id, title, tooth, kind, master_id, rubric_version_id) values ('crown-16', 'Zirconia crown on 16', '16', 'crown', 'master-16', (select id from rubric_version limit 1))`,
+    );
+    for (const s of SITTINGS)
+      await q.run(sql`insert into sitting (id, exercise_id, title, held_on) values (${s.id}, 'crown-16', ${s.title}, ${s.heldOn})`);
   });
   return true;
 }
@@ -37,10 +45,24 @@ export async function seedPeople(a: App, folder: string, rubricFile: string): Pr
 export async function seedScans(a: App, folder: string): Promise<void> {
   const assistant = { id: 'A1', role: 'assistant', name: 'Piet Lorne' } as const;
   const grader = { id: 'I2', role: 'instructor', name: 'Ines Caldera' } as const;
-  for (const s of [...SITTINGS].reverse()) {
-    const dir = path.join(folder, s.id);
-    if (!existsSync(dir)) continue;
-    for (const name of readdirSync(dir).filter((f) => f.endsWith('.stl')).sort()) await bringScans(a, s.id, [{ name, bytes: readFileSync(path.join(dir, name)) }], assistant);
+  const brought = new Set<string>();
+  for (;;) {
+    const last = existsSync(path.join(folder, 'complete'));
+    for (const s of [...SITTINGS].reverse()) {
+      const dir = path.join(folder, s.id);
+      for (const name of existsSync(dir)
+        ? readdirSync(dir)
+            .filter((f) => f.endsWith('.stl'))
+            .sort()
+        : []) {
+        const file = path.join(dir, name);
+        if (brought.has(file)) continue;
+        brought.add(file);
+        await bringScans(a, s.id, [{ name, bytes: readFileSync(file) }], assistant);
+      }
+    }
+    if (last) break;
+    await pause(500);
   }
   const past = SITTINGS.slice(0, -1).map((s) => s.id);
   for (let i = 0; i < 600 && a.jobs.waiting > 0; i++) await pause(500);

@@ -16,7 +16,11 @@ export class Refused extends Error {
 /** Asks the access table; what one may not see does not exist for one. */
 export function allow(person: Person | null, action: Action, subject: Subject = {}): Person {
   if (!person) throw new Refused(401, 'You are signed out. Sign in again; nothing was lost.');
-  if (!may(person, action, subject)) throw new Refused(subject.studentId !== undefined && person.role === 'student' ? 404 : 403, 'This is not open to you. If it should be, ask the course director.');
+  if (!may(person, action, subject))
+    throw new Refused(
+      subject.studentId !== undefined && person.role === 'student' ? 404 : 403,
+      'This is not open to you. If it should be, ask the course director.',
+    );
   return person;
 }
 
@@ -34,7 +38,8 @@ export const endpoint =
     try {
       // Pages of other sites cannot use the cookie to change anything.
       const origin = context.request.headers.get('origin');
-      if (context.request.method !== 'GET' && origin && new URL(origin).host !== context.request.headers.get('host')) throw new Refused(403, 'This request came from another site.');
+      if (context.request.method !== 'GET' && origin && new URL(origin).host !== context.request.headers.get('host'))
+        throw new Refused(403, 'This request came from another site.');
       return await work(context);
     } catch (e) {
       if (e instanceof Refused) return Response.json({ message: e.message }, { status: e.status });

@@ -8,4 +8,8 @@ export const allowed = (astro: Pick<AstroGlobal, 'locals'>, action: Action, subj
   return person && may(person, action, subject) ? person : null;
 };
 
-export const notFound = (): Response => new Response('There is no such page, or it is not open to you.', { status: 404, headers: { 'Content-Type': 'text/plain; charset=utf-8' } });
+export const notFound = (): Response =>
+  new Response('There is no such page, or it is not open to you.', {
+    status: 404,
+    headers: { 'Content-Type': 'text/plain; charset=utf-8' },
+  });

@@ -23,11 +23,19 @@ const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion:
 /** The prepared tooth in the display frame: z occlusal, y facial, x mesial or distal as the quadrant has it. Draws on demand. */
 export function Scene(props: SceneProps) {
   return (
-    <Canvas frameloop="demand" dpr={1} gl={{ antialias: false, preserveDrawingBuffer: true }} camera={{ fov: 26, near: 1, far: 200, up: [0, 0, 1], position: [8, 26, 26] }} role="img" aria-label="The prepared tooth in three dimensions; the criteria list says the same in words">
+    <Canvas
+      flat
+      frameloop="demand"
+      dpr={1}
+      gl={{ antialias: false, preserveDrawingBuffer: true }}
+      camera={{ fov: 26, near: 1, far: 200, up: [0, 0, 1], position: [8, 26, 26] }}
+      role="img"
+      aria-label="The prepared tooth in three dimensions; the criteria list says the same in words"
+    >
       <color attach="background" args={['#e9eeeb']} />
-      <ambientLight intensity={1.1} />
-      <directionalLight position={[-12, 14, 26]} intensity={1.9} />
-      <directionalLight position={[16, -12, 8]} intensity={0.6} />
+      <ambientLight intensity={0.85} />
+      <directionalLight position={[-22, 16, 14]} intensity={1.75} />
+      <directionalLight position={[20, -16, 10]} intensity={0.5} />
       <Contents {...props} />
       <Controls view={props.view} mesialSign={props.header.mesialSign} />
       <DrawnFlag />
@@ -58,9 +66,12 @@ function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
     scan.geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3));
     invalidate();
   }, [parts, bands, shown.depth, invalidate]);
-  useEffect(() => () => {
-    for (const p of parts.values()) p.geometry.dispose();
-  }, [parts]);
+  useEffect(
+    () => () => {
+      for (const p of parts.values()) p.geometry.dispose();
+    },
+    [parts],
+  );
   const finish = useMemo(() => {
     const g = new THREE.BufferGeometry().setFromPoints(header.finishLine.map((p) => new THREE.Vector3(...p)));
     return new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: '#0b5563', depthTest: false, transparent: true }));
@@ -68,8 +79,16 @@ function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
   const plane = useMemo(() => {
     const a = (azimuth * Math.PI) / 180;
     const d = new THREE.Vector3(Math.sin(a) * header.mesialSign, Math.cos(a), 0);
-    const points = [d.clone().multiplyScalar(-7.5).setZ(-1.5), d.clone().multiplyScalar(7.5).setZ(-1.5), d.clone().multiplyScalar(7.5).setZ(8), d.clone().multiplyScalar(-7.5).setZ(8)];
-    return new THREE.LineLoop(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: '#5d6b70', transparent: true, opacity: 0.55 }));
+    const points = [
+      d.clone().multiplyScalar(-7.5).setZ(-1.5),
+      d.clone().multiplyScalar(7.5).setZ(-1.5),
+      d.clone().multiplyScalar(7.5).setZ(8),
+      d.clone().multiplyScalar(-7.5).setZ(8),
+    ];
+    return new THREE.LineLoop(
+      new THREE.BufferGeometry().setFromPoints(points),
+      new THREE.LineBasicMaterial({ color: '#5d6b70', transparent: true, opacity: 0.55 }),
+    );
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
   useEffect(() => invalidate(), [shown, pin, plane, invalidate]);
@@ -141,8 +160,17 @@ function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: 
   useEffect(() => {
     const c = controls.current;
     if (!c) return;
-    const from = new THREE.Spherical().setFromVector3(camera.position.clone().sub(CENTRE).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
-    const to = new THREE.Spherical().setFromVector3(eyeOf(view, mesialSign).sub(CENTRE).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
+    const from = new THREE.Spherical().setFromVector3(
+      camera.position
+        .clone()
+        .sub(CENTRE)
+        .applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2),
+    );
+    const to = new THREE.Spherical().setFromVector3(
+      eyeOf(view, mesialSign)
+        .sub(CENTRE)
+        .applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2),
+    );
     let turn = to.theta - from.theta;
     turn -= 2 * Math.PI * Math.round(turn / (2 * Math.PI));
     const start = performance.now();
@@ -152,7 +180,10 @@ function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: 
       const t = time === 0 ? 1 : Math.min(1, (performance.now() - start) / time);
       const e = t * t * (3 - 2 * t);
       const s = new THREE.Spherical(from.radius + (to.radius - from.radius) * e, from.phi + (to.phi - from.phi) * e, from.theta + turn * e);
-      camera.position.setFromSpherical(s).applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2).add(CENTRE);
+      camera.position
+        .setFromSpherical(s)
+        .applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2)
+        .add(CENTRE);
       c.target.copy(CENTRE);
       c.update();
       invalidate();

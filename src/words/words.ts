@@ -13,11 +13,26 @@ export const STATE_WORDS: Readonly<Record<string, string>> = {
 
 export const VERDICT_WORDS = { inside: 'inside', close: 'too close to call', outside: 'outside', none: 'no reading' } as const;
 
-export const STAGE_WORDS: Readonly<Record<string, string>> = { scan: 'reading the file', align: 'fitting to the master', segment: 'finding the preparation', measure: 'measuring' };
+export const STAGE_WORDS: Readonly<Record<string, string>> = {
+  scan: 'reading the file',
+  align: 'fitting to the master',
+  segment: 'finding the preparation',
+  measure: 'measuring',
+};
 
-export const UNIT_WORDS: Readonly<Record<string, string>> = { mm: 'mm', deg: '°', mm2: 'mm²', mm3: 'mm³', ratio: '', share: '', count: '', none: '' };
+export const UNIT_WORDS: Readonly<Record<string, string>> = {
+  mm: 'mm',
+  deg: '°',
+  mm2: 'mm²',
+  mm3: 'mm³',
+  ratio: '',
+  share: '',
+  count: '',
+  none: '',
+};
 
-export const CAUTION = 'For learning and assessment only; not a medical device. The licensed instructor’s judgement and the school’s rules prevail. At the bench: eye protection, mask and extraction for typodont dust, a finger rest, mind the sharps.';
+export const CAUTION =
+  'For learning and assessment only; not a medical device. The licensed instructor’s judgement and the school’s rules prevail. At the bench: eye protection, mask and extraction for typodont dust, a finger rest, mind the sharps.';
 
 const READING_WORDS: Readonly<Record<string, string>> = {
   'reduction.occlusal': 'occlusal reduction',
@@ -30,7 +45,15 @@ const READING_WORDS: Readonly<Record<string, string>> = {
   'neighbour.mesial': 'damage to the mesial neighbour',
   'neighbour.distal': 'damage to the distal neighbour',
 };
-const STAT_WORDS: Readonly<Record<string, string>> = { p05: 'thinnest', median: 'middle', mean: 'mean', p95: 'deepest', min: 'least', max: 'largest', value: '' };
+const STAT_WORDS: Readonly<Record<string, string>> = {
+  p05: 'thinnest',
+  median: 'middle',
+  mean: 'mean',
+  p95: 'deepest',
+  min: 'least',
+  max: 'largest',
+  value: '',
+};
 
 /** "occlusal reduction, ML, thinnest": a reading in words. */
 export function readingWords(name: string, zone: string | null, stat: string): string {

@@ -1,7 +1,7 @@
-import { type Matrix, applyPoint, determinant3, multiply } from '../linalg/rigid.ts';
+import { applyPoint, determinant3, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
-import { type Mesh, intoFrame } from '../mesh/mesh.ts';
+import { intoFrame, type Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { coarseAlign } from './coarse.ts';
@@ -48,7 +48,10 @@ function wider(_scan: Mesh<'scanner'>, samples: Sample, first: { matrix: Matrix;
 }
 
 function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Sample, master: Master): void {
-  const trusted = fit.stableArea >= THRESHOLDS.alignStableAreaMin_mm2 && fit.pointError <= THRESHOLDS.alignPointErrorMax_mm && fit.rms <= THRESHOLDS.alignRmsMax_mm;
+  const trusted =
+    fit.stableArea >= THRESHOLDS.alignStableAreaMin_mm2 &&
+    fit.pointError <= THRESHOLDS.alignPointErrorMax_mm &&
+    fit.rms <= THRESHOLDS.alignRmsMax_mm;
   if (share < COARSE_CONVINCING || !trusted) {
     const mirrored = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
     if (mirrored.share > Math.max(COARSE_CONVINCING, 1.5 * share))

@@ -1,10 +1,10 @@
-import { type Matrix, applyDirection, applyPoint, fromRotation, fromTranslation, IDENTITY, multiply } from '../linalg/rigid.ts';
-import { type Vec3, angleBetween, cross, length, sub, unit } from '../linalg/vec.ts';
+import { applyDirection, applyPoint, fromRotation, fromTranslation, IDENTITY, type Matrix, multiply } from '../linalg/rigid.ts';
+import { angleBetween, cross, length, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import type { Surface } from '../spatial/surface.ts';
-import { newClosest, closestPoint, onBorder, pseudoNormal } from '../spatial/surface.ts';
+import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { pointToPlaneStep } from './step.ts';
 import { type Sample, sampleSurface } from './sample.ts';
+import { pointToPlaneStep } from './step.ts';
 
 export interface CoarseFit {
   readonly matrix: Matrix;
@@ -53,7 +53,8 @@ function startPoses(scan: Sample, master: Sample, everyDirection: boolean): Matr
     for (let k = 0; k < turns; k++) {
       const rotation = multiply(fromRotation(up, (2 * Math.PI * k) / turns), turnOnto(u, up));
       const moved = applyDirection(rotation, from);
-      for (const s of shifts) out.push(multiply(fromTranslation(sub([to[0] + s * long[0], to[1] + s * long[1], to[2] + s * long[2]], moved)), rotation));
+      for (const s of shifts)
+        out.push(multiply(fromTranslation(sub([to[0] + s * long[0], to[1] + s * long[1], to[2] + s * long[2]], moved)), rotation));
     }
   return out;
 }
@@ -83,7 +84,11 @@ function longest(s: Sample, c: Vec3, up: Vec3): Vec3 {
     yy += b * b;
   }
   const t = 0.5 * Math.atan2(2 * xy, xx - yy);
-  return unit([e1[0] * Math.cos(t) + e2[0] * Math.sin(t), e1[1] * Math.cos(t) + e2[1] * Math.sin(t), e1[2] * Math.cos(t) + e2[2] * Math.sin(t)]);
+  return unit([
+    e1[0] * Math.cos(t) + e2[0] * Math.sin(t),
+    e1[1] * Math.cos(t) + e2[1] * Math.sin(t),
+    e1[2] * Math.cos(t) + e2[2] * Math.sin(t),
+  ]);
 }
 
 /** Evenly spread directions (Fibonacci lattice). */
@@ -101,7 +106,12 @@ function refine(scan: Sample, master: Surface, start: Matrix, points: number, st
   for (let i = 0; i < steps; i++) {
     // The reach shrinks as the pose settles, so that far parts that have no counterpart stop pulling.
     const limit = Math.max(0.3, reach * 0.85 ** i);
-    const next = pointToPlaneStep(scan, master, m, { points, limit, weight: (d) => 1 / (1 + (d / (0.35 * limit)) ** 2), normalWithin: 0.3 });
+    const next = pointToPlaneStep(scan, master, m, {
+      points,
+      limit,
+      weight: (d) => 1 / (1 + (d / (0.35 * limit)) ** 2),
+      normalWithin: 0.3,
+    });
     if (!next) break;
     m = next.matrix;
   }
@@ -141,4 +151,3 @@ function distinct(pool: CoarseFit[]): CoarseFit[] {
   }
   return out;
 }
-

@@ -1,4 +1,4 @@
-import { type Matrix, applyPoint } from '../linalg/rigid.ts';
+import { applyPoint, type Matrix } from '../linalg/rigid.ts';
 import { eigenSymmetric3, solveSymmetric } from '../linalg/solve.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
@@ -110,5 +110,8 @@ function poseErrors(step: Step, factor: number, at: Vec3): { pointError: number;
       cov.push(s * factor);
     }
   const turns = [0, 1, 2].flatMap((r) => [0, 1, 2].map((c) => columns[c][r] * factor));
-  return { pointError: Math.sqrt(Math.max(0, eigenSymmetric3(cov).values[2])), turnError: Math.sqrt(Math.max(0, eigenSymmetric3(turns).values[2])) };
+  return {
+    pointError: Math.sqrt(Math.max(0, eigenSymmetric3(cov).values[2])),
+    turnError: Math.sqrt(Math.max(0, eigenSymmetric3(turns).values[2])),
+  };
 }

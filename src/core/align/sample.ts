@@ -49,5 +49,11 @@ export function sampleSurface(m: Mesh, wanted: number, seed = 7): Sample {
       ns[3 * i + k] = normals[3 * v + k];
     }
   });
-  return { count: chosen.length, points, normals: ns, areaEach: total / chosen.length, openness: [open[0] / total, open[1] / total, open[2] / total] };
+  return {
+    count: chosen.length,
+    points,
+    normals: ns,
+    areaEach: total / chosen.length,
+    openness: [open[0] / total, open[1] / total, open[2] / total],
+  };
 }

@@ -1,6 +1,6 @@
-import { type Matrix, applyDirection, applyPoint, fromRotation, fromTranslation, multiply } from '../linalg/rigid.ts';
+import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '../linalg/rigid.ts';
 import { solveSymmetric } from '../linalg/solve.ts';
-import { type Vec3, length } from '../linalg/vec.ts';
+import { length, type Vec3 } from '../linalg/vec.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
 import type { Sample } from './sample.ts';
 
@@ -102,6 +102,10 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
   const turn = length(omega);
   const shift = Math.hypot(s[3], s[4], s[5]);
   let update = fromTranslation([s[3], s[4], s[5]]);
-  if (turn > 1e-15) update = multiply(update, multiply(fromTranslation(c), multiply(fromRotation(omega, Math.min(turn, 0.6)), fromTranslation([-c[0], -c[1], -c[2]]))));
+  if (turn > 1e-15)
+    update = multiply(
+      update,
+      multiply(fromTranslation(c), multiply(fromRotation(omega, Math.min(turn, 0.6)), fromTranslation([-c[0], -c[1], -c[2]]))),
+    );
   return { matrix: multiply(update, m), information: a, centre: c, used, residuals, weights, turn, shift };
 }

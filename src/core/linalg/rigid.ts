@@ -14,11 +14,7 @@ export function applyPoint(m: Matrix, p: Vec3): Vec3 {
 }
 
 export function applyDirection(m: Matrix, d: Vec3): Vec3 {
-  return [
-    m[0] * d[0] + m[1] * d[1] + m[2] * d[2],
-    m[4] * d[0] + m[5] * d[1] + m[6] * d[2],
-    m[8] * d[0] + m[9] * d[1] + m[10] * d[2],
-  ];
+  return [m[0] * d[0] + m[1] * d[1] + m[2] * d[2], m[4] * d[0] + m[5] * d[1] + m[6] * d[2], m[8] * d[0] + m[9] * d[1] + m[10] * d[2]];
 }
 
 export function multiply(a: Matrix, b: Matrix): Matrix {
@@ -51,10 +47,22 @@ export const fromRotation = (axis: Vec3, radians: number): Matrix => {
   const s = Math.sin(radians);
   const k = 1 - c;
   return [
-    c + x * x * k, x * y * k - z * s, x * z * k + y * s, 0,
-    y * x * k + z * s, c + y * y * k, y * z * k - x * s, 0,
-    z * x * k - y * s, z * y * k + x * s, c + z * z * k, 0,
-    0, 0, 0, 1,
+    c + x * x * k,
+    x * y * k - z * s,
+    x * z * k + y * s,
+    0,
+    y * x * k + z * s,
+    c + y * y * k,
+    y * z * k - x * s,
+    0,
+    z * x * k - y * s,
+    z * y * k + x * s,
+    c + z * z * k,
+    0,
+    0,
+    0,
+    0,
+    1,
   ];
 };
 

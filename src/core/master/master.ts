@@ -1,9 +1,9 @@
-import { type Matrix, applyPoint, invertRigid } from '../linalg/rigid.ts';
 import { closedCentroid } from '../linalg/curve.ts';
+import { applyPoint, invertRigid, type Matrix } from '../linalg/rigid.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
-import { type Surface, makeSurface } from '../spatial/surface.ts';
+import { makeSurface, type Surface } from '../spatial/surface.ts';
 
 export const PART = { other: 0, target: 1, mesial: 2, distal: 3, gingiva: 4 } as const;
 
@@ -84,7 +84,11 @@ function lacking(what: string, remedy: string): Fault {
 }
 
 export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Master {
-  if (d.gingivalMargin.length < 3) throw lacking(`its gingival margin has ${d.gingivalMargin.length} points`, 'Draw the gingival margin as a closed curve of three points or more.');
+  if (d.gingivalMargin.length < 3)
+    throw lacking(
+      `its gingival margin has ${d.gingivalMargin.length} points`,
+      'Draw the gingival margin as a closed curve of three points or more.',
+    );
   const toTooth = toothFrame(d);
   const fromTooth = invertRigid(toTooth);
   const place = (m: Mesh): Mesh<'tooth'> => intoFrame(m, toTooth, 'tooth');
@@ -92,7 +96,11 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const parts = meshes.arch.parts;
   const partSurface = (part: number): Surface<'tooth'> | null => {
     // A triangle that bridges two parts belongs to both, so that neither has a gap along their common line.
-    const sub = subMesh(arch, (f) => parts[arch.triangles[3 * f]] === part || parts[arch.triangles[3 * f + 1]] === part || parts[arch.triangles[3 * f + 2]] === part);
+    const sub = subMesh(
+      arch,
+      (f) =>
+        parts[arch.triangles[3 * f]] === part || parts[arch.triangles[3 * f + 1]] === part || parts[arch.triangles[3 * f + 2]] === part,
+    );
     return triangleCount(sub.mesh) ? makeSurface(sub.mesh) : null;
   };
   const target = partSurface(PART.target);

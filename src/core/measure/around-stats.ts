@@ -1,4 +1,4 @@
-import { expanded, type Reading, reading, refusal, type Refusal, type Stat, type Unit } from '../result/reading.ts';
+import { expanded, type Reading, type Refusal, reading, refusal, type Stat, type Unit } from '../result/reading.ts';
 import { type Around, present } from '../segment/around.ts';
 import { inSector, SECTORS } from '../segment/sectors.ts';
 import { mean, weightedQuantiles } from '../statistics/quantile.ts';
@@ -21,8 +21,18 @@ export interface AroundOptions {
 
 /** The statistics of a quantity read round the tooth: for the whole circumference and for each sector. */
 export function aroundStats(o: AroundOptions): Reading[] {
-  const whole = zoneStats(o, null, o.azimuths.map((_, k) => k));
-  const sectors = SECTORS.flatMap((s) => zoneStats(o, s.name, o.azimuths.flatMap((a, k) => (inSector(a, s) ? [k] : []))));
+  const whole = zoneStats(
+    o,
+    null,
+    o.azimuths.map((_, k) => k),
+  );
+  const sectors = SECTORS.flatMap((s) =>
+    zoneStats(
+      o,
+      s.name,
+      o.azimuths.flatMap((a, k) => (inSector(a, s) ? [k] : [])),
+    ),
+  );
   return [...whole, ...sectors];
 }
 
@@ -31,7 +41,11 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
   const coverage = there.length / indices.length;
   if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.unit, o.reason, coverage);
   const v = there.map((k) => o.values[k] as number);
-  const [p05, median, p95] = weightedQuantiles(v, v.map(() => 1), [0.05, 0.5, 0.95]);
+  const [p05, median, p95] = weightedQuantiles(
+    v,
+    v.map(() => 1),
+    [0.05, 0.5, 0.95],
+  );
   const lowest = there[v.indexOf(Math.min(...v))];
   const highest = there[v.indexOf(Math.max(...v))];
   const values: Partial<Record<Stat, [number, number]>> = {
@@ -46,7 +60,17 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
     const [value, k] = values[stat] as [number, number];
     const middle = stat === 'median' || stat === 'mean';
     const noise = middle ? o.each / Math.sqrt(Math.max(1, there.length / 6)) : o.each;
-    return reading({ name: o.name, zone, stat, unit: o.unit, value, U: expanded(noise, o.common, methodUncertainty(o.name, stat)), at: { azimuth: o.azimuths[k], point: o.point?.(k) }, coverage, samples: there.length });
+    return reading({
+      name: o.name,
+      zone,
+      stat,
+      unit: o.unit,
+      value,
+      U: expanded(noise, o.common, methodUncertainty(o.name, stat)),
+      at: { azimuth: o.azimuths[k], point: o.point?.(k) },
+      coverage,
+      samples: there.length,
+    });
   });
 }
 

@@ -1,9 +1,9 @@
-import { expanded, type Reading, reading, refusal, type Refusal } from '../result/reading.ts';
+import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
+import { azimuthOf } from '../segment/sectors.ts';
 import type { TargetRegion } from '../segment/target.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { methodUncertainty } from './method-uncertainty.ts';
-import { azimuthOf } from '../segment/sectors.ts';
 
 /** The three figures of a depth zone: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
 export function zoneDepth(o: {
@@ -18,9 +18,14 @@ export function zoneDepth(o: {
 }): Reading[] {
   const stats = ['p05', 'median', 'p95'] as const;
   const { region, vertices } = o;
-  if (o.coverage < THRESHOLDS.coverageLeast || vertices.length < 12) return refusal(o.name, o.zone, stats, 'mm', o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
+  if (o.coverage < THRESHOLDS.coverageLeast || vertices.length < 12)
+    return refusal(o.name, o.zone, stats, 'mm', o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
   const depth = vertices.map((v) => region.depth[v]);
-  const quantiles = weightedQuantiles(depth, vertices.map((v) => region.areas[v]), [0.05, 0.5, 0.95]);
+  const quantiles = weightedQuantiles(
+    depth,
+    vertices.map((v) => region.areas[v]),
+    [0.05, 0.5, 0.95],
+  );
   const p = region.mesh.positions;
   return stats.map((stat, i) => {
     // The place shown is a real point whose depth comes nearest to the figure.

@@ -11,14 +11,19 @@ export interface Mesh<F extends Frame = Frame> {
   readonly triangles: Uint32Array;
 }
 
-export const makeMesh = <F extends Frame>(frame: F, positions: Float64Array, triangles: Uint32Array): Mesh<F> => ({ frame, positions, triangles });
+export const makeMesh = <F extends Frame>(frame: F, positions: Float64Array, triangles: Uint32Array): Mesh<F> => ({
+  frame,
+  positions,
+  triangles,
+});
 export const vertexCount = (m: Mesh): number => m.positions.length / 3;
 export const triangleCount = (m: Mesh): number => m.triangles.length / 3;
 
 /** Moves a mesh into another frame; a reflecting matrix also turns the winding, so that outside stays outside. */
 export function intoFrame<T extends Frame>(m: Mesh, matrix: Matrix, frame: T): Mesh<T> {
   const triangles = m.triangles.slice();
-  if (determinant3(matrix) < 0) for (let i = 0; i < triangles.length; i += 3) [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
+  if (determinant3(matrix) < 0)
+    for (let i = 0; i < triangles.length; i += 3) [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
   return { frame, positions: transformPoints(matrix, m.positions), triangles };
 }
 
@@ -127,7 +132,10 @@ export function borderVertices(m: Mesh, neighbours = triangleNeighbours(m.triang
 }
 
 /** The part of a mesh made of the triangles that `keep` accepts, with the vertex it came from for each of its vertices. */
-export function subMesh<F extends Frame>(m: Mesh<F>, keep: (triangle: number) => boolean): { mesh: Mesh<F>; from: Uint32Array; triangleFrom: Uint32Array } {
+export function subMesh<F extends Frame>(
+  m: Mesh<F>,
+  keep: (triangle: number) => boolean,
+): { mesh: Mesh<F>; from: Uint32Array; triangleFrom: Uint32Array } {
   const map = new Int32Array(vertexCount(m)).fill(-1);
   const from: number[] = [];
   const tris: number[] = [];
@@ -146,7 +154,11 @@ export function subMesh<F extends Frame>(m: Mesh<F>, keep: (triangle: number) =>
   }
   const positions = new Float64Array(from.length * 3);
   for (let i = 0; i < from.length; i++) for (let k = 0; k < 3; k++) positions[3 * i + k] = m.positions[3 * from[i] + k];
-  return { mesh: { frame: m.frame, positions, triangles: Uint32Array.from(tris) }, from: Uint32Array.from(from), triangleFrom: Uint32Array.from(triangleFrom) };
+  return {
+    mesh: { frame: m.frame, positions, triangles: Uint32Array.from(tris) },
+    from: Uint32Array.from(from),
+    triangleFrom: Uint32Array.from(triangleFrom),
+  };
 }
 
 export function bounds(positions: Float64Array): { min: [number, number, number]; max: [number, number, number] } {

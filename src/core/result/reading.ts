@@ -62,12 +62,30 @@ interface Given {
 }
 
 export function reading(g: Given): ValueReading {
-  if (!Number.isFinite(g.value) || !Number.isFinite(g.U)) throw new RangeError(`${g.name} (${g.zone ?? 'whole'}): ${g.value} ± ${g.U} is not a reading`);
-  return { name: g.name, zone: g.zone ?? null, stat: g.stat ?? 'value', unit: g.unit, value: g.value, U: g.U, at: g.at ?? null, coverage: g.coverage ?? null, samples: g.samples ?? 1, reason: null };
+  if (!Number.isFinite(g.value) || !Number.isFinite(g.U))
+    throw new RangeError(`${g.name} (${g.zone ?? 'whole'}): ${g.value} ± ${g.U} is not a reading`);
+  return {
+    name: g.name,
+    zone: g.zone ?? null,
+    stat: g.stat ?? 'value',
+    unit: g.unit,
+    value: g.value,
+    U: g.U,
+    at: g.at ?? null,
+    coverage: g.coverage ?? null,
+    samples: g.samples ?? 1,
+    reason: null,
+  };
 }
 
-export const refusal = (name: string, zone: string | null, stats: readonly Stat[], unit: Unit, reason: Refusal, coverage: number | null = null): RefusedReading[] =>
-  stats.map((stat) => ({ name, zone, stat, unit, value: null, U: null, reason, at: null, coverage, samples: 0 }));
+export const refusal = (
+  name: string,
+  zone: string | null,
+  stats: readonly Stat[],
+  unit: Unit,
+  reason: Refusal,
+  coverage: number | null = null,
+): RefusedReading[] => stats.map((stat) => ({ name, zone, stat, unit, value: null, U: null, reason, at: null, coverage, samples: 0 }));
 
 /** Root sum of squares of standard uncertainties, times the coverage factor 2. */
 export const expanded = (...standard: number[]): number => 2 * Math.sqrt(standard.reduce((s, u) => s + u * u, 0));

@@ -1,11 +1,25 @@
-import { latin1 } from './text.ts';
 import { Fault } from '../result/fault.ts';
 import type { Soup } from './soup.ts';
+import { latin1 } from './text.ts';
 
 type Scalar = 'int8' | 'uint8' | 'int16' | 'uint16' | 'int32' | 'uint32' | 'float32' | 'float64';
 const SCALARS: Record<string, Scalar> = {
-  char: 'int8', int8: 'int8', uchar: 'uint8', uint8: 'uint8', short: 'int16', int16: 'int16', ushort: 'uint16', uint16: 'uint16',
-  int: 'int32', int32: 'int32', uint: 'uint32', uint32: 'uint32', float: 'float32', float32: 'float32', double: 'float64', float64: 'float64',
+  char: 'int8',
+  int8: 'int8',
+  uchar: 'uint8',
+  uint8: 'uint8',
+  short: 'int16',
+  int16: 'int16',
+  ushort: 'uint16',
+  uint16: 'uint16',
+  int: 'int32',
+  int32: 'int32',
+  uint: 'uint32',
+  uint32: 'uint32',
+  float: 'float32',
+  float32: 'float32',
+  double: 'float64',
+  float64: 'float64',
 };
 const SIZE: Record<Scalar, number> = { int8: 1, uint8: 1, int16: 2, uint16: 2, int32: 4, uint32: 4, float32: 4, float64: 8 };
 
@@ -36,7 +50,8 @@ function readHeader(bytes: Uint8Array): { format: string; elements: Element[]; b
     else if (w[0] === 'property') {
       const list = w[1] === 'list' ? SCALARS[w[2]] : null;
       const type = SCALARS[w[1] === 'list' ? w[3] : w[1]];
-      if (!type || list === undefined || !elements.length) throw syntax(`the line "${line.trim()}"`, 'a property has a known type and belongs to an element');
+      if (!type || list === undefined || !elements.length)
+        throw syntax(`the line "${line.trim()}"`, 'a property has a known type and belongs to an element');
       elements[elements.length - 1].properties.push({ name: w[w.length - 1], type, list });
     }
   }
@@ -46,14 +61,16 @@ function readHeader(bytes: Uint8Array): { format: string; elements: Element[]; b
 /** PLY 1.0, ASCII and binary in either byte order; polygons are split into fans; unknown elements and properties are passed over. */
 export function readPly(bytes: Uint8Array): Soup {
   const { format, elements, body } = readHeader(bytes);
-  if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format)) throw syntax(`the format "${format}"`, 'it is ascii or binary');
+  if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format))
+    throw syntax(`the format "${format}"`, 'it is ascii or binary');
   const short = () =>
     new Fault('file.truncated', {
       expected: `its header promises ${elements.map((e) => `${e.count} ${e.name}`).join(', ')}`,
       received: 'the data end before that',
       remedy: 'Export or copy the scan again.',
     });
-  const read = format === 'ascii' ? asciiReader(bytes.subarray(body), short) : binaryReader(bytes, body, format === 'binary_little_endian', short);
+  const read =
+    format === 'ascii' ? asciiReader(bytes.subarray(body), short) : binaryReader(bytes, body, format === 'binary_little_endian', short);
   let positions = new Float64Array(0);
   let parts: Uint8Array | null = null;
   const triangles: number[] = [];
@@ -61,7 +78,8 @@ export function readPly(bytes: Uint8Array): Soup {
     if (e.name === 'vertex') {
       positions = new Float64Array(e.count * 3);
       if (e.properties.some((q) => q.name === 'part')) parts = new Uint8Array(e.count);
-      if (!['x', 'y', 'z'].every((n) => e.properties.some((q) => q.name === n))) throw syntax('vertices without x, y and z', 'each vertex has the three');
+      if (!['x', 'y', 'z'].every((n) => e.properties.some((q) => q.name === n)))
+        throw syntax('vertices without x, y and z', 'each vertex has the three');
     }
     for (let i = 0; i < e.count; i++)
       for (const q of e.properties) {
@@ -108,14 +126,22 @@ function binaryReader(bytes: Uint8Array, at: number, little: boolean, short: () 
     const p = o;
     o += SIZE[t];
     switch (t) {
-      case 'int8': return view.getInt8(p);
-      case 'uint8': return view.getUint8(p);
-      case 'int16': return view.getInt16(p, little);
-      case 'uint16': return view.getUint16(p, little);
-      case 'int32': return view.getInt32(p, little);
-      case 'uint32': return view.getUint32(p, little);
-      case 'float32': return view.getFloat32(p, little);
-      case 'float64': return view.getFloat64(p, little);
+      case 'int8':
+        return view.getInt8(p);
+      case 'uint8':
+        return view.getUint8(p);
+      case 'int16':
+        return view.getInt16(p, little);
+      case 'uint16':
+        return view.getUint16(p, little);
+      case 'int32':
+        return view.getInt32(p, little);
+      case 'uint32':
+        return view.getUint32(p, little);
+      case 'float32':
+        return view.getFloat32(p, little);
+      case 'float64':
+        return view.getFloat64(p, little);
     }
   };
 }

@@ -1,11 +1,11 @@
-import { latin1 } from './text.ts';
-import { type Mesh, bounds, makeMesh } from '../mesh/mesh.ts';
+import { bounds, type Mesh, makeMesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { readObj } from './obj.ts';
 import { readPly } from './ply.ts';
 import type { Soup } from './soup.ts';
 import { looksBinaryStl, readAsciiStl, readBinaryStl } from './stl.ts';
+import { latin1 } from './text.ts';
 import { weld } from './weld.ts';
 
 export interface Scan {
@@ -20,7 +20,11 @@ const textStart = (bytes: Uint8Array): string => latin1(bytes.subarray(0, 2048))
 /** Bytes → corners, by what the file holds and not by its name. */
 export function readSoup(bytes: Uint8Array): Soup {
   if (bytes.byteLength === 0)
-    throw new Fault('file.empty', { expected: 'a scan has at least some triangles', received: 'it has 0 bytes', remedy: 'Export or copy the scan again.' });
+    throw new Fault('file.empty', {
+      expected: 'a scan has at least some triangles',
+      received: 'it has 0 bytes',
+      remedy: 'Export or copy the scan again.',
+    });
   const start = textStart(bytes);
   if (start.startsWith('ply')) return readPly(bytes);
   if (looksBinaryStl(bytes)) return readBinaryStl(bytes);
@@ -32,7 +36,10 @@ export function readSoup(bytes: Uint8Array): Soup {
     // A believable count with too few bytes behind it is a broken STL rather than some other file.
     if (n > 0 && n < 2e7) return readBinaryStl(bytes);
   }
-  const shown = start.replace(/[^\x20-\x7e]+/g, ' ').trim().slice(0, 30);
+  const shown = start
+    .replace(/[^\x20-\x7e]+/g, ' ')
+    .trim()
+    .slice(0, 30);
   throw new Fault('file.unknown', {
     expected: 'scans are STL (binary or ASCII), PLY or OBJ',
     received: shown ? `it starts with "${shown}"` : 'its contents are not recognised',
@@ -48,7 +55,12 @@ function binaryLike(bytes: Uint8Array): boolean {
 
 /** mm per unit that would make a longest side believable, or null. */
 function likelyUnit(longest: number): { factor: number; name: string } | null {
-  for (const [factor, name] of [[1000, 'metres'], [10, 'centimetres'], [25.4, 'inches'], [0.001, 'micrometres']] as const)
+  for (const [factor, name] of [
+    [1000, 'metres'],
+    [10, 'centimetres'],
+    [25.4, 'inches'],
+    [0.001, 'micrometres'],
+  ] as const)
     if (longest * factor >= 12 && longest * factor <= 120) return { factor, name };
   return null;
 }

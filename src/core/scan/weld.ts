@@ -5,7 +5,10 @@ export const WELD_GRID_MM = 1e-4;
  * Joins corners that fall on the same point of a 0.1 µm grid and drops triangles that lose a corner by it.
  * Open addressing on a table of twice the corner count; linear in the number of corners.
  */
-export function weld(positions: Float64Array, triangles: Uint32Array | null): { positions: Float64Array; triangles: Uint32Array; vertexOf: Uint32Array } {
+export function weld(
+  positions: Float64Array,
+  triangles: Uint32Array | null,
+): { positions: Float64Array; triangles: Uint32Array; vertexOf: Uint32Array } {
   const n = positions.length / 3;
   let size = 1;
   while (size < 2 * n) size *= 2;

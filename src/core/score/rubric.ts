@@ -29,7 +29,10 @@ export interface CriticalError {
   readonly stat: Stat;
   /** Beyond this band the error is made. */
   readonly allowed: Band;
-  readonly effect: { readonly kind: 'fail' } | { readonly kind: 'cap'; readonly at: number } | { readonly kind: 'deduct'; readonly points: number };
+  readonly effect:
+    | { readonly kind: 'fail' }
+    | { readonly kind: 'cap'; readonly at: number }
+    | { readonly kind: 'deduct'; readonly points: number };
 }
 
 export interface Level {

@@ -50,7 +50,8 @@ export interface Judgement {
   readonly level: LevelNumber | null;
 }
 
-const levelOf = (value: number, t: Target): LevelNumber => (within(value, t.band) ? 3 : within(value, t.fair) ? 2 : within(value, t.poor) ? 1 : 0);
+const levelOf = (value: number, t: Target): LevelNumber =>
+  within(value, t.band) ? 3 : within(value, t.fair) ? 2 : within(value, t.poor) ? 1 : 0;
 
 const key = (name: string, zone: string | null, stat: string): string => `${name}|${zone ?? ''}|${stat}`;
 
@@ -58,9 +59,15 @@ const key = (name: string, zone: string | null, stat: string): string => `${name
  * Readings to a score: each criterion takes the level of its worst reading, or the instructor's; points = weight × the
  * level's share, scaled to 100; then the critical errors fail, cap or deduct.
  */
-export function score(rubric: Rubric, readings: readonly Reading[], judgements: Readonly<Record<string, Judgement>>, waived: ReadonlySet<string> = new Set()): Score {
+export function score(
+  rubric: Rubric,
+  readings: readonly Reading[],
+  judgements: Readonly<Record<string, Judgement>>,
+  waived: ReadonlySet<string> = new Set(),
+): Score {
   const byKey = new Map(readings.map((r) => [key(r.name, r.zone, r.stat), r]));
-  const find = (q: { reading: string; zone: string | null; stat: string }): Reading | null => byKey.get(key(q.reading, q.zone, q.stat)) ?? null;
+  const find = (q: { reading: string; zone: string | null; stat: string }): Reading | null =>
+    byKey.get(key(q.reading, q.zone, q.stat)) ?? null;
   const weights = rubric.criteria.reduce((s, c) => s + c.weight, 0);
   const criteria = rubric.criteria.map((c) => judgeCriterion(c, find, judgements[c.id], rubric, weights));
   const critical = rubric.critical.map((error): JudgedError => {
@@ -74,7 +81,12 @@ export function score(rubric: Rubric, readings: readonly Reading[], judgements: 
     if (c.points === null) total = null;
     else if (total !== null) total += c.points;
     const word = rubric.levels.find((l) => l.level === c.level)?.word;
-    lines.push({ text: word ? `${c.criterion.title}: ${word}${c.overridden ? ' (instructor)' : ''}, ${c.points?.toFixed(1)} of ${c.of.toFixed(1)}` : `${c.criterion.title}: no level yet`, points: c.points ?? 0 });
+    lines.push({
+      text: word
+        ? `${c.criterion.title}: ${word}${c.overridden ? ' (instructor)' : ''}, ${c.points?.toFixed(1)} of ${c.of.toFixed(1)}`
+        : `${c.criterion.title}: no level yet`,
+      points: c.points ?? 0,
+    });
   }
   let failed = false;
   for (const e of critical) {
@@ -94,13 +106,32 @@ export function score(rubric: Rubric, readings: readonly Reading[], judgements: 
     }
   }
   const open = [
-    ...criteria.filter((c) => c.level === null || ((c.verdict === 'close' || c.verdict === 'none') && !c.overridden && judgements[c.criterion.id] === undefined)).map((c) => c.criterion.id),
+    ...criteria
+      .filter(
+        (c) =>
+          c.level === null ||
+          ((c.verdict === 'close' || c.verdict === 'none') && !c.overridden && judgements[c.criterion.id] === undefined),
+      )
+      .map((c) => c.criterion.id),
     ...critical.filter((e) => (e.verdict === 'close' || e.verdict === 'none') && !e.waived).map((e) => e.error.id),
   ];
-  return { criteria, critical, total: total === null ? null : Math.round(total), passed: total === null ? null : !failed && Math.round(total) >= rubric.passMark, lines, open };
+  return {
+    criteria,
+    critical,
+    total: total === null ? null : Math.round(total),
+    passed: total === null ? null : !failed && Math.round(total) >= rubric.passMark,
+    lines,
+    open,
+  };
 }
 
-function judgeCriterion(c: Criterion, find: (t: Target) => Reading | null, given: Judgement | undefined, rubric: Rubric, weights: number): JudgedCriterion {
+function judgeCriterion(
+  c: Criterion,
+  find: (t: Target) => Reading | null,
+  given: Judgement | undefined,
+  rubric: Rubric,
+  weights: number,
+): JudgedCriterion {
   const targets = c.targets.map((target): JudgedTarget => {
     const reading = find(target);
     if (!reading || reading.value === null) return { target, reading, verdict: 'none', level: null };
@@ -113,7 +144,14 @@ function judgeCriterion(c: Criterion, find: (t: Target) => Reading | null, given
   const share = rubric.levels.find((l) => l.level === level)?.share ?? null;
   const of = (100 * c.weight) / weights;
   const overridden = given?.level !== undefined && given.level !== null && given.level !== computed;
-  const overall: Verdict = !deciding || read.length < targets.length / 2 ? 'none' : targets.some((t) => t.verdict === 'outside') ? 'outside' : targets.some((t) => t.verdict === 'close') ? 'close' : 'inside';
+  const overall: Verdict =
+    !deciding || read.length < targets.length / 2
+      ? 'none'
+      : targets.some((t) => t.verdict === 'outside')
+        ? 'outside'
+        : targets.some((t) => t.verdict === 'close')
+          ? 'close'
+          : 'inside';
   return { criterion: c, targets, deciding, verdict: overall, computed, level, overridden, points: share === null ? null : share * of, of };
 }
 

@@ -15,8 +15,9 @@ export type Verdict = 'inside' | 'close' | 'outside' | 'none';
  */
 export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): Verdict {
   if (r.value === null || r.U === null) return 'none';
-  const lo = band.lo ?? Number.NEGATIVE_INFINITY;
-  const hi = band.hi ?? Number.POSITIVE_INFINITY;
+  // The rounding of decimal fractions must not decide a case that lies right on the band's end.
+  const lo = (band.lo ?? Number.NEGATIVE_INFINITY) - 1e-9;
+  const hi = (band.hi ?? Number.POSITIVE_INFINITY) + 1e-9;
   const from = r.value - r.U;
   const to = r.value + r.U;
   if (from >= lo && to <= hi) return 'inside';
@@ -24,4 +25,5 @@ export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): Verdict {
   return 'close';
 }
 
-export const within = (value: number, band: Band): boolean => (band.lo === null || value >= band.lo) && (band.hi === null || value <= band.hi);
+export const within = (value: number, band: Band): boolean =>
+  (band.lo === null || value >= band.lo) && (band.hi === null || value <= band.hi);

@@ -3,7 +3,7 @@ import { DEG, type Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
 import { cutRadially } from './cut.ts';
 import { type Profile, readProfile } from './profile.ts';
-import { targetRegion, type TargetRegion } from './target.ts';
+import { type TargetRegion, targetRegion } from './target.ts';
 
 /** Half planes round the axis: one every 2°. */
 export const AZIMUTHS = 180;
@@ -32,8 +32,14 @@ export function takeCrownApart(alignment: Alignment, master: Master): CrownAnato
     alignment,
     region,
     profiles: clean,
-    wallTop: filled(clean.map((p) => p?.wall?.top.z ?? null), 4),
-    finishZ: filled(clean.map((p) => p?.finish.z ?? null), 2),
+    wallTop: filled(
+      clean.map((p) => p?.wall?.top.z ?? null),
+      4,
+    ),
+    finishZ: filled(
+      clean.map((p) => p?.finish.z ?? null),
+      2,
+    ),
   };
 }
 
@@ -71,7 +77,8 @@ function filled(values: readonly (number | null)[], half: number): Float64Array 
   known.forEach((k, i) => {
     const next = known[(i + 1) % known.length];
     const gap = (next - k + n) % n || n;
-    for (let j = 0; j < gap; j++) out[(k + j) % n] = (medians[k] as number) + (((medians[next] as number) - (medians[k] as number)) * j) / gap;
+    for (let j = 0; j < gap; j++)
+      out[(k + j) % n] = (medians[k] as number) + (((medians[next] as number) - (medians[k] as number)) * j) / gap;
   });
   return out;
 }

@@ -30,8 +30,9 @@ function gather(mesh: Mesh, count: number): number[][] {
     let c = azimuth[t[3 * f + 2]] - a;
     b -= 2 * Math.PI * Math.round(b / (2 * Math.PI));
     c -= 2 * Math.PI * Math.round(c / (2 * Math.PI));
-    const lo = Math.min(0, b, c);
-    const hi = Math.max(0, b, c);
+    // A little wider than the triangle: a half plane right on a shared side must meet both of its triangles.
+    const lo = Math.min(0, b, c) - 1e-9;
+    const hi = Math.max(0, b, c) + 1e-9;
     if (hi - lo > Math.PI * 0.6) {
       // The axis goes through or close by this triangle: any half plane may cross it.
       for (let k = 0; k < count; k++) out[k].push(f);
@@ -74,7 +75,10 @@ function link(mesh: Mesh, values: Float64Array, phi: number, triangles: readonly
     return n;
   };
   const join = (a: number, b: number): void => {
-    for (const [u, v] of [[a, b], [b, a]]) {
+    for (const [u, v] of [
+      [a, b],
+      [b, a],
+    ]) {
       if (links[2 * u] < 0) links[2 * u] = v;
       else if (links[2 * u + 1] < 0) links[2 * u + 1] = v;
     }
@@ -96,7 +100,12 @@ function chains(r: number[], z: number[], w: number[], links: number[]): Chain[]
   const walk = (start: number): void => {
     let path: number[] = [];
     const flush = (): void => {
-      if (path.length >= 2) out.push({ r: Float64Array.from(path, (i) => r[i]), z: Float64Array.from(path, (i) => z[i]), value: Float64Array.from(path, (i) => w[i]) });
+      if (path.length >= 2)
+        out.push({
+          r: Float64Array.from(path, (i) => r[i]),
+          z: Float64Array.from(path, (i) => z[i]),
+          value: Float64Array.from(path, (i) => w[i]),
+        });
       path = [];
     };
     for (let at = start; at >= 0 && !seen[at]; ) {

@@ -82,8 +82,6 @@ export function intersect(a: Line, b: Line): [number, number] | null {
   return [a.x + t * a.dx, a.y + t * a.dy];
 }
 
-export const lineAngle = (l: Line): number => (Math.atan2(l.dy, l.dx) * 180) / Math.PI;
-
 /**
  * Splits a run of points into straight pieces: least sum of squared distances plus `penalty` a piece (dynamic
  * programming, exact). Returns the pieces' boundaries, starting with 0 and ending with n.
@@ -109,7 +107,13 @@ export function straightPieces(sums: LineSums, penalty: number, shortest = 3): n
 }
 
 /** Points at equal steps of arc length along a polyline, with a value carried along. */
-export function resample(r: ArrayLike<number>, z: ArrayLike<number>, w: ArrayLike<number>, step: number, longest: number): { r: number[]; z: number[]; w: number[] } {
+export function resample(
+  r: ArrayLike<number>,
+  z: ArrayLike<number>,
+  w: ArrayLike<number>,
+  step: number,
+  longest: number,
+): { r: number[]; z: number[]; w: number[] } {
   const out = { r: [r[0]], z: [z[0]], w: [w[0]] };
   let travelled = 0;
   let next = step;

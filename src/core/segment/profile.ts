@@ -1,6 +1,6 @@
 import { THRESHOLDS } from '../thresholds.ts';
 import type { Chain } from './cut.ts';
-import { intersect, type Line, LineSums, lineAngle, resample, straightPieces } from './polyline.ts';
+import { intersect, type Line, LineSums, resample, straightPieces } from './polyline.ts';
 
 /** One straight piece of a profile, seen from the finish line inward: 0° runs inward, 90° runs occlusally. */
 export interface Piece {
@@ -64,7 +64,12 @@ export function readProfile(azimuth: number, chains: readonly Chain[], tau: numb
   for (let i = 0; i + 1 < cuts.length; i++) {
     const l = sums.line(cuts[i], cuts[i + 1]);
     // Inward is −r: measured so that the floor is near 0° and the wall near 90°.
-    pieces.push({ from: cuts[i], to: cuts[i + 1], angle: (Math.atan2(l.dy, -l.dx) * 180) / Math.PI, length: (cuts[i + 1] - cuts[i]) * STEP });
+    pieces.push({
+      from: cuts[i],
+      to: cuts[i + 1],
+      angle: (Math.atan2(l.dy, -l.dx) * 180) / Math.PI,
+      length: (cuts[i + 1] - cuts[i]) * STEP,
+    });
   }
   const wallRange = findWall(pieces, sums);
   const floorEnd = wallRange ? wallRange.from : Math.min(p.r.length, 12);
@@ -84,7 +89,8 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
   let best: { chain: Chain; length: number } | null = null;
   for (const chain of chains) {
     let length = 0;
-    for (let i = 1; i < chain.r.length; i++) if (chain.value[i] > tau && chain.value[i - 1] > tau) length += Math.hypot(chain.r[i] - chain.r[i - 1], chain.z[i] - chain.z[i - 1]);
+    for (let i = 1; i < chain.r.length; i++)
+      if (chain.value[i] > tau && chain.value[i - 1] > tau) length += Math.hypot(chain.r[i] - chain.r[i - 1], chain.z[i] - chain.z[i - 1]);
     if (length > (best?.length ?? 0.4)) best = { chain, length };
   }
   if (!best) return null;
@@ -130,10 +136,19 @@ function meanOf(a: ArrayLike<number>, from: number, to: number): number {
  * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
  */
 function findWall(pieces: readonly Piece[], sums: LineSums): { from: number; to: number; lastPiece: number; firstPiece: number } | null {
-  const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg + 8;
+  const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg;
   const longest = Math.max(0, ...pieces.filter(steep).map((p) => p.length));
   if (longest < 0.4) return null;
-  const first = pieces.findIndex((p) => steep(p) && p.length >= Math.max(0.4, 0.25 * longest));
+  let first = pieces.findIndex((p) => steep(p) && p.length >= Math.max(0.4, 0.2 * longest));
+  // The curve between floor and wall steepens on its way up, a second plane flattens: what is followed by a longer and
+  // steeper piece is still curve.
+  while (
+    first + 1 < pieces.length &&
+    steep(pieces[first + 1]) &&
+    pieces[first + 1].angle > pieces[first].angle + 3 &&
+    pieces[first + 1].length > pieces[first].length
+  )
+    first++;
   let end = pieces[first].to;
   let last = first;
   while (last + 1 < pieces.length) {
@@ -146,7 +161,12 @@ function findWall(pieces: readonly Piece[], sums: LineSums): { from: number; to:
   // A start piece that hardly bends belongs to the wall as well (a straight wall split by noise).
   let begin = pieces[first].from;
   let firstPiece = first;
-  while (firstPiece > 0 && pieces[firstPiece - 1].length >= 0.4 && Math.abs(pieces[firstPiece - 1].angle - lineAngleInward(sums, begin, end)) < 4) begin = pieces[--firstPiece].from;
+  while (
+    firstPiece > 0 &&
+    pieces[firstPiece - 1].length >= 0.4 &&
+    Math.abs(pieces[firstPiece - 1].angle - lineAngleInward(sums, begin, end)) < 4
+  )
+    begin = pieces[--firstPiece].from;
   return { from: begin, to: end, lastPiece: last, firstPiece };
 }
 
@@ -162,7 +182,7 @@ const lineAngleInward = (sums: LineSums, from: number, to: number): number => {
 function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number[]; z: number[]; w: number[] }, floorEnd: number) {
   const uncut = o.w.slice(3, 11);
   const level = uncut.length >= 3 ? Math.max(-0.02, Math.min(0.02, uncut.reduce((s, v) => s + v, 0) / uncut.length)) : 0;
-  const last = Math.max(4, Math.min(7, Math.floor(0.75 * floorEnd)));
+  const last = Math.max(4, Math.min(8, Math.floor(0.75 * floorEnd)));
   const s: number[] = [];
   const idx: number[] = [];
   for (let i = 1; i < Math.min(last, p.r.length); i++) {
@@ -170,11 +190,25 @@ function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number
     idx.push(i);
   }
   const quadratic = s.length >= 5;
-  const fit = (v: readonly number[]): readonly [number, number, number] => (quadratic ? fitQuadratic(s, idx.map((i) => v[i])) : fitLinear(s, idx.map((i) => v[i])));
-  // Depth runs to zero nearly in a line; a quadratic would swing outside its points.
-  const d = fitLinear(s.slice(0, 4), idx.slice(0, 4).map((i) => p.w[i]));
+  const fit = (v: readonly number[]): readonly [number, number, number] =>
+    quadratic
+      ? fitQuadratic(
+          s,
+          idx.map((i) => v[i]),
+        )
+      : fitLinear(
+          s,
+          idx.map((i) => v[i]),
+        );
+  // On a curved floor the depth grows more slowly inward: a straight line through it would put the edge too far out.
+  const d = quadratic
+    ? fit(p.w)
+    : fitLinear(
+        s.slice(0, 4),
+        idx.slice(0, 4).map((i) => p.w[i]),
+      );
   const slope = Math.max(d[1], 0.05);
-  const s0 = Math.max(-0.4, Math.min(0.12, -(d[0] - level) / slope));
+  const s0 = Math.max(-0.4, Math.min(0.12, rootNear(d, level, slope)));
   const r = fit(p.r);
   const z = fit(p.z);
   const value = (c: readonly [number, number, number], t: number): number => c[0] + c[1] * t + c[2] * t * t;
@@ -182,10 +216,29 @@ function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number
   const dr = r[1] + 2 * r[2] * middle;
   const dz = z[1] + 2 * z[2] * middle;
   const l = Math.hypot(dr, dz) || 1;
-  const linear = [fitLinear(s, idx.map((i) => p.r[i])), fitLinear(s, idx.map((i) => p.z[i]))];
+  const linear = [
+    fitLinear(
+      s,
+      idx.map((i) => p.r[i]),
+    ),
+    fitLinear(
+      s,
+      idx.map((i) => p.z[i]),
+    ),
+  ];
   // Far outside its points the quadratic is not to be trusted: the straight continuation is used there.
   const [er, ez] = s0 < -0.15 ? [value(linear[0], s0), value(linear[1], s0)] : [value(r, s0), value(z, s0)];
   return { finish: { r: er, z: ez, u: Math.min(0.2, 0.008 / slope) }, floor: { dr: dr / l, dz: dz / l } };
+}
+
+/** Where a + bs + cs² comes down to `level`, starting from the straight continuation. */
+function rootNear(d: readonly [number, number, number], level: number, slope: number): number {
+  let s = -(d[0] - level) / slope;
+  for (let i = 0; i < 4; i++) {
+    const g = Math.max(0.5 * slope, d[1] + 2 * d[2] * s);
+    s -= (d[0] + d[1] * s + d[2] * s * s - level) / g;
+  }
+  return s;
 }
 
 function fitLinear(s: readonly number[], v: readonly number[]): readonly [number, number, number] {
@@ -205,7 +258,10 @@ function fitLinear(s: readonly number[], v: readonly number[]): readonly [number
 function fitQuadratic(s: readonly number[], v: readonly number[]): readonly [number, number, number] {
   // Orthogonal polynomials over the points: stable and without a general solver.
   const [a0, a1] = fitLinear(s, v);
-  const q0 = fitLinear(s, s.map((t) => t * t));
+  const q0 = fitLinear(
+    s,
+    s.map((t) => t * t),
+  );
   let num = 0;
   let den = 0;
   for (let i = 0; i < s.length; i++) {
@@ -249,5 +305,14 @@ function describeWall(
   let k = range.lastPiece;
   while (k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
   const index = Math.min(p.r.length, pieces[k].to) - 1;
-  return { line, from, to, lean, u, foot: { r: foot[0], z: foot[1] }, top: { r: p.r[index], z: p.z[index], index }, floorIsStraight: straight };
+  return {
+    line,
+    from,
+    to,
+    lean,
+    u,
+    foot: { r: foot[0], z: foot[1] },
+    top: { r: p.r[index], z: p.z[index], index },
+    floorIsStraight: straight,
+  };
 }

@@ -17,7 +17,8 @@ export const SECTORS: readonly { readonly name: Sector; readonly centre: number;
   { name: 'distofacial', centre: 315, half: 15 },
 ];
 
-export const inSector = (azimuth: number, s: { centre: number; half: number }): boolean => Math.abs(wrapDegrees(azimuth - s.centre)) <= s.half;
+export const inSector = (azimuth: number, s: { centre: number; half: number }): boolean =>
+  Math.abs(wrapDegrees(azimuth - s.centre)) <= s.half;
 
 /** Azimuth of (x, y) in degrees, 0 ≤ φ < 360. */
 export const azimuthOf = (x: number, y: number): number => ((Math.atan2(x, y) * 180) / Math.PI + 360) % 360;

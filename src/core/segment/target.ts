@@ -1,7 +1,7 @@
 import type { Alignment } from '../align/align.ts';
 import type { Master } from '../master/master.ts';
 import { bounds, type Mesh, subMesh, vertexAdjacency, vertexNormals } from '../mesh/mesh.ts';
-import { closestPoint, newClosest, onBorder, signOf, type Surface } from '../spatial/surface.ts';
+import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 
 /** The scan round the target tooth, with what each point has lost. Tooth frame. */
@@ -33,7 +33,11 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const b = bounds(master.target.mesh.positions);
   const p = a.scan.positions;
   const within = (v: number): boolean =>
-    p[3 * v] > b.min[0] - MARGIN_MM && p[3 * v] < b.max[0] + MARGIN_MM && p[3 * v + 1] > b.min[1] - MARGIN_MM && p[3 * v + 1] < b.max[1] + MARGIN_MM && p[3 * v + 2] > b.min[2] - 2.5;
+    p[3 * v] > b.min[0] - MARGIN_MM &&
+    p[3 * v] < b.max[0] + MARGIN_MM &&
+    p[3 * v + 1] > b.min[1] - MARGIN_MM &&
+    p[3 * v + 1] < b.max[1] + MARGIN_MM &&
+    p[3 * v + 2] > b.min[2] - 2.5;
   const t = a.scan.triangles;
   const { mesh, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
   const adjacency = vertexAdjacency(mesh);
@@ -44,7 +48,19 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const prepared = preparedRegion(depth, tau, areas, adjacency);
   let preparedArea = 0;
   for (let v = 0; v < areas.length; v++) if (prepared[v]) preparedArea += areas[v];
-  return { mesh, from, depth, rawDepth: raw, normals: smoothNormals(normals, adjacency), areas, adjacency, prepared, preparedArea, tau, depthNoise: a.noise * 0.5 };
+  return {
+    mesh,
+    from,
+    depth,
+    rawDepth: raw,
+    normals: smoothNormals(normals, adjacency),
+    areas,
+    adjacency,
+    prepared,
+    preparedArea,
+    tau,
+    depthNoise: a.noise * 0.5,
+  };
 }
 
 /**
@@ -70,7 +86,8 @@ function depthOf(mesh: Mesh<'tooth'>, adjacency: TargetRegion['adjacency'], mast
     const distance = Math.sqrt(hit.distanceSquared);
     let sign = -signOf(master.target, hit, x, y, z);
     // Beside the target's open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
-    if (sign > 0 && onBorder(master.target, hit)) for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
+    if (sign > 0 && onBorder(master.target, hit))
+      for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
     depth[v] = sign * distance;
   }
   return depth;
@@ -98,7 +115,8 @@ function smoothNormals(normals: Float64Array, adjacency: TargetRegion['adjacency
     const to = new Float64Array(from.length);
     for (let v = 0; v < from.length / 3; v++) {
       for (let c = 0; c < 3; c++) to[3 * v + c] = from[3 * v + c];
-      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) for (let c = 0; c < 3; c++) to[3 * v + c] += from[3 * adjacency.list[i] + c];
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++)
+        for (let c = 0; c < 3; c++) to[3 * v + c] += from[3 * adjacency.list[i] + c];
       const l = Math.hypot(to[3 * v], to[3 * v + 1], to[3 * v + 2]);
       if (l > 0) for (let c = 0; c < 3; c++) to[3 * v + c] /= l;
     }
@@ -118,7 +136,12 @@ function preparedRegion(depth: Float64Array, tau: number, areas: Float64Array, a
   return prepared;
 }
 
-function components(flag: Uint8Array, value: number, areas: Float64Array, adjacency: TargetRegion['adjacency']): { area: number; vertices: number[] }[] {
+function components(
+  flag: Uint8Array,
+  value: number,
+  areas: Float64Array,
+  adjacency: TargetRegion['adjacency'],
+): { area: number; vertices: number[] }[] {
   const seen = new Uint8Array(flag.length);
   const out: { area: number; vertices: number[] }[] = [];
   for (let s = 0; s < flag.length; s++) {

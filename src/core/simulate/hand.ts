@@ -34,9 +34,18 @@ export function crownByHand(hand: Hand, attempt: number): Pick<Recipe, 'preparat
   const height = (target: number): number => at(target + wobble(0.3), 0.05, 1.5);
   const preparation: CrownRecipe = {
     ...CLEAN_CROWN,
-    occlusal: { functional: at(1.25 + wobble(0.35) - shallow, 0.5, 2.2), nonFunctional: at(1.1 + wobble(0.3), 0.5, 2), elsewhere: at(1.1 + wobble(0.3), 0.5, 2) },
+    occlusal: {
+      functional: at(1.25 + wobble(0.35) - shallow, 0.5, 2.2),
+      nonFunctional: at(1.1 + wobble(0.3), 0.5, 2),
+      elsewhere: at(1.1 + wobble(0.3), 0.5, 2),
+    },
     taper: { facial: lean(4), mesial: lean(3.5), lingual: lean(4), distal: lean(4 + 9 * habit(hand.habits.overTaperDistal)) },
-    margin: { ...CLEAN_CROWN.margin, width: { facial: width(0.6), mesial: width(0.55), lingual: width(0.55), distal: width(0.55) }, height: { facial: height(0.5), mesial: height(0.45), lingual: height(0.5), distal: height(0.45) }, wander: Math.abs(wobble(0.08)) },
+    margin: {
+      ...CLEAN_CROWN.margin,
+      width: { facial: width(0.6), mesial: width(0.55), lingual: width(0.55), distal: width(0.55) },
+      height: { facial: height(0.5), mesial: height(0.45), lingual: height(0.5), distal: height(0.45) },
+      wander: Math.abs(wobble(0.08)),
+    },
   };
   const touched = random.next() < habit(hand.habits.touchesMesial);
   return { preparation, neighbourDamage: { mesial: touched ? 0.12 + 0.25 * random.next() : 0, distal: 0 } };

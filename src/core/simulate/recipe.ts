@@ -4,7 +4,12 @@ export type Sides = { readonly facial: number; readonly mesial: number; readonly
 export interface CrownRecipe {
   readonly kind: 'crown';
   /** Depth at each functional and non-functional cusp, the ridges and valleys (mm, normal to the surface). */
-  readonly occlusal: { readonly functional: number; readonly nonFunctional: number; readonly elsewhere: number; readonly cusps?: Readonly<Record<string, number>> };
+  readonly occlusal: {
+    readonly functional: number;
+    readonly nonFunctional: number;
+    readonly elsewhere: number;
+    readonly cusps?: Readonly<Record<string, number>>;
+  };
   /** Anterior: along the axis from the incisal edge (mm). */
   readonly incisal?: number;
   /** 0 follows the cusps, 1 is cut straight across. */
@@ -57,7 +62,14 @@ export const CLEAN_CROWN: CrownRecipe = {
   occlusal: { functional: 1.5, nonFunctional: 1.2, elsewhere: 1.2 },
   flatten: 0,
   taper: { facial: 5, mesial: 4, lingual: 5, distal: 4 },
-  margin: { width: { facial: 0.7, mesial: 0.6, lingual: 0.6, distal: 0.6 }, rounding: 1, slope: 0, height: { facial: 0.5, mesial: 0.4, lingual: 0.5, distal: 0.4 }, wander: 0, waves: 7 },
+  margin: {
+    width: { facial: 0.7, mesial: 0.6, lingual: 0.6, distal: 0.6 },
+    rounding: 1,
+    slope: 0,
+    height: { facial: 0.5, mesial: 0.4, lingual: 0.5, distal: 0.4 },
+    wander: 0,
+    waves: 7,
+  },
   planes: [],
   edgeRadius: 0.3,
   tilts: [],

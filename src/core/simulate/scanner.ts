@@ -1,4 +1,4 @@
-import { type Matrix, fromRotation, fromTranslation, multiply, transformPoints } from '../linalg/rigid.ts';
+import { fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
 import { type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
 import { type Random, seeded } from '../statistics/random.ts';
 import type { ScanRecipe } from './recipe.ts';
@@ -15,7 +15,8 @@ export function scanOf(solid: LabelledMesh, recipe: ScanRecipe, halfLength: numb
   const random = seeded(seed * 7919 + 13);
   const cropped = crop(solid, halfLength + recipe.border, random);
   let triangles = cropped.triangles;
-  if (triangles.length / 3 > recipe.triangles) triangles = kernel.simplify(Float32Array.from(cropped.positions), triangles, recipe.triangles);
+  if (triangles.length / 3 > recipe.triangles)
+    triangles = kernel.simplify(Float32Array.from(cropped.positions), triangles, recipe.triangles);
   const compact = compactMesh(cropped.positions, triangles);
   addNoise(compact, recipe, random);
   const pose = recipe.pose === 'none' ? fromTranslation([0, 0, 0]) : randomPose(random);
@@ -56,7 +57,12 @@ function addNoise(m: { positions: Float64Array; triangles: Uint32Array }, recipe
   const salt = Math.floor(random.next() * 1e9);
   const half = recipe.noise * Math.SQRT1_2;
   for (let v = 0; v < m.positions.length / 3; v++) {
-    const shared = smoothNoise(m.positions[3 * v] / recipe.correlation, m.positions[3 * v + 1] / recipe.correlation, m.positions[3 * v + 2] / recipe.correlation, salt);
+    const shared = smoothNoise(
+      m.positions[3 * v] / recipe.correlation,
+      m.positions[3 * v + 1] / recipe.correlation,
+      m.positions[3 * v + 2] / recipe.correlation,
+      salt,
+    );
     const d = half * (random.normal() + shared);
     for (let k = 0; k < 3; k++) m.positions[3 * v + k] += d * normals[3 * v + k];
   }

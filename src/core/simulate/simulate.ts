@@ -4,7 +4,7 @@ import { type MasterDescription, type MasterMeshes, PART } from '../master/maste
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import type { Recipe } from './recipe.ts';
-import { scanOf, type SimulatedScan } from './scanner.ts';
+import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
 import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
@@ -142,7 +142,8 @@ export class Workshop {
   }
 }
 
-export const simulateCrown = (recipe: Recipe, kernel: SolidKernel): SimulatedCase => new Workshop(recipe.tooth, recipe.seed, kernel).crown(recipe, recipe.seed);
+export const simulateCrown = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
+  new Workshop(recipe.tooth, recipe.seed, kernel).crown(recipe, recipe.seed);
 
 /** Radius of the cutter's path that scratched the neighbour, mm. */
 const SCRATCH_RADIUS = 1.2;

@@ -1,11 +1,11 @@
 import { applyPoint, fromRotation, fromTranslation, invertRigid, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
-import { seeded } from '../statistics/random.ts';
 import { PART } from '../master/master.ts';
-import { type Body, type SolidKernel, type LabelledMesh, labelled } from './solids.ts';
+import { seeded } from '../statistics/random.ts';
+import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isPrimary, isUpper, planOf } from './tooth/anatomy.ts';
-import { makeTooth, surfaceZ, type ToothShape } from './tooth/tooth.ts';
 import { type Solid, tessellateStar } from './tooth/tessellate.ts';
+import { makeTooth, surfaceZ, type ToothShape } from './tooth/tooth.ts';
 
 /** One tooth placed in the arch: `place` takes its own frame to the target tooth's construction frame. */
 export interface PlacedTooth {
@@ -165,11 +165,13 @@ export function contactPoint(t: Typodont, part: number): Vec3 | null {
 export function toothSolid(t: PlacedTooth, frequency: number): Solid {
   const h = t.shape.plan.height;
   const root = -4.5;
-  const centre: Vec3 = t.shape.plan.kind === 'molar' || t.shape.plan.kind === 'premolar' ? [0, 0, h * 0.35] : [0, 0.06 * t.shape.plan.fl, h * 0.3];
+  const centre: Vec3 =
+    t.shape.plan.kind === 'molar' || t.shape.plan.kind === 'premolar' ? [0, 0, h * 0.35] : [0, 0.06 * t.shape.plan.fl, h * 0.3];
   const s = tessellateStar((x, y, z) => Math.min(t.shape.inside(x, y, z), z - root), centre, frequency);
   const positions = transformPoints(t.place, s.positions);
   const reflects = t.place[0] * t.place[5] - t.place[1] * t.place[4] < 0;
-  if (reflects) for (let i = 0; i < s.triangles.length; i += 3) [s.triangles[i + 1], s.triangles[i + 2]] = [s.triangles[i + 2], s.triangles[i + 1]];
+  if (reflects)
+    for (let i = 0; i < s.triangles.length; i += 3) [s.triangles[i + 1], s.triangles[i + 2]] = [s.triangles[i + 2], s.triangles[i + 1]];
   return { positions, triangles: s.triangles };
 }
 
@@ -221,7 +223,11 @@ export function typodontBodies(t: Typodont, kernel: SolidKernel): Bodies {
 }
 
 /** Everything joined; removed: what lies under the border at `floor`. */
-export const joined = (bodies: Bodies): LabelledMesh => labelled(bodies.parts.map((p) => p.body).reduce((a, b) => a.add(b)), bodies.labelOf);
+export const joined = (bodies: Bodies): LabelledMesh =>
+  labelled(
+    bodies.parts.map((p) => p.body).reduce((a, b) => a.add(b)),
+    bodies.labelOf,
+  );
 
 /** The opposing quadrant, turned over and lowered until the first cusps touch. */
 export function opposingOf(t: Typodont, seed: number): { typodont: Typodont; place: Matrix } {

@@ -8,7 +8,8 @@ export function writeStl(m: Mesh): Uint8Array {
   view.setUint32(80, n, true);
   let o = 84;
   for (let f = 0; f < n; f++, o += 50)
-    for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) view.setFloat32(o + 12 + 12 * c + 4 * k, m.positions[3 * m.triangles[3 * f + c] + k], true);
+    for (let c = 0; c < 3; c++)
+      for (let k = 0; k < 3; k++) view.setFloat32(o + 12 + 12 * c + 4 * k, m.positions[3 * m.triangles[3 * f + c] + k], true);
   return bytes;
 }
 

@@ -1,4 +1,4 @@
-import { borderVertices, faceNormals, type Frame, type Mesh, triangleNeighbours, vertexCount, vertexNormals } from '../mesh/mesh.ts';
+import { borderVertices, type Frame, faceNormals, type Mesh, triangleNeighbours, vertexCount, vertexNormals } from '../mesh/mesh.ts';
 
 /**
  * Closest-point queries on a triangle mesh: a bounding-box tree kept in flat typed arrays, with the triangles' corners
@@ -102,7 +102,8 @@ function buildTree(m: Mesh): Tree {
   };
   if (n > 0) build(0, n);
   const corners = new Float64Array(n * 9);
-  for (let s = 0; s < n; s++) for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) corners[9 * s + 3 * c + k] = p[t[order[s] * 3 + c] * 3 + k];
+  for (let s = 0; s < n; s++)
+    for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) corners[9 * s + 3 * c + k] = p[t[order[s] * 3 + c] * 3 + k];
   return { box: box.slice(0, used * 6), link: link.slice(0, used), count: count.slice(0, used), order, corners };
 }
 
@@ -137,16 +138,28 @@ export const newClosest = (): Closest => ({ distanceSquared: Infinity, triangle:
 /** Tests one triangle; writes into `best` when nearer. @source Ericson, Real-Time Collision Detection, 5.1.5 */
 function testTriangle(c: Float64Array, slot: number, px: number, py: number, pz: number, best: Closest): boolean {
   const o = 9 * slot;
-  const ax = c[o], ay = c[o + 1], az = c[o + 2];
-  const abx = c[o + 3] - ax, aby = c[o + 4] - ay, abz = c[o + 5] - az;
-  const acx = c[o + 6] - ax, acy = c[o + 7] - ay, acz = c[o + 8] - az;
-  const apx = px - ax, apy = py - ay, apz = pz - az;
+  const ax = c[o],
+    ay = c[o + 1],
+    az = c[o + 2];
+  const abx = c[o + 3] - ax,
+    aby = c[o + 4] - ay,
+    abz = c[o + 5] - az;
+  const acx = c[o + 6] - ax,
+    acy = c[o + 7] - ay,
+    acz = c[o + 8] - az;
+  const apx = px - ax,
+    apy = py - ay,
+    apz = pz - az;
   const d1 = abx * apx + aby * apy + abz * apz;
   const d2 = acx * apx + acy * apy + acz * apz;
-  let v = 0, w = 0, feature = 0;
+  let v = 0,
+    w = 0,
+    feature = 0;
   if (d1 <= 0 && d2 <= 0) feature = 4;
   else {
-    const bpx = apx - abx, bpy = apy - aby, bpz = apz - abz;
+    const bpx = apx - abx,
+      bpy = apy - aby,
+      bpz = apz - abz;
     const d3 = abx * bpx + aby * bpy + abz * bpz;
     const d4 = acx * bpx + acy * bpy + acz * bpz;
     if (d3 >= 0 && d4 <= d3) {
@@ -158,7 +171,9 @@ function testTriangle(c: Float64Array, slot: number, px: number, py: number, pz:
         v = d1 / (d1 - d3);
         feature = 1;
       } else {
-        const cpx = apx - acx, cpy = apy - acy, cpz = apz - acz;
+        const cpx = apx - acx,
+          cpy = apy - acy,
+          cpz = apz - acz;
         const d5 = abx * cpx + aby * cpy + abz * cpz;
         const d6 = acx * cpx + acy * cpy + acz * cpz;
         if (d6 >= 0 && d5 <= d6) {
@@ -186,8 +201,12 @@ function testTriangle(c: Float64Array, slot: number, px: number, py: number, pz:
       }
     }
   }
-  const qx = ax + abx * v + acx * w, qy = ay + aby * v + acy * w, qz = az + abz * v + acz * w;
-  const dx = px - qx, dy = py - qy, dz = pz - qz;
+  const qx = ax + abx * v + acx * w,
+    qy = ay + aby * v + acy * w,
+    qz = az + abz * v + acz * w;
+  const dx = px - qx,
+    dy = py - qy,
+    dz = pz - qz;
   const d = dx * dx + dy * dy + dz * dz;
   if (d >= best.distanceSquared) return false;
   best.distanceSquared = d;
@@ -292,7 +311,12 @@ export function signOf(s: Surface, c: Closest, x: number, y: number, z: number):
 }
 
 /** First hit of a ray (unit direction) with the surface: its distance, or null. */
-export function castRay(s: Surface, o: readonly [number, number, number], d: readonly [number, number, number], maximum = Infinity): number | null {
+export function castRay(
+  s: Surface,
+  o: readonly [number, number, number],
+  d: readonly [number, number, number],
+  maximum = Infinity,
+): number | null {
   const { box, link, count, corners } = s.tree;
   if (link.length === 0) return null;
   let best = maximum;
@@ -332,15 +356,25 @@ export function castRay(s: Surface, o: readonly [number, number, number], d: rea
 
 /** @source Möller & Trumbore (1997) */
 function rayTriangle(c: Float64Array, o: number, p: readonly number[], d: readonly number[]): number | null {
-  const e1x = c[o + 3] - c[o], e1y = c[o + 4] - c[o + 1], e1z = c[o + 5] - c[o + 2];
-  const e2x = c[o + 6] - c[o], e2y = c[o + 7] - c[o + 1], e2z = c[o + 8] - c[o + 2];
-  const hx = d[1] * e2z - d[2] * e2y, hy = d[2] * e2x - d[0] * e2z, hz = d[0] * e2y - d[1] * e2x;
+  const e1x = c[o + 3] - c[o],
+    e1y = c[o + 4] - c[o + 1],
+    e1z = c[o + 5] - c[o + 2];
+  const e2x = c[o + 6] - c[o],
+    e2y = c[o + 7] - c[o + 1],
+    e2z = c[o + 8] - c[o + 2];
+  const hx = d[1] * e2z - d[2] * e2y,
+    hy = d[2] * e2x - d[0] * e2z,
+    hz = d[0] * e2y - d[1] * e2x;
   const a = e1x * hx + e1y * hy + e1z * hz;
   if (Math.abs(a) < 1e-14) return null;
-  const sx = p[0] - c[o], sy = p[1] - c[o + 1], sz = p[2] - c[o + 2];
+  const sx = p[0] - c[o],
+    sy = p[1] - c[o + 1],
+    sz = p[2] - c[o + 2];
   const u = (sx * hx + sy * hy + sz * hz) / a;
   if (u < 0 || u > 1) return null;
-  const qx = sy * e1z - sz * e1y, qy = sz * e1x - sx * e1z, qz = sx * e1y - sy * e1x;
+  const qx = sy * e1z - sz * e1y,
+    qy = sz * e1x - sx * e1z,
+    qz = sx * e1y - sy * e1x;
   const v = (d[0] * qx + d[1] * qy + d[2] * qz) / a;
   if (v < 0 || u + v > 1) return null;
   const t = (e2x * qx + e2y * qy + e2z * qz) / a;

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import * as v from 'valibot';
-import { Ring } from '../../charts/Ring.tsx';
-import { Section } from '../../charts/Section.tsx';
 import { call } from '#components/call.ts';
 import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/display.ts';
-import { type ProfileView, ProfilesFile } from '#contract/profiles.ts';
+import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { BenchView, ScoreView } from '#contract/views.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import { Ring } from '../../charts/Ring.tsx';
+import { Section } from '../../charts/Section.tsx';
 import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
@@ -45,7 +45,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
 
   useEffect(() => {
     if (!view.measurement) return;
-    const failed = (e: unknown) => setError(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
+    const failed = (e: unknown) =>
+      setError(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
     fetch(view.measurement.display)
       .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
       .then((b) => setLoaded(unpackDisplay(b)))
@@ -125,25 +126,36 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const sign = () =>
     post(async () => {
       const done = await call<{ version: number; total: number; passed: boolean }>(`/api/attempts/${view.attempt.id}/sign`, {});
-      setGrades((g) => [...g, { version: done.version, total: done.total, passed: done.passed, grader: 'you', signedAt: new Date().toISOString(), digest: '' }]);
+      setGrades((g) => [
+        ...g,
+        { version: done.version, total: done.total, passed: done.passed, grader: 'you', signedAt: new Date().toISOString(), digest: '' },
+      ]);
     });
-  const release = () => post(async () => {
-    await call(`/api/attempts/${view.attempt.id}/release`, {});
-    setReleased(true);
-  });
+  const release = () =>
+    post(async () => {
+      await call(`/api/attempts/${view.attempt.id}/release`, {});
+      setReleased(true);
+    });
 
   useKeys(asking !== null, {
     ArrowDown: () => goTo(move(score, focus, 1)),
     ArrowUp: () => goTo(move(score, focus, -1)),
     e: () => goTo(nextOpen(score, focus)),
     Enter: () => criterion && criterion.computed !== null && choose(criterion.computed),
-    '0': () => choose(0), '1': () => choose(1), '2': () => choose(2), '3': () => choose(3),
+    '0': () => choose(0),
+    '1': () => choose(1),
+    '2': () => choose(2),
+    '3': () => choose(3),
     x: strike,
     s: () => canGrade && void sign(),
     r: () => canGrade && grades.length > 0 && void release(),
     n: () => view.next !== null && window.location.assign(`/bench/${view.next}`),
     b: () => view.previous !== null && window.location.assign(`/bench/${view.previous}`),
-    o: () => setCamera({ name: 'occlusal' }), f: () => setCamera({ name: 'facial' }), l: () => setCamera({ name: 'lingual' }), m: () => setCamera({ name: 'mesial' }), d: () => setCamera({ name: 'distal' }),
+    o: () => setCamera({ name: 'occlusal' }),
+    f: () => setCamera({ name: 'facial' }),
+    l: () => setCamera({ name: 'lingual' }),
+    m: () => setCamera({ name: 'mesial' }),
+    d: () => setCamera({ name: 'distal' }),
     g: () => setShown((q) => ({ ...q, master: !q.master })),
     a: () => setShown((q) => ({ ...q, opposing: !q.opposing })),
     c: () => setShown((q) => ({ ...q, depth: !q.depth })),
@@ -193,9 +205,19 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_260px] gap-2">
           <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
             {loaded ? (
-              <Scene header={loaded.header} meshes={loaded.meshes} bands={view.bands} shown={shown} view={camera} azimuth={azimuth} pin={pin} />
+              <Scene
+                header={loaded.header}
+                meshes={loaded.meshes}
+                bands={view.bands}
+                shown={shown}
+                view={camera}
+                azimuth={azimuth}
+                pin={pin}
+              />
             ) : (
-              <p className="grid h-full place-items-center text-soft">{view.measurement ? 'Loading the tooth…' : 'No scan: grade this attempt by your own levels.'}</p>
+              <p className="grid h-full place-items-center text-soft">
+                {view.measurement ? 'Loading the tooth…' : 'No scan: grade this attempt by your own levels.'}
+              </p>
             )}
             <div className="absolute left-2 top-2 flex flex-wrap gap-1">
               {VIEWS.map((n) => (
@@ -212,7 +234,13 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                   ['opposing', 'opposing arch'],
                 ] as const
               ).map(([k, word]) => (
-                <button key={k} type="button" className="quiet !px-2 text-left" aria-pressed={shown[k]} onClick={() => setShown((s) => ({ ...s, [k]: !s[k] }))}>
+                <button
+                  key={k}
+                  type="button"
+                  className="quiet !px-2 text-left"
+                  aria-pressed={shown[k]}
+                  onClick={() => setShown((s) => ({ ...s, [k]: !s[k] }))}
+                >
                   {word}
                 </button>
               ))}
@@ -221,9 +249,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           </section>
           <section className="panel flex min-h-0 flex-col" aria-label="Section">
             <h2 className="flex justify-between border-b border-line px-2 py-1 font-semibold">
-              Section <span className="figure font-normal text-soft">{placeWords(azimuth)} {Math.round(azimuth)}°</span>
+              Section{' '}
+              <span className="figure font-normal text-soft">
+                {placeWords(azimuth)} {Math.round(azimuth)}°
+              </span>
             </h2>
-            <div className="min-h-0 flex-1 p-1">{pair ? <Section near={pair[0]} far={pair[1]} names={[placeWords(azimuth), placeWords(azimuth + 180)]} /> : null}</div>
+            <div className="min-h-0 flex-1 p-1">
+              {pair ? <Section near={pair[0]} far={pair[1]} names={[placeWords(azimuth), placeWords(azimuth + 180)]} /> : null}
+            </div>
             <p className="px-2 pb-1 text-[12px] text-soft">solid: preparation, dashed: master</p>
           </section>
         </div>
@@ -236,11 +269,35 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             ))}
             <span className="ml-auto text-[12px] text-soft">shaded: target band, ribbon: ± U; move over it to cut there</span>
           </div>
-          {view.curves[q.id]?.length ? <Ring title={q.title} unit={q.unit} digits={q.digits} points={view.curves[q.id]} band={band} U={q.U} azimuth={azimuth} onAzimuth={setAzimuth} /> : <p className="p-4 text-soft">No readings round the tooth.</p>}
+          {view.curves[q.id]?.length ? (
+            <Ring
+              title={q.title}
+              unit={q.unit}
+              digits={q.digits}
+              points={view.curves[q.id]}
+              band={band}
+              U={q.U}
+              azimuth={azimuth}
+              onAzimuth={setAzimuth}
+            />
+          ) : (
+            <p className="p-4 text-soft">No readings round the tooth.</p>
+          )}
         </section>
       </div>
 
-      <Criteria score={score} focus={focus} asking={asking} canGrade={canGrade} onFocus={goTo} onLevel={choose} onStrike={strike} onAnswer={answer} onGiveUp={() => setAsking(null)} note={note} />
+      <Criteria
+        score={score}
+        focus={focus}
+        asking={asking}
+        canGrade={canGrade}
+        onFocus={goTo}
+        onLevel={choose}
+        onStrike={strike}
+        onAnswer={answer}
+        onGiveUp={() => setAsking(null)}
+        note={note}
+      />
 
       <div className="col-span-2">
         {error && (
@@ -248,7 +305,19 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             {error}
           </p>
         )}
-        <Foot score={score} grades={grades} released={released} canGrade={canGrade} busy={busy} onSign={sign} onRelease={release} onHelp={() => setHelp(true)} next={view.next} previous={view.previous} lines={lines} />
+        <Foot
+          score={score}
+          grades={grades}
+          released={released}
+          canGrade={canGrade}
+          busy={busy}
+          onSign={sign}
+          onRelease={release}
+          onHelp={() => setHelp(true)}
+          next={view.next}
+          previous={view.previous}
+          lines={lines}
+        />
       </div>
       {help && <Keys onClose={() => setHelp(false)} />}
     </div>

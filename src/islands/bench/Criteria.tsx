@@ -2,7 +2,7 @@ import { type RefObject, useEffect, useRef, useState } from 'react';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView, CriticalView, ScoreView, TargetView } from '#contract/views.ts';
-import { readingWords, UNIT_WORDS, valueWords, VERDICT_WORDS } from '#words/words.ts';
+import { readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
 import { placeWords } from './state.ts';
 
 interface Props {
@@ -45,7 +45,12 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
   const word = (level: number | null): string => p.score.levels.find((l) => l.level === level)?.word ?? '–';
   return (
     <div data-line={index} data-criterion={c.id} className={`border-b border-line ${open ? 'bg-white' : ''}`}>
-      <button type="button" className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`} aria-expanded={open} onClick={() => p.onFocus(index)}>
+      <button
+        type="button"
+        className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`}
+        aria-expanded={open}
+        onClick={() => p.onFocus(index)}
+      >
         <span className="min-w-0 flex-1">
           <span className="block truncate font-semibold">{c.title}</span>
           <span className="flex items-center gap-2 text-[13px]">
@@ -54,7 +59,15 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
             {!c.overridden && c.confirmed && <span className="text-soft">confirmed</span>}
           </span>
         </span>
-        {decisive && <ToleranceBar value={decisive.value} U={decisive.U} lo={decisive.lo} hi={decisive.hi} label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${bandWords(decisive)}`} />}
+        {decisive && (
+          <ToleranceBar
+            value={decisive.value}
+            U={decisive.U}
+            lo={decisive.lo}
+            hi={decisive.hi}
+            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${bandWords(decisive)}`}
+          />
+        )}
         <span className="w-24 text-right">
           <span className="block font-semibold">{word(c.level)}</span>
           <span className="figure text-soft">
@@ -81,17 +94,28 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
           </table>
           <p className="mb-2 text-[13px] text-soft">
             Target <span className="figure">{decisive ? bandWords(decisive) : ''}</span>. {c.why}
-            {decisive?.azimuth !== null && decisive?.azimuth !== undefined && decisive.value !== null && ` Here: ${placeWords(decisive.azimuth)}.`}
+            {decisive?.azimuth !== null &&
+              decisive?.azimuth !== undefined &&
+              decisive.value !== null &&
+              ` Here: ${placeWords(decisive.azimuth)}.`}
           </p>
           {p.canGrade && (
             <fieldset className="grid grid-cols-4 gap-1">
               <legend className="sr-only">Level of {c.title}</legend>
-              {[...p.score.levels].sort((a, b) => b.level - a.level).map((l) => (
-                <button key={l.level} type="button" className="quiet !px-1" aria-pressed={c.level === l.level} onClick={() => p.onLevel(l.level)}>
-                  <span className="figure text-soft">{l.level}</span> {l.word}
-                  {c.computed === l.level && <span className="block text-[11px] leading-3 text-soft">measured</span>}
-                </button>
-              ))}
+              {[...p.score.levels]
+                .sort((a, b) => b.level - a.level)
+                .map((l) => (
+                  <button
+                    key={l.level}
+                    type="button"
+                    className="quiet !px-1"
+                    aria-pressed={c.level === l.level}
+                    onClick={() => p.onLevel(l.level)}
+                  >
+                    <span className="figure text-soft">{l.level}</span> {l.word}
+                    {c.computed === l.level && <span className="block text-[11px] leading-3 text-soft">measured</span>}
+                  </button>
+                ))}
             </fieldset>
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
@@ -106,10 +130,25 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
   const open = p.focus === index;
   return (
     <div data-line={index} data-criterion={c.id} className={`border-b border-line ${open ? 'bg-white' : ''}`}>
-      <button type="button" className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`} aria-expanded={open} onClick={() => p.onFocus(index)}>
+      <button
+        type="button"
+        className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`}
+        aria-expanded={open}
+        onClick={() => p.onFocus(index)}
+      >
         <span className="flex-1">
           <span className="block font-semibold">{c.title}</span>
-          <span className="text-[13px]">{c.made ? <VerdictMark verdict="critical" /> : c.waived ? 'struck out by the instructor' : c.verdict === 'inside' ? 'not found' : VERDICT_WORDS[c.verdict]}</span>
+          <span className="text-[13px]">
+            {c.made ? (
+              <VerdictMark verdict="critical" />
+            ) : c.waived ? (
+              'struck out by the instructor'
+            ) : c.verdict === 'inside' ? (
+              'not found'
+            ) : (
+              VERDICT_WORDS[c.verdict]
+            )}
+          </span>
         </span>
         <span className="figure text-right text-[13px]" data-reading={c.id}>
           {valueWords(c.value, c.U, c.unit, 'no reading')}
@@ -117,7 +156,9 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
       </button>
       {open && (
         <div className="px-3 pb-3">
-          <p className="mb-2 text-[13px] text-soft">When it is made: {c.effect}.{c.azimuth !== null && c.made && ` Here: ${placeWords(c.azimuth)}.`}</p>
+          <p className="mb-2 text-[13px] text-soft">
+            When it is made: {c.effect}.{c.azimuth !== null && c.made && ` Here: ${placeWords(c.azimuth)}.`}
+          </p>
           {p.canGrade && (c.made || c.waived || c.verdict !== 'inside') && (
             <button type="button" className="quiet" onClick={p.onStrike}>
               {c.waived ? 'Count it after all' : 'Strike it out'} <span className="figure text-soft">x</span>
@@ -145,7 +186,16 @@ function Reason({ label, note, onAnswer, onGiveUp }: Pick<Props, 'note' | 'onAns
         {label}
       </label>
       <div className="flex gap-1">
-        <input id="reason" ref={note} className="field" value={text} maxLength={500} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && onGiveUp()} required />
+        <input
+          id="reason"
+          ref={note}
+          className="field"
+          value={text}
+          maxLength={500}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => e.key === 'Escape' && onGiveUp()}
+          required
+        />
         <button type="submit" className="act" disabled={!text.trim()}>
           Keep
         </button>

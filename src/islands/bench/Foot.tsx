@@ -26,7 +26,11 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
           {score.total ?? '–'}
         </span>
         <span className="text-soft">of 100</span>
-        {score.passed !== null && <span className={score.passed ? 'font-semibold text-good' : 'font-semibold text-bad'}>{score.passed ? 'passed' : 'not passed'}</span>}
+        {score.passed !== null && (
+          <span className={score.passed ? 'font-semibold text-good' : 'font-semibold text-bad'}>
+            {score.passed ? 'passed' : 'not passed'}
+          </span>
+        )}
       </div>
       <div className="relative">
         <button type="button" className="quiet" aria-expanded={why} onClick={() => setWhy(!why)}>
@@ -43,7 +47,19 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
           </ul>
         )}
       </div>
-      <span className="text-soft">{score.open.length > 0 ? `${score.open.length} ${score.open.length === 1 ? 'line wants' : 'lines want'} your eye` : 'nothing in dispute'}</span>
+      {score.critical.some((c) => c.made) && (
+        <span className="font-semibold text-bad">
+          {score.critical
+            .filter((c) => c.made)
+            .map((c) => c.title.toLowerCase())
+            .join(', ')}
+        </span>
+      )}
+      <span className="text-soft">
+        {score.open.length > 0
+          ? `${score.open.length} ${score.open.length === 1 ? 'line wants' : 'lines want'} your eye`
+          : 'nothing in dispute'}
+      </span>
       <div className="ml-auto flex items-center gap-2">
         {last && (
           <span className="text-soft" data-signed={last.version}>
@@ -56,7 +72,12 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
             <button type="button" className="quiet" onClick={onHelp}>
               Keys <span className="figure text-soft">?</span>
             </button>
-            <button type="button" className="quiet" disabled={previous === null} onClick={() => window.location.assign(`/bench/${previous}`)}>
+            <button
+              type="button"
+              className="quiet"
+              disabled={previous === null}
+              onClick={() => window.location.assign(`/bench/${previous}`)}
+            >
               Back
             </button>
             <button type="button" className="quiet" disabled={next === null} onClick={() => window.location.assign(`/bench/${next}`)}>

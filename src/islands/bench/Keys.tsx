@@ -20,7 +20,10 @@ export function Keys({ onClose }: { onClose: () => void }) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/30" />
-        <Dialog.Content className="panel fixed left-1/2 top-1/2 w-[420px] -translate-x-1/2 -translate-y-1/2 p-5 shadow-lg" aria-describedby={undefined}>
+        <Dialog.Content
+          className="panel fixed left-1/2 top-1/2 w-[420px] -translate-x-1/2 -translate-y-1/2 p-5 shadow-lg"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="mb-3 text-lg font-bold">Keys of the Bench</Dialog.Title>
           <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
             {KEYS.map(([k, what]) => (

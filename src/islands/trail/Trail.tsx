@@ -1,16 +1,24 @@
 import { useMemo, useState } from 'react';
-import { CartesianGrid, ComposedChart, ErrorBar, Line, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
 import type { TrailView } from '#contract/views.ts';
 import { valueWords } from '#words/words.ts';
-import { choices, curveOf, repeated, trendWords } from './state.ts';
+import { bandOf, choices, curveOf, repeated, trendWords } from './state.ts';
 
 export function Trail({ view, own }: { view: TrailView; own: boolean }) {
   const [chosen, setChosen] = useState('total');
   const all = useMemo(() => choices(view.attempts), [view]);
-  const points = useMemo(() => curveOf(view.attempts, chosen).map((p) => ({ ...p, error: [p.value - p.low, p.high - p.value] as [number, number] })), [view, chosen]);
+  const points = useMemo(
+    () => curveOf(view.attempts, chosen).map((p) => ({ ...p, error: [p.value - p.low, p.high - p.value] as [number, number] })),
+    [view, chosen],
+  );
   const choice = all.find((c) => c.id === chosen) ?? all[0];
   const again = repeated(view.attempts);
+  const band = bandOf(view.attempts, chosen);
+  const values = points.flatMap((p) => [p.low, p.high]);
+  const reach = [band?.lo, band?.hi, ...values].filter((q): q is number => typeof q === 'number');
+  const pad = 0.1 * (Math.max(...reach) - Math.min(...reach) || 1);
+  const domain: [number, number] = chosen === 'total' ? [0, 100] : [Math.min(...reach) - pad, Math.max(...reach) + pad];
   return (
     <div>
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
@@ -21,7 +29,9 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
         <span className="text-soft">{trendWords(curveOf(view.attempts, 'total'))}</span>
       </div>
       {view.attempts.length === 0 ? (
-        <p className="panel p-6 text-center text-soft">{own ? 'Nothing has been released to you yet. Your first graded attempt will appear here.' : 'No attempt has been signed yet.'}</p>
+        <p className="panel p-6 text-center text-soft">
+          {own ? 'Nothing has been released to you yet. Your first graded attempt will appear here.' : 'No attempt has been signed yet.'}
+        </p>
       ) : (
         <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_320px]">
           <section className="panel p-3" aria-label="Learning curve">
@@ -38,12 +48,31 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
                 </select>
               </label>
             </div>
-            <div className="h-64" role="img" aria-label={`${choice.title}: ${points.map((p) => `attempt ${p.attempt}, ${p.value.toFixed(choice.unit === 'mm' ? 2 : 1)}`).join('; ')}`}>
+            <div
+              className="h-64"
+              role="img"
+              aria-label={`${choice.title}: ${points.map((p) => `attempt ${p.attempt}, ${p.value.toFixed(choice.unit === 'mm' ? 2 : 1)}`).join('; ')}`}
+            >
               <ResponsiveContainer initialDimension={{ width: 760, height: 256 }}>
                 <ComposedChart data={points} margin={{ top: 10, right: 20, bottom: 22, left: 6 }}>
                   <CartesianGrid stroke="#c3ccc8" vertical={false} />
-                  <XAxis dataKey="attempt" type="number" domain={[0.5, Math.max(view.attempts.length, 3) + 0.5]} allowDecimals={false} ticks={view.attempts.map((_, i) => i + 1)} label={{ value: 'attempt', position: 'bottom', offset: 4 }} />
-                  <YAxis width={58} domain={chosen === 'total' ? [0, 100] : ['auto', 'auto']} tickFormatter={(t: number) => (chosen === 'total' ? String(t) : t.toFixed(choice.unit === 'mm' ? 2 : 1))} label={{ value: choice.unit, angle: -90, position: 'insideLeft' }} />
+                  <XAxis
+                    dataKey="attempt"
+                    type="number"
+                    domain={[0.5, Math.max(view.attempts.length, 3) + 0.5]}
+                    allowDecimals={false}
+                    ticks={view.attempts.map((_, i) => i + 1)}
+                    label={{ value: 'attempt', position: 'bottom', offset: 4 }}
+                  />
+                  <YAxis
+                    width={58}
+                    domain={domain}
+                    tickFormatter={(t: number) => (chosen === 'total' ? String(t) : t.toFixed(choice.unit === 'mm' ? 2 : 1))}
+                    label={{ value: choice.unit, angle: -90, position: 'insideLeft' }}
+                  />
+                  {band && (
+                    <ReferenceArea y1={band.lo ?? domain[0]} y2={band.hi ?? domain[1]} fill="#d9e6e4" fillOpacity={1} ifOverflow="hidden" />
+                  )}
                   <Line dataKey="value" stroke="#0b5563" strokeWidth={2} dot={{ r: 5, fill: '#0b5563' }} isAnimationActive={false}>
                     {chosen !== 'total' && <ErrorBar dataKey="error" width={5} stroke="#16202b" direction="y" />}
                   </Line>
@@ -90,19 +119,23 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
                       <div className="text-soft">graded by {a.grader_name}</div>
                     </td>
                     <td className="px-3 py-2">
-                      {a.record.critical.filter((c) => c.made).map((c) => (
-                        <div key={c.title}>
-                          <VerdictMark verdict="critical" /> {c.title}
-                        </div>
-                      ))}
-                      {a.record.criteria.filter((c) => c.level !== null && c.level < 3).map((c) => (
-                        <div key={c.id} className="flex flex-wrap gap-x-2">
-                          <VerdictMark verdict={c.verdict as VerdictName} word={false} />
-                          {c.title}
-                          <span className="figure text-soft">{valueWords(c.value, c.U, c.unit ?? 'mm')}</span>
-                          {c.reason && <em className="text-soft">{c.reason}</em>}
-                        </div>
-                      ))}
+                      {a.record.critical
+                        .filter((c) => c.made)
+                        .map((c) => (
+                          <div key={c.title}>
+                            <VerdictMark verdict="critical" /> {c.title}
+                          </div>
+                        ))}
+                      {a.record.criteria
+                        .filter((c) => c.level !== null && c.level < 3)
+                        .map((c) => (
+                          <div key={c.id} className="flex flex-wrap gap-x-2">
+                            <VerdictMark verdict={c.verdict as VerdictName} word={false} />
+                            {c.title}
+                            <span className="figure text-soft">{valueWords(c.value, c.U, c.unit ?? 'mm')}</span>
+                            {c.reason && <em className="text-soft">{c.reason}</em>}
+                          </div>
+                        ))}
                     </td>
                     <td className="px-3 py-2 text-right">
                       <span className="figure text-lg">{a.total}</span>

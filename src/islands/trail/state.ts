@@ -19,7 +19,9 @@ export interface CurveChoice {
 /** What the curve can show: the score, and each criterion that has had a value. */
 export function choices(attempts: readonly TrailAttempt[]): CurveChoice[] {
   const seen = new Map<string, CurveChoice>([['total', { id: 'total', title: 'Score', unit: 'of 100' }]]);
-  for (const a of attempts) for (const c of a.record.criteria) if (c.value !== null && !seen.has(c.id)) seen.set(c.id, { id: c.id, title: c.title, unit: c.unit === 'deg' ? '°' : (c.unit ?? '') });
+  for (const a of attempts)
+    for (const c of a.record.criteria)
+      if (c.value !== null && !seen.has(c.id)) seen.set(c.id, { id: c.id, title: c.title, unit: c.unit === 'deg' ? '°' : (c.unit ?? '') });
   return [...seen.values()];
 }
 
@@ -31,6 +33,15 @@ export function curveOf(attempts: readonly TrailAttempt[], id: string): TrailPoi
     const U = id === 'total' ? 0 : (c?.U ?? 0);
     return [{ attempt: i + 1, date: a.held_on, title: a.sitting_title, value, low: value - U, high: value + U }];
   });
+}
+
+/** The band of the newest attempt that had one: what the curve should reach. */
+export function bandOf(attempts: readonly TrailAttempt[], id: string): { lo: number | null; hi: number | null } | null {
+  for (const a of [...attempts].reverse()) {
+    const c = a.record.criteria.find((q) => q.id === id);
+    if (c && (c.lo !== null || c.hi !== null)) return { lo: c.lo, hi: c.hi };
+  }
+  return null;
 }
 
 /** Criteria that were below "sound" in more than one attempt, the most frequent first. */

@@ -2,8 +2,8 @@ import { Upload } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
 import { VerdictMark } from '#components/Verdict.tsx';
-import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
 import type { Brought, SittingView, TrayRow } from '#contract/views.ts';
+import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
 import { running, type SortKey, sorted, summary } from './state.ts';
 
 type Row = TrayRow & { word: string };
@@ -70,11 +70,19 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
     }
   };
 
-  const shown = useMemo(() => sorted(rows.filter((r) => filter === 'all' || r.word === filter), sort), [rows, filter, sort]);
+  const shown = useMemo(
+    () =>
+      sorted(
+        rows.filter((r) => filter === 'all' || r.word === filter),
+        sort,
+      ),
+    [rows, filter, sort],
+  );
   const counts = summary(rows);
   const told = notes.filter((n) => n.outcome !== 'matched');
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes drops; the button beside does the same by keyboard
     <div
       onDragOver={(e) => {
         e.preventDefault();
@@ -105,11 +113,23 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
         <button type="button" className="act flex items-center gap-2" onClick={() => input.current?.click()}>
           <Upload size={16} aria-hidden /> Bring scans
         </button>
-        <input ref={input} type="file" multiple hidden aria-label="Scan files" accept=".stl,.ply,.obj,.gz,.zip" onChange={(e) => e.target.files && bring(e.target.files)} />
+        <input
+          ref={input}
+          type="file"
+          multiple
+          hidden
+          aria-label="Scan files"
+          accept=".stl,.ply,.obj,.gz,.zip"
+          onChange={(e) => e.target.files && bring(e.target.files)}
+        />
       </div>
 
-      <div className={`mb-3 flex min-h-14 flex-wrap items-center justify-center gap-x-3 rounded-sm border-2 border-dashed px-3 text-soft ${over ? 'border-accent bg-wash' : 'border-[#9aa8a4]'}`}>
-        {sending > 0 ? `Sending, ${sending} to go…` : 'Drop scans here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
+      <div
+        className={`mb-3 flex min-h-14 flex-wrap items-center justify-center gap-x-3 rounded-sm border-2 border-dashed px-3 text-soft ${over ? 'border-accent bg-wash' : 'border-[#9aa8a4]'}`}
+      >
+        {sending > 0
+          ? `Sending, ${sending} to go…`
+          : 'Drop scans here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
       </div>
 
       {error && (
@@ -127,12 +147,18 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
         </ul>
       )}
 
-      <div className="mb-2 flex flex-wrap items-center gap-2" role="group" aria-label="Show">
+      <fieldset className="mb-2 flex flex-wrap items-center gap-2" aria-label="Show">
         <button type="button" className="quiet" aria-pressed={filter === 'all'} onClick={() => setFilter('all')}>
           all <span className="figure">{rows.length}</span>
         </button>
         {counts.map(([word, n]) => (
-          <button type="button" key={word} className="quiet" aria-pressed={filter === word} onClick={() => setFilter(filter === word ? 'all' : word)}>
+          <button
+            type="button"
+            key={word}
+            className="quiet"
+            aria-pressed={filter === word}
+            onClick={() => setFilter(filter === word ? 'all' : word)}
+          >
             {STATE_WORDS[word]} <span className="figure">{n}</span>
           </button>
         ))}
@@ -145,7 +171,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
             <option value="score">score</option>
           </select>
         </label>
-      </div>
+      </fieldset>
 
       <div className="panel overflow-x-auto">
         <table className="w-full text-left" aria-label="Attempts of this sitting">
@@ -167,19 +193,39 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
             ))}
           </tbody>
         </table>
-        {shown.length === 0 && <p className="p-6 text-center text-soft">{rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}</p>}
+        {shown.length === 0 && (
+          <p className="p-6 text-center text-soft">
+            {rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}
+          </p>
+        )}
       </div>
     </div>
   );
 }
 
-function TrayLine({ row: r, students, grades, act }: { row: Row; students: Props['students']; grades: boolean; act: (id: number, what: string, payload?: unknown) => Promise<void> }) {
+function TrayLine({
+  row: r,
+  students,
+  grades,
+  act,
+}: {
+  row: Row;
+  students: Props['students'];
+  grades: boolean;
+  act: (id: number, what: string, payload?: unknown) => Promise<void>;
+}) {
   const problem = r.state === 'failed' || r.state === 'cancelled';
   return (
     <tr className="border-b border-line last:border-0 hover:bg-wash/60" data-scan={r.scan_id} data-state={r.word}>
       <td className="px-2 py-1">
         {r.picture && r.attempt_id !== null ? (
-          <img src={`/api/attempts/${r.attempt_id}/picture?v=${r.picture.slice(0, 12)}`} alt={`Preparation of ${r.student_name}, seen from occlusal`} width={72} height={54} className="rounded-sm" />
+          <img
+            src={`/api/attempts/${r.attempt_id}/picture?v=${r.picture.slice(0, 12)}`}
+            alt={`Preparation of ${r.student_name}, seen from occlusal`}
+            width={72}
+            height={54}
+            className="rounded-sm"
+          />
         ) : (
           <div className="h-[54px] w-[72px] rounded-sm bg-ground" aria-hidden />
         )}
@@ -196,7 +242,12 @@ function TrayLine({ row: r, students, grades, act }: { row: Row; students: Props
         ) : (
           <div>
             <div className="figure">{r.file_name}</div>
-            <select className="field mt-1 !w-56" aria-label={`Student of ${r.file_name}`} value="" onChange={(e) => act(r.scan_id, 'assign', { student: e.target.value })}>
+            <select
+              className="field mt-1 !w-56"
+              aria-label={`Student of ${r.file_name}`}
+              value=""
+              onChange={(e) => act(r.scan_id, 'assign', { student: e.target.value })}
+            >
               <option value="">Choose the student…</option>
               {students.map((s) => (
                 <option key={s.id} value={s.id}>
@@ -225,17 +276,23 @@ function TrayLine({ row: r, students, grades, act }: { row: Row; students: Props
       <td className="px-2 py-1">
         {r.counts && (
           <span className="flex flex-wrap gap-3">
-            {(['inside', 'close', 'outside'] as const).map((v) => r.counts && r.counts[v] > 0 && (
-              <span key={v} className="flex items-center gap-1">
-                <VerdictMark verdict={v} word={false} />
-                <span className="figure">{r.counts[v]}</span>
-              </span>
-            ))}
+            {(['inside', 'close', 'outside'] as const).map(
+              (v) =>
+                r.counts &&
+                r.counts[v] > 0 && (
+                  <span key={v} className="flex items-center gap-1">
+                    <VerdictMark verdict={v} word={false} />
+                    <span className="figure">{r.counts[v]}</span>
+                  </span>
+                ),
+            )}
             {r.critical > 0 && <VerdictMark verdict="critical" />}
           </span>
         )}
       </td>
-      <td className="figure px-2 py-1 text-right text-base">{r.grade_total ?? (r.total === null ? '' : <span className="text-soft">{r.total}</span>)}</td>
+      <td className="figure px-2 py-1 text-right text-base">
+        {r.grade_total ?? (r.total === null ? '' : <span className="text-soft">{r.total}</span>)}
+      </td>
       <td className="px-2 py-1 text-right">
         {r.state === 'measured' && grades && r.attempt_id !== null && (
           <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}`}>

@@ -3,14 +3,18 @@ import type { TrayRow } from '#contract/views.ts';
 export type SortKey = 'student' | 'bench' | 'state' | 'score';
 const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'eye', 'ready', 'signed', 'released'];
 
-export const running = (rows: readonly Pick<TrayRow, 'state' | 'attempt_id'>[]): number => rows.filter((r) => r.attempt_id !== null && (r.state === 'arrived' || r.state === 'measuring')).length;
+export const running = (rows: readonly Pick<TrayRow, 'state' | 'attempt_id'>[]): number =>
+  rows.filter((r) => r.attempt_id !== null && (r.state === 'arrived' || r.state === 'measuring')).length;
 
 /** How many rows are in each state, in the order in which they want attention. */
 export function summary(rows: readonly { word: string }[]): [string, number][] {
   return ORDER.map((w): [string, number] => [w, rows.filter((r) => r.word === w).length]).filter(([, n]) => n > 0);
 }
 
-export function sorted<R extends Pick<TrayRow, 'student_name' | 'bench' | 'total' | 'grade_total'> & { word: string }>(rows: readonly R[], key: SortKey): R[] {
+export function sorted<R extends Pick<TrayRow, 'student_name' | 'bench' | 'total' | 'grade_total'> & { word: string }>(
+  rows: readonly R[],
+  key: SortKey,
+): R[] {
   const name = (a: R, b: R): number => (a.student_name ?? '').localeCompare(b.student_name ?? '');
   const by: Record<SortKey, (a: R, b: R) => number> = {
     student: name,

@@ -10,6 +10,12 @@ export const POST: APIRoute = endpoint(async (context) => {
   const next = /^\/(?![/\\])/.test(asked) ? asked : '/';
   const done = await signIn((await app()).db, String(form.get('name') ?? ''), String(form.get('password') ?? ''));
   if (!done) return context.redirect(`/sign-in?wrong&next=${encodeURIComponent(next)}`, 303);
-  context.cookies.set(COOKIE, done.token, { httpOnly: true, sameSite: 'lax', path: '/', maxAge: 7 * 86_400, secure: context.url.protocol === 'https:' });
+  context.cookies.set(COOKIE, done.token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    path: '/',
+    maxAge: 7 * 86_400,
+    secure: context.url.protocol === 'https:',
+  });
   return context.redirect(next, 303);
 });

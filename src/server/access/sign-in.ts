@@ -19,7 +19,10 @@ const WithPassword = v.object({ ...PersonRow.entries, password_hash: v.string() 
 
 /** Checks name and password; gives a token whose digest alone is kept. Null when they do not fit. */
 export async function signIn(db: Database, name: string, password: string): Promise<{ token: string; person: Person } | null> {
-  const row = await db.maybeOne(WithPassword, sql`select id, role, name, password_hash from person where sign_in_name = ${name.trim().toLowerCase()}`);
+  const row = await db.maybeOne(
+    WithPassword,
+    sql`select id, role, name, password_hash from person where sign_in_name = ${name.trim().toLowerCase()}`,
+  );
   // Someone unknown takes as long as someone known.
   const ok = await verify(row?.password_hash ?? (await decoy()), password).catch(() => false);
   if (!row || !ok) return null;
@@ -35,9 +38,13 @@ const decoy = (): Promise<string> => {
   return decoyHash;
 };
 
-export const signOut = (db: Database, token: string): Promise<void> => db.run(sql`delete from sign_in where token_digest = ${digest(token)}`);
+export const signOut = (db: Database, token: string): Promise<void> =>
+  db.run(sql`delete from sign_in where token_digest = ${digest(token)}`);
 
 export const whoIs = (db: Database, token: string): Promise<Person | null> =>
-  db.maybeOne(PersonRow, sql`select p.id, p.role, p.name from sign_in s join person p on p.id = s.person_id where s.token_digest = ${digest(token)} and s.expires_at > now()`);
+  db.maybeOne(
+    PersonRow,
+    sql`select p.id, p.role, p.name from sign_in s join person p on p.id = s.person_id where s.token_digest = ${digest(token)} and s.expires_at > now()`,
+  );
 
 const digest = (token: string): string => createHash('sha256').update(token).digest('hex');

@@ -14,7 +14,10 @@ export function sql(parts: TemplateStringsArray, ...values: unknown[]): Statemen
   let text = parts[0];
   const parameters: unknown[] = [];
   values.forEach((value, i) => {
-    if (value === undefined) throw new TypeError(`value ${i + 1} of the statement "${parts[0].trim().slice(0, 60)}…" is undefined; say null when nothing is meant`);
+    if (value === undefined)
+      throw new TypeError(
+        `value ${i + 1} of the statement "${parts[0].trim().slice(0, 60)}…" is undefined; say null when nothing is meant`,
+      );
     parameters.push(value !== null && typeof value === 'object' && !(value instanceof Date) ? JSON.stringify(value) : value);
     text += `$${i + 1}${parts[i + 1]}`;
   });
@@ -42,7 +45,8 @@ export interface Queries {
 type Send = (kind: 'query' | 'exec' | 'close', text: string, parameters?: unknown[]) => Promise<unknown[]>;
 
 function queries(send: Send): Queries {
-  const rows = async <S extends v.GenericSchema>(row: S, s: Statement): Promise<v.InferOutput<S>[]> => (await send('query', s.text, s.parameters)).map((r) => v.parse(row, r));
+  const rows = async <S extends v.GenericSchema>(row: S, s: Statement): Promise<v.InferOutput<S>[]> =>
+    (await send('query', s.text, s.parameters)).map((r) => v.parse(row, r));
   return {
     any: rows,
     async maybeOne(row, s) {
@@ -73,18 +77,23 @@ export async function openDatabase(dataFolder: string, workerFile: string): Prom
   const unlock = lockFolder(dataFolder);
   const folder = path.join(dataFolder, 'pg');
   const template = templateFor(dataFolder);
-  const worker = new Worker(workerFile, { workerData: { folder, template: existsSync(folder) || !existsSync(template) ? null : template } });
+  const worker = new Worker(workerFile, {
+    workerData: { folder, template: existsSync(folder) || !existsSync(template) ? null : template },
+  });
   const waiting = new Map<number, { resolve: (rows: unknown[]) => void; reject: (e: Error) => void }>();
   let next = 0;
   await new Promise<void>((resolve, reject) => {
     worker.once('error', reject);
-    worker.on('message', (m: { ready?: true; id?: number; rows?: unknown[]; error?: { message: string; code?: string; constraint?: string } }) => {
-      if (m.ready) return resolve();
-      const w = waiting.get(m.id ?? -1);
-      waiting.delete(m.id ?? -1);
-      if (m.error) w?.reject(new DatabaseError(m.error.message, m.error.code, m.error.constraint));
-      else w?.resolve(m.rows ?? []);
-    });
+    worker.on(
+      'message',
+      (m: { ready?: true; id?: number; rows?: unknown[]; error?: { message: string; code?: string; constraint?: string } }) => {
+        if (m.ready) return resolve();
+        const w = waiting.get(m.id ?? -1);
+        waiting.delete(m.id ?? -1);
+        if (m.error) w?.reject(new DatabaseError(m.error.message, m.error.code, m.error.constraint));
+        else w?.resolve(m.rows ?? []);
+      },
+    );
   });
   worker.on('error', (e) => {
     for (const w of waiting.values()) w.reject(e as Error);

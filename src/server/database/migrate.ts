@@ -8,10 +8,14 @@ const Applied = v.object({ name: v.string(), sha256: v.string() });
 
 /** Applies the numbered .sql files that were not applied yet, each once, in a transaction. An applied file must not change. */
 export async function migrate(db: Database, folder: string): Promise<string[]> {
-  await db.exec('create table if not exists migration (name text primary key, sha256 text not null, applied_at timestamptz not null default now())');
+  await db.exec(
+    'create table if not exists migration (name text primary key, sha256 text not null, applied_at timestamptz not null default now())',
+  );
   const applied = new Map((await db.any(Applied, sql`select name, sha256 from migration`)).map((m) => [m.name, m.sha256]));
   const done: string[] = [];
-  for (const name of readdirSync(folder).filter((f) => /^\d{4}-.*\.sql$/.test(f)).sort()) {
+  for (const name of readdirSync(folder)
+    .filter((f) => /^\d{4}-.*\.sql$/.test(f))
+    .sort()) {
     const text = readFileSync(path.join(folder, name), 'utf8');
     const sha256 = createHash('sha256').update(text).digest('hex');
     const before = applied.get(name);

@@ -15,7 +15,12 @@ const port = parentPort;
 if (!port) throw new Error('the database thread has no one to talk to');
 
 const db = await PGlite.create(folder, {
-  parsers: { [types.INT8]: Number, [types.NUMERIC]: Number, [types.DATE]: (s: string) => s, [types.TIMESTAMPTZ]: (s: string) => new Date(s).toISOString() },
+  parsers: {
+    [types.INT8]: Number,
+    [types.NUMERIC]: Number,
+    [types.DATE]: (s: string) => s,
+    [types.TIMESTAMPTZ]: (s: string) => new Date(s).toISOString(),
+  },
   ...(template ? { loadDataDir: new Blob([readFileSync(template)]) } : {}),
 });
 port.postMessage({ ready: true });

@@ -1,6 +1,6 @@
 import { MeshoptSimplifier } from 'meshoptimizer';
-import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import { SURFACE } from '#contract/depth-ramp.ts';
+import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { determinant3, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
 import { marginHeights } from '#core/measure/crown/margin-gingiva.ts';
@@ -43,7 +43,15 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine }, meshes);
 }
 
-function light(name: string, mesh: Mesh, frame: Matrix, flip: boolean, target: number, depth: Float32Array | null, surface: Uint8Array | null): DisplayMesh {
+function light(
+  name: string,
+  mesh: Mesh,
+  frame: Matrix,
+  flip: boolean,
+  target: number,
+  depth: Float32Array | null,
+  surface: Uint8Array | null,
+): DisplayMesh {
   const positions = Float32Array.from(transformPoints(frame, mesh.positions));
   let indices = mesh.triangles;
   if (indices.length / 3 > target) indices = MeshoptSimplifier.simplify(indices, positions, 3, target * 3, 2e-3, ['LockBorder'])[0];
@@ -63,7 +71,13 @@ function light(name: string, mesh: Mesh, frame: Matrix, flip: boolean, target: n
   used.forEach((v, i) => {
     for (let k = 0; k < 3; k++) p[3 * i + k] = positions[3 * v + k];
   });
-  return { name, positions: p, indices: out, depth: depth && Float32Array.from(used, (v) => depth[v]), surface: surface && Uint8Array.from(used, (v) => surface[v]) };
+  return {
+    name,
+    positions: p,
+    indices: out,
+    depth: depth && Float32Array.from(used, (v) => depth[v]),
+    surface: surface && Uint8Array.from(used, (v) => surface[v]),
+  };
 }
 
 const round = (v: number): number => Math.round(v * 1000) / 1000;

@@ -1,12 +1,12 @@
+import path from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import * as v from 'valibot';
-import { type Database, type Queries, sql } from '../database/database.ts';
-import type { FileStore } from '../store/files.ts';
-import { bandsOf } from '../records/bands.ts';
-import type { MeasureResult, MeasureTask } from './worker.ts';
 import { RubricFile } from '#contract/rubric.ts';
-import path from 'node:path';
+import { type Database, type Queries, sql } from '../database/database.ts';
+import { bandsOf } from '../records/bands.ts';
+import type { FileStore } from '../store/files.ts';
+import type { MeasureResult, MeasureTask } from './worker.ts';
 
 const Task = v.object({ id: v.number(), sha256: v.string(), kind: v.string(), folder: v.string(), rubric: RubricFile });
 const Id = v.object({ id: v.number() });
@@ -27,7 +27,8 @@ export class JobQueue {
 
   async resume(): Promise<void> {
     await this.db.run(sql`update scan set state = 'arrived', progress_share = 0, stage = null where state = 'measuring'`);
-    for (const { id } of await this.db.any(Id, sql`select id from scan where state = 'arrived' and attempt_id is not null order by id`)) this.add(id);
+    for (const { id } of await this.db.any(Id, sql`select id from scan where state = 'arrived' and attempt_id is not null order by id`))
+      this.add(id);
   }
 
   add(scanId: number): void {
@@ -39,7 +40,9 @@ export class JobQueue {
 
   async cancel(scanId: number): Promise<void> {
     this.running.get(scanId)?.abort();
-    await this.db.run(sql`update scan set state = 'cancelled', stage = null, fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`);
+    await this.db.run(
+      sql`update scan set state = 'cancelled', stage = null, fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`,
+    );
   }
 
   get waiting(): number {
@@ -64,17 +67,32 @@ export class JobQueue {
         // A few updates a second are enough for people.
         if (Date.now() - told < 250) return;
         told = Date.now();
-        void this.db.run(sql`update scan set state = 'measuring', stage = ${p.stage}, progress_share = ${progressOf(p.stage, p.share)} where id = ${scanId} and state in ('arrived', 'measuring')`).catch(() => undefined);
+        void this.db
+          .run(
+            sql`update scan set state = 'measuring', stage = ${p.stage}, progress_share = ${progressOf(p.stage, p.share)} where id = ${scanId} and state in ('arrived', 'measuring')`,
+          )
+          .catch(() => undefined);
       });
-      const message: MeasureTask = { scanFile: this.files.pathOf(task.sha256), masterFolder: path.resolve(this.dataFolder, task.folder), kind: task.kind, bands: bandsOf(task.rubric), progress: port2 };
+      const message: MeasureTask = {
+        scanFile: this.files.pathOf(task.sha256),
+        masterFolder: path.resolve(this.dataFolder, task.folder),
+        kind: task.kind,
+        bands: bandsOf(task.rubric),
+        progress: port2,
+      };
       const result = (await this.pool.run(message, { transferList: [port2], signal })) as MeasureResult;
       if (signal.aborted) return;
-      if (!result.ok) await this.db.run(sql`update scan set state = 'failed', fault_code = ${result.code}, fault_text = ${result.message}, stage = null where id = ${scanId}`);
+      if (!result.ok)
+        await this.db.run(
+          sql`update scan set state = 'failed', fault_code = ${result.code}, fault_text = ${result.message}, stage = null where id = ${scanId}`,
+        );
       else await keepResult(this.db, this.files, scanId, result);
     } catch (e) {
       if (signal.aborted || (e as Error).name === 'AbortError') return;
       const text = `Measuring stopped unexpectedly (${(e as Error).message}). The scan is kept: choose “Try again”.`;
-      await this.db.run(sql`update scan set state = 'failed', fault_code = 'internal', fault_text = ${text}, stage = null where id = ${scanId}`).catch(() => undefined);
+      await this.db
+        .run(sql`update scan set state = 'failed', fault_code = 'internal', fault_text = ${text}, stage = null where id = ${scanId}`)
+        .catch(() => undefined);
     } finally {
       port1.close();
     }
@@ -89,7 +107,8 @@ type Done = Extract<MeasureResult, { ok: true }>;
 async function keepResult(db: Database, files: FileStore, scanId: number, r: Done): Promise<void> {
   const kept = [r.display, r.profiles, r.picture].map((b) => files.keep(b));
   await db.transaction(async (q) => {
-    for (const k of kept) await q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);
+    for (const k of kept)
+      await q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);
     await q.run(sql`delete from reading where measurement_id in (select id from measurement where scan_id = ${scanId})`);
     const { id } = await q.one(
       Id,
@@ -100,12 +119,20 @@ async function keepResult(db: Database, files: FileStore, scanId: number, r: Don
           returning id`,
     );
     await insertReadings(q, id, r.readings);
-    await q.run(sql`update scan set state = 'measured', stage = null, progress_share = 1, fault_code = null, fault_text = null where id = ${scanId}`);
+    await q.run(
+      sql`update scan set state = 'measured', stage = null, progress_share = 1, fault_code = null, fault_text = null where id = ${scanId}`,
+    );
   });
 }
 
 async function insertReadings(q: Queries, measurementId: number, readings: Done['readings']): Promise<void> {
-  const rows = readings.map((x) => ({ ...x, u: x.U, azimuth_deg: x.at?.azimuth ?? null, point: x.at?.point ?? null, coverage_share: x.coverage }));
+  const rows = readings.map((x) => ({
+    ...x,
+    u: x.U,
+    azimuth_deg: x.at?.azimuth ?? null,
+    point: x.at?.point ?? null,
+    coverage_share: x.coverage,
+  }));
   await q.run(
     sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason)
         select ${measurementId}, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason

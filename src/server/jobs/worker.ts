@@ -51,7 +51,12 @@ export default async function measure(task: MeasureTask): Promise<MeasureResult>
   const start = performance.now();
   const report = (stage: Stage, share: number): void => task.progress.postMessage({ stage, share });
   try {
-    if (task.kind !== 'crown') throw new Fault('kind.unsupported', { expected: 'crowns can be', received: `“${task.kind}” cannot`, remedy: 'Grade this attempt by hand.' });
+    if (task.kind !== 'crown')
+      throw new Fault('kind.unsupported', {
+        expected: 'crowns can be',
+        received: `“${task.kind}” cannot`,
+        remedy: 'Grade this attempt by hand.',
+      });
     report('scan', 0);
     const scan = scanFromBytes(readFileSync(task.scanFile), '');
     const m = measureCrown(scan.mesh, masterOf(task.masterFolder), report);
@@ -71,6 +76,10 @@ export default async function measure(task: MeasureTask): Promise<MeasureResult>
     };
   } catch (e) {
     if (e instanceof Fault) return { ok: false, code: e.code, message: e.message };
-    return { ok: false, code: 'internal', message: `Measuring stopped unexpectedly (${e instanceof Error ? e.message : String(e)}). The scan is kept: try again, or grade by hand and tell the assistant.` };
+    return {
+      ok: false,
+      code: 'internal',
+      message: `Measuring stopped unexpectedly (${e instanceof Error ? e.message : String(e)}). The scan is kept: try again, or grade by hand and tell the assistant.`,
+    };
   }
 }

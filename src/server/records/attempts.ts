@@ -4,7 +4,11 @@ import type { Database, Queries } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 
 const Role = v.picklist(['functional', 'non-functional']);
-export const Description = v.looseObject({ name: v.string(), tooth: v.string(), cusps: v.array(v.looseObject({ name: v.string(), role: Role })) });
+export const Description = v.looseObject({
+  name: v.string(),
+  tooth: v.string(),
+  cusps: v.array(v.looseObject({ name: v.string(), role: Role })),
+});
 
 export const AttemptRow = v.object({
   id: v.number(),
@@ -36,15 +40,33 @@ export const attemptById = (db: Queries, id: number): Promise<AttemptRow | null>
 
 const Stat = v.picklist(['value', 'min', 'p05', 'median', 'mean', 'p95', 'max', 'count', 'share']);
 export const ReadingRow = v.object({
-  name: v.string(), zone: v.nullable(v.string()), stat: Stat, unit: v.string(), value: v.nullable(v.number()), U: v.nullable(v.number()),
-  azimuth: v.nullable(v.number()), point: v.nullable(v.array(v.number())), coverage: v.nullable(v.number()), samples: v.number(), reason: v.nullable(v.string()),
+  name: v.string(),
+  zone: v.nullable(v.string()),
+  stat: Stat,
+  unit: v.string(),
+  value: v.nullable(v.number()),
+  U: v.nullable(v.number()),
+  azimuth: v.nullable(v.number()),
+  point: v.nullable(v.array(v.number())),
+  coverage: v.nullable(v.number()),
+  samples: v.number(),
+  reason: v.nullable(v.string()),
 });
 export type ReadingRow = v.InferOutput<typeof ReadingRow>;
 
 export const MeasurementRow = v.object({
-  id: v.number(), scan_id: v.number(), file_name: v.string(), sha256: v.string(), measured_at: v.string(), duration_ms: v.number(), peak_mb: v.number(),
-  alignment: v.looseObject({ rms: v.number(), stableArea: v.number(), pointError: v.number() }), curves: v.record(v.string(), v.array(v.array(v.number()))),
-  display_sha256: v.string(), profiles_sha256: v.string(), picture_sha256: v.string(),
+  id: v.number(),
+  scan_id: v.number(),
+  file_name: v.string(),
+  sha256: v.string(),
+  measured_at: v.string(),
+  duration_ms: v.number(),
+  peak_mb: v.number(),
+  alignment: v.looseObject({ rms: v.number(), stableArea: v.number(), pointError: v.number() }),
+  curves: v.record(v.string(), v.array(v.array(v.number()))),
+  display_sha256: v.string(),
+  profiles_sha256: v.string(),
+  picture_sha256: v.string(),
 });
 
 /** The measurement of the attempt's newest measured scan. */
@@ -56,15 +78,33 @@ export const latestMeasurement = (db: Queries, attemptId: number) =>
   );
 
 export const readingsOf = (db: Queries, measurementId: number): Promise<ReadingRow[]> =>
-  db.any(ReadingRow, sql`select name, zone, stat, unit, value, u as "U", azimuth_deg as azimuth, point, coverage_share as coverage, samples, reason from reading where measurement_id = ${measurementId}`);
+  db.any(
+    ReadingRow,
+    sql`select name, zone, stat, unit, value, u as "U", azimuth_deg as azimuth, point, coverage_share as coverage, samples, reason from reading where measurement_id = ${measurementId}`,
+  );
 
-export const JudgementRow = v.object({ criterion_id: v.string(), level: v.nullable(v.picklist([0, 1, 2, 3])), waived: v.boolean(), reason: v.nullable(v.string()), comment: v.nullable(v.string()) });
+export const JudgementRow = v.object({
+  criterion_id: v.string(),
+  level: v.nullable(v.picklist([0, 1, 2, 3])),
+  waived: v.boolean(),
+  reason: v.nullable(v.string()),
+  comment: v.nullable(v.string()),
+});
 export type JudgementRow = v.InferOutput<typeof JudgementRow>;
 
 export const judgementsOf = (db: Queries, attemptId: number): Promise<JudgementRow[]> =>
   db.any(JudgementRow, sql`select criterion_id, level, waived, reason, comment from judgement where attempt_id = ${attemptId}`);
 
-export const GradeRow = v.object({ id: v.number(), version: v.number(), total: v.nullable(v.number()), passed: v.boolean(), grader_name: v.string(), signed_at: v.string(), digest: v.string(), record: v.looseObject({}) });
+export const GradeRow = v.object({
+  id: v.number(),
+  version: v.number(),
+  total: v.nullable(v.number()),
+  passed: v.boolean(),
+  grader_name: v.string(),
+  signed_at: v.string(),
+  digest: v.string(),
+  record: v.looseObject({}),
+});
 
 export const gradesOf = (db: Queries, attemptId: number) =>
   db.any(

@@ -1,5 +1,5 @@
-import type { RubricFile } from '#contract/rubric.ts';
 import type { DepthBands } from '#contract/depth-ramp.ts';
+import type { RubricFile } from '#contract/rubric.ts';
 
 /** The target depths that colour the picture, from the rubric's own bands; wide open where it has none. */
 export function bandsOf(rubric: RubricFile): DepthBands {

@@ -16,7 +16,10 @@ const Next = v.object({ version: v.number() });
 
 /** Student meant by a file name: number (H07), bench (B2-04) or full name, each as a word of its own. Several different hits are none. */
 export function matchStudent(fileName: string, students: readonly Student[]): Student | null {
-  const words = path.basename(fileName).toLowerCase().replace(/\.[a-z0-9]+$/, '');
+  const words = path
+    .basename(fileName)
+    .toLowerCase()
+    .replace(/\.[a-z0-9]+$/, '');
   const has = (token: string): boolean => new RegExp(`(^|[^a-z0-9])${token.replace(/[^a-z0-9]+/g, '[^a-z0-9]*')}([^a-z0-9]|$)`).test(words);
   const hits = students.filter((s) => {
     const names = s.name.toLowerCase().split(' ');
@@ -26,14 +29,21 @@ export function matchStudent(fileName: string, students: readonly Student[]): St
 }
 
 /** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
-export async function bringScans(a: App, sittingId: string, files: readonly { name: string; bytes: Uint8Array }[], person: Person): Promise<Brought[]> {
+export async function bringScans(
+  a: App,
+  sittingId: string,
+  files: readonly { name: string; bytes: Uint8Array }[],
+  person: Person,
+): Promise<Brought[]> {
   const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
   const out: Brought[] = [];
   for (const f of files) {
     try {
       const inside = f.bytes[0] === 0x50 && f.bytes[1] === 0x4b ? unzipped(f.bytes, f.name) : null;
       if (!inside) out.push(await bringOne(a, sittingId, f, students, person));
-      else for (const [name, bytes] of Object.entries(inside)) out.push(await bringOne(a, sittingId, { name: path.basename(name), bytes }, students, person));
+      else
+        for (const [name, bytes] of Object.entries(inside))
+          out.push(await bringOne(a, sittingId, { name: path.basename(name), bytes }, students, person));
     } catch (e) {
       if (!(e instanceof Fault)) throw e;
       out.push({ fileName: f.name, scanId: null, student: null, outcome: 'refused', message: e.message });
@@ -42,17 +52,31 @@ export async function bringScans(a: App, sittingId: string, files: readonly { na
   return out;
 }
 
-async function bringOne(a: App, sittingId: string, f: { name: string; bytes: Uint8Array }, students: readonly Student[], person: Person): Promise<Brought> {
+async function bringOne(
+  a: App,
+  sittingId: string,
+  f: { name: string; bytes: Uint8Array },
+  students: readonly Student[],
+  person: Person,
+): Promise<Brought> {
   const student = matchStudent(f.name, students);
   const kept = a.files.keep(f.bytes);
   const scan = await a.db.transaction(async (q: Queries) => {
     await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
-    const same = await q.any(Existing, sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${kept.sha256} limit 1`);
+    const same = await q.any(
+      Existing,
+      sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${kept.sha256} limit 1`,
+    );
     if (same.length) return { duplicate: same[0].file_name, id: same[0].id };
     let attemptId: number | null = null;
     let version = 1;
     if (student) {
-      attemptId = (await q.one(IdRow, sql`insert into attempt (sitting_id, student_id) values (${sittingId}, ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`)).id;
+      attemptId = (
+        await q.one(
+          IdRow,
+          sql`insert into attempt (sitting_id, student_id) values (${sittingId}, ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
+        )
+      ).id;
       version = (await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${attemptId}`)).version;
     }
     const { id } = await q.one(
@@ -62,8 +86,22 @@ async function bringOne(a: App, sittingId: string, f: { name: string; bytes: Uin
     await audit(q, person.id, 'scan.bring', `scan ${id}`);
     return { duplicate: null, id };
   });
-  if (scan.duplicate !== null) return { fileName: f.name, scanId: scan.id, student: student?.name ?? null, outcome: 'duplicate', message: `${f.name} is already here as ${scan.duplicate}; it was not added again.` };
-  if (!student) return { fileName: f.name, scanId: scan.id, student: null, outcome: 'unmatched', message: `${f.name} names no student: expected a number (H07), a bench (B2-04) or a full name in the file name. Choose the student in the list; the scan is kept.` };
+  if (scan.duplicate !== null)
+    return {
+      fileName: f.name,
+      scanId: scan.id,
+      student: student?.name ?? null,
+      outcome: 'duplicate',
+      message: `${f.name} is already here as ${scan.duplicate}; it was not added again.`,
+    };
+  if (!student)
+    return {
+      fileName: f.name,
+      scanId: scan.id,
+      student: null,
+      outcome: 'unmatched',
+      message: `${f.name} names no student: expected a number (H07), a bench (B2-04) or a full name in the file name. Choose the student in the list; the scan is kept.`,
+    };
   a.jobs.add(scan.id);
   return { fileName: f.name, scanId: scan.id, student: student.name, outcome: 'matched', message: `${f.name} goes to ${student.name}.` };
 }

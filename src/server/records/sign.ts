@@ -1,14 +1,23 @@
 import { createHash } from 'node:crypto';
 import * as v from 'valibot';
 import type { Reading } from '#core/result/reading.ts';
-import type { Rubric } from '#core/score/rubric.ts';
 import { forTooth } from '#core/score/expand.ts';
+import type { Rubric } from '#core/score/rubric.ts';
 import { type Score, score } from '#core/score/score.ts';
 import { canonical } from '#core/sign/canonical.ts';
 import type { Person } from '../access/sign-in.ts';
 import { type Database, type Queries, sql } from '../database/database.ts';
 import { Refused } from '../http.ts';
-import { type AttemptRow, attemptById, audit, judgementsOf, type JudgementRow, latestMeasurement, readingsOf, type ReadingRow } from './attempts.ts';
+import {
+  type AttemptRow,
+  attemptById,
+  audit,
+  type JudgementRow,
+  judgementsOf,
+  latestMeasurement,
+  type ReadingRow,
+  readingsOf,
+} from './attempts.ts';
 
 /** The score of an attempt as it stands now: its newest readings, its rubric, the instructor's word. */
 export function scoreOf(attempt: AttemptRow, readings: readonly ReadingRow[], judgements: readonly JudgementRow[]): Score {
@@ -21,7 +30,11 @@ export function scoreOf(attempt: AttemptRow, readings: readonly ReadingRow[], ju
 const Version = v.object({ version: v.number() });
 
 /** Makes the grade final: a new version with everything it rests on and a digest over it. Earlier versions stay. */
-export async function signAttempt(db: Database, attemptId: number, grader: Person): Promise<{ version: number; total: number; passed: boolean }> {
+export async function signAttempt(
+  db: Database,
+  attemptId: number,
+  grader: Person,
+): Promise<{ version: number; total: number; passed: boolean }> {
   return db.transaction(async (q: Queries) => {
     const attempt = await attemptById(q, attemptId);
     if (!attempt) throw new Refused(404, 'There is no such attempt.');
@@ -29,8 +42,15 @@ export async function signAttempt(db: Database, attemptId: number, grader: Perso
     const readings = measurement ? await readingsOf(q, measurement.id) : [];
     const judgements = await judgementsOf(q, attemptId);
     const s = scoreOf(attempt, readings, judgements);
-    if (s.total === null || s.passed === null) throw new Refused(409, `Give a level to “${s.criteria.find((c) => c.level === null)?.criterion.title}” first: no reading decides it.`);
-    const { version } = await q.one(Version, sql`select coalesce(max(version), 0) + 1 as version from grade where attempt_id = ${attemptId}`);
+    if (s.total === null || s.passed === null)
+      throw new Refused(
+        409,
+        `Give a level to “${s.criteria.find((c) => c.level === null)?.criterion.title}” first: no reading decides it.`,
+      );
+    const { version } = await q.one(
+      Version,
+      sql`select coalesce(max(version), 0) + 1 as version from grade where attempt_id = ${attemptId}`,
+    );
     const signedAt = new Date();
     const record = {
       format: 'veritor-grade/1',
@@ -57,10 +77,18 @@ export async function signAttempt(db: Database, attemptId: number, grader: Perso
         U: c.deciding?.reading?.U ?? null,
         unit: c.deciding?.reading?.unit ?? null,
         zone: c.deciding?.target.zone ?? null,
+        lo: c.deciding?.target.band.lo ?? null,
+        hi: c.deciding?.target.band.hi ?? null,
         reason: judgements.find((j) => j.criterion_id === c.criterion.id)?.reason ?? null,
         comment: judgements.find((j) => j.criterion_id === c.criterion.id)?.comment ?? null,
       })),
-      critical: s.critical.map((e) => ({ id: e.error.id, title: e.error.title, made: e.made, waived: e.waived, value: e.reading?.value ?? null })),
+      critical: s.critical.map((e) => ({
+        id: e.error.id,
+        title: e.error.title,
+        made: e.made,
+        waived: e.waived,
+        value: e.reading?.value ?? null,
+      })),
     };
     const digest = createHash('sha256').update(canonical(record)).digest('hex');
     await q.run(

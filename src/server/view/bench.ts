@@ -1,8 +1,16 @@
+import * as v from 'valibot';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
-import * as v from 'valibot';
-import { type AttemptRow, attemptById, gradesOf, judgementsOf, latestMeasurement, readingsOf, type ReadingRow } from '../records/attempts.ts';
+import {
+  type AttemptRow,
+  attemptById,
+  gradesOf,
+  judgementsOf,
+  latestMeasurement,
+  type ReadingRow,
+  readingsOf,
+} from '../records/attempts.ts';
 import { bandsOf } from '../records/bands.ts';
 import { scoreOf } from '../records/sign.ts';
 
@@ -31,8 +39,20 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
       targets: c.targets.map((t): TargetView => {
         const r = t.reading as unknown as ReadingRow | null;
         return {
-          reading: t.target.reading, zone: t.target.zone, stat: t.target.stat, unit: r?.unit ?? 'mm', value: r?.value ?? null, U: r?.U ?? null, reason: r?.reason ?? null, coverage: r?.coverage ?? null,
-          azimuth: r?.azimuth ?? null, point: r?.point ?? null, lo: t.target.band.lo, hi: t.target.band.hi, verdict: t.verdict, deciding: t === c.deciding,
+          reading: t.target.reading,
+          zone: t.target.zone,
+          stat: t.target.stat,
+          unit: r?.unit ?? 'mm',
+          value: r?.value ?? null,
+          U: r?.U ?? null,
+          reason: r?.reason ?? null,
+          coverage: r?.coverage ?? null,
+          azimuth: r?.azimuth ?? null,
+          point: r?.point ?? null,
+          lo: t.target.band.lo,
+          hi: t.target.band.hi,
+          verdict: t.verdict,
+          deciding: t === c.deciding,
         };
       }),
     })),
@@ -40,7 +60,16 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
       const r = e.reading as unknown as ReadingRow | null;
       const effect = e.error.effect;
       return {
-        id: e.error.id, title: e.error.title, verdict: e.verdict, made: e.made, waived: e.waived, reason: said.get(e.error.id)?.reason ?? null, value: r?.value ?? null, U: r?.U ?? null, unit: r?.unit ?? 'mm', azimuth: r?.azimuth ?? null,
+        id: e.error.id,
+        title: e.error.title,
+        verdict: e.verdict,
+        made: e.made,
+        waived: e.waived,
+        reason: said.get(e.error.id)?.reason ?? null,
+        value: r?.value ?? null,
+        U: r?.U ?? null,
+        unit: r?.unit ?? 'mm',
+        azimuth: r?.azimuth ?? null,
         effect: effect.kind === 'fail' ? 'not passed' : effect.kind === 'cap' ? `at most ${effect.at}` : `${effect.points} points off`,
       };
     }),
@@ -56,7 +85,12 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
   const readings = measurement ? await readingsOf(db, measurement.id) : [];
   const judgements = await judgementsOf(db, attemptId);
   const grades = await gradesOf(db, attemptId);
-  const others = (await db.any(Id, sql`select a.id from attempt a join person p on p.id = a.student_id where a.sitting_id = ${attempt.sitting_id} order by p.name, a.id`)).map((o) => o.id);
+  const others = (
+    await db.any(
+      Id,
+      sql`select a.id from attempt a join person p on p.id = a.student_id where a.sitting_id = ${attempt.sitting_id} order by p.name, a.id`,
+    )
+  ).map((o) => o.id);
   const at = others.indexOf(attemptId);
   const band = (name: string): readonly [number | null, number | null] => {
     const t = attempt.rubric.criteria.flatMap((c) => c.targets).find((q) => q.reading === name);
@@ -64,14 +98,39 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
   };
   const { id, sitting_id, sitting_title, held_on, student_id, student_name, bench, exercise_title, tooth } = attempt;
   return {
-    attempt: { id, sitting_id, sitting_title, held_on, student_id, student_name, bench, exercise_title, tooth, released: attempt.released_at !== null },
+    attempt: {
+      id,
+      sitting_id,
+      sitting_title,
+      held_on,
+      student_id,
+      student_name,
+      bench,
+      exercise_title,
+      tooth,
+      released: attempt.released_at !== null,
+    },
     score: scoreView(attempt, readings, judgements),
-    measurement: measurement && { id: measurement.id, fileName: measurement.file_name, rms: measurement.alignment.rms, seconds: measurement.duration_ms / 1000, display: `/api/attempts/${id}/display?v=${measurement.display_sha256.slice(0, 12)}`, profiles: `/api/attempts/${id}/profiles?v=${measurement.profiles_sha256.slice(0, 12)}` },
+    measurement: measurement && {
+      id: measurement.id,
+      fileName: measurement.file_name,
+      rms: measurement.alignment.rms,
+      seconds: measurement.duration_ms / 1000,
+      display: `/api/attempts/${id}/display?v=${measurement.display_sha256.slice(0, 12)}`,
+      profiles: `/api/attempts/${id}/profiles?v=${measurement.profiles_sha256.slice(0, 12)}`,
+    },
     bands: bandsOf(attempt.rubric),
     widthBand: band('margin.width'),
     heightBand: band('margin.gingiva'),
     curves: measurement?.curves ?? {},
-    grades: grades.map((g) => ({ version: g.version, total: g.total, passed: g.passed, grader: g.grader_name, signedAt: g.signed_at, digest: g.digest })),
+    grades: grades.map((g) => ({
+      version: g.version,
+      total: g.total,
+      passed: g.passed,
+      grader: g.grader_name,
+      signedAt: g.signed_at,
+      digest: g.digest,
+    })),
     next: others[at + 1] ?? null,
     previous: others[at - 1] ?? null,
   };

@@ -4,16 +4,36 @@ import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 
 const GradedCriterion = v.looseObject({
-  id: v.string(), title: v.string(), level: v.nullable(v.number()), value: v.nullable(v.number()), U: v.nullable(v.number()), unit: v.nullable(v.string()), zone: v.nullable(v.string()),
-  reason: v.nullable(v.string()), comment: v.nullable(v.string()), points: v.nullable(v.number()), of: v.number(), verdict: v.string(),
+  id: v.string(),
+  title: v.string(),
+  level: v.nullable(v.number()),
+  value: v.nullable(v.number()),
+  U: v.nullable(v.number()),
+  unit: v.nullable(v.string()),
+  zone: v.nullable(v.string()),
+  lo: v.optional(v.nullable(v.number()), null),
+  hi: v.optional(v.nullable(v.number()), null),
+  reason: v.nullable(v.string()),
+  comment: v.nullable(v.string()),
+  points: v.nullable(v.number()),
+  of: v.number(),
+  verdict: v.string(),
 });
 const Row = v.object({
-  attempt_id: v.number(), sitting_title: v.string(), held_on: v.string(), exercise_id: v.string(), exercise_title: v.string(), total: v.nullable(v.number()), passed: v.boolean(), version: v.number(),
-  released: v.boolean(), grader_name: v.string(), record: v.looseObject({ criteria: v.array(GradedCriterion), critical: v.array(v.looseObject({ title: v.string(), made: v.boolean() })) }),
+  attempt_id: v.number(),
+  sitting_title: v.string(),
+  held_on: v.string(),
+  exercise_id: v.string(),
+  exercise_title: v.string(),
+  total: v.nullable(v.number()),
+  passed: v.boolean(),
+  version: v.number(),
+  released: v.boolean(),
+  grader_name: v.string(),
+  record: v.looseObject({ criteria: v.array(GradedCriterion), critical: v.array(v.looseObject({ title: v.string(), made: v.boolean() })) }),
 });
 
 const Person = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
-
 
 /** A student's signed attempts in time order; `releasedOnly` for the student's own eyes. */
 export async function trailView(db: Database, studentId: string, releasedOnly: boolean): Promise<TrailView | null> {
@@ -30,7 +50,13 @@ export async function trailView(db: Database, studentId: string, releasedOnly: b
   return { student, attempts };
 }
 
-const Listed = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()), signed: v.number(), latest: v.nullable(v.number()) });
+const Listed = v.object({
+  id: v.string(),
+  name: v.string(),
+  bench: v.nullable(v.string()),
+  signed: v.number(),
+  latest: v.nullable(v.number()),
+});
 
 export const students = (db: Database) =>
   db.any(

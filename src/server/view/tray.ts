@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import type { SittingView, TrayRow } from '#contract/views.ts';
 import { RubricFile } from '#contract/rubric.ts';
+import type { SittingView, TrayRow } from '#contract/views.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
@@ -9,14 +9,29 @@ import { scoreOf } from '../records/sign.ts';
 const Sitting = v.object({ id: v.string(), title: v.string(), held_on: v.string(), exercise_title: v.string(), tooth: v.string() });
 
 export const sittings = (db: Database): Promise<SittingView[]> =>
-  db.any(Sitting, sql`select t.id, t.title, t.held_on, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`);
+  db.any(
+    Sitting,
+    sql`select t.id, t.title, t.held_on, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`,
+  );
 
 const Row = v.object({
-  scan_id: v.number(), attempt_id: v.nullable(v.number()), student_id: v.nullable(v.string()), student_name: v.nullable(v.string()), bench: v.nullable(v.string()), file_name: v.string(),
-  version: v.number(), state: v.string(), stage: v.nullable(v.string()), progress: v.number(), fault: v.nullable(v.string()), measurement_id: v.nullable(v.number()), picture: v.nullable(v.string()),
-  grade_total: v.nullable(v.number()), grade_passed: v.nullable(v.boolean()), released: v.boolean(),
+  scan_id: v.number(),
+  attempt_id: v.nullable(v.number()),
+  student_id: v.nullable(v.string()),
+  student_name: v.nullable(v.string()),
+  bench: v.nullable(v.string()),
+  file_name: v.string(),
+  version: v.number(),
+  state: v.string(),
+  stage: v.nullable(v.string()),
+  progress: v.number(),
+  fault: v.nullable(v.string()),
+  measurement_id: v.nullable(v.number()),
+  picture: v.nullable(v.string()),
+  grade_total: v.nullable(v.number()),
+  grade_passed: v.nullable(v.boolean()),
+  released: v.boolean(),
 });
-
 
 const Rubric = v.object({ rubric: RubricFile, master: Description, rubric_version_id: v.number() });
 const Reading = v.object({ measurement_id: v.number(), ...ReadingRow.entries });
@@ -37,19 +52,32 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
     sql`select r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
   );
   if (!exercise) return [];
-  const names = [...new Set([...exercise.rubric.criteria.flatMap((c) => c.targets.map((t) => t.reading)), ...exercise.rubric.critical.map((c) => c.reading)])];
+  const names = [
+    ...new Set([
+      ...exercise.rubric.criteria.flatMap((c) => c.targets.map((t) => t.reading)),
+      ...exercise.rubric.critical.map((c) => c.reading),
+    ]),
+  ];
   const readings = await db.any(
     Reading,
     sql`select r.measurement_id, r.name, r.zone, r.stat, r.unit, r.value, r.u as "U", r.azimuth_deg as azimuth, r.point, r.coverage_share as coverage, r.samples, r.reason
         from reading r join measurement m on m.id = r.measurement_id join scan s on s.id = m.scan_id
         where s.sitting_id = ${sittingId} and r.name in (select json_array_elements_text(${names}::json))`,
   );
-  const judgements = await db.any(Judgement, sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`);
+  const judgements = await db.any(
+    Judgement,
+    sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
+  );
   const byMeasurement = grouped(readings, (r) => r.measurement_id);
   return rows
     .map((r): TrayRow => {
-      if (r.measurement_id === null || r.attempt_id === null || r.state !== 'measured') return { ...r, counts: null, critical: 0, total: null, open: 0 };
-      const s = scoreOf(exercise as unknown as AttemptRow, byMeasurement.get(r.measurement_id) ?? [], judgements.filter((j) => j.attempt_id === r.attempt_id));
+      if (r.measurement_id === null || r.attempt_id === null || r.state !== 'measured')
+        return { ...r, counts: null, critical: 0, total: null, open: 0 };
+      const s = scoreOf(
+        exercise as unknown as AttemptRow,
+        byMeasurement.get(r.measurement_id) ?? [],
+        judgements.filter((j) => j.attempt_id === r.attempt_id),
+      );
       const counts = { inside: 0, close: 0, outside: 0, none: 0 };
       for (const c of s.criteria) counts[c.verdict]++;
       return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, open: s.open.length };

@@ -15,5 +15,14 @@ import type { CrownContext } from './context.ts';
 export function drawTilt(c: CrownContext): Reading[] {
   if (!c.draw) return refusal('draw.tilt', null, ['value'], 'deg', 'no-wall');
   const U = expanded(toDegrees(c.anatomy.alignment.turnError), 0.2, methodUncertainty('draw.tilt', 'value'));
-  return [reading({ name: 'draw.tilt', unit: 'deg', value: c.draw.tilt, U, at: { azimuth: c.draw.azimuth }, samples: c.taper.filter((t) => t !== null).length })];
+  return [
+    reading({
+      name: 'draw.tilt',
+      unit: 'deg',
+      value: c.draw.tilt,
+      U,
+      at: { azimuth: c.draw.azimuth },
+      samples: c.taper.filter((t) => t !== null).length,
+    }),
+  ];
 }

@@ -59,7 +59,14 @@ export function reductionOcclusal(c: CrownContext): Reading[] {
       return distanceToSegment3(line, [hit.x, hit.y, hit.z]) <= RIDGE_REACH;
     });
     const middle = line[line.length >> 1];
-    out.push(...zoneDepth({ ...common, zone, vertices, coverage: seen.share(middle[0], middle[1], 4, (x, y) => distanceToLine(line, x, y) <= RIDGE_REACH) }));
+    out.push(
+      ...zoneDepth({
+        ...common,
+        zone,
+        vertices,
+        coverage: seen.share(middle[0], middle[1], 4, (x, y) => distanceToLine(line, x, y) <= RIDGE_REACH),
+      }),
+    );
   }
   return out;
 }

@@ -24,5 +24,8 @@ export function taperWall(c: CrownContext): Reading[] {
     return w ? radialPoint(c.azimuths[k], w.line.x, w.line.y) : undefined;
   };
   const shared = { unit: 'deg' as const, azimuths: c.azimuths, stats, each, common, reason: 'no-wall' as const, point };
-  return [...aroundStats({ ...shared, name: 'taper.wall', values: c.taper }), ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean })];
+  return [
+    ...aroundStats({ ...shared, name: 'taper.wall', values: c.taper }),
+    ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean }),
+  ];
 }

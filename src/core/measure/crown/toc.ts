@@ -36,12 +36,23 @@ export function toc(c: CrownContext): Reading[] {
       ['toc.mesiodistal', near(90), 90],
       ['toc.mean', () => true, null],
     ] as const
-  ).flatMap(([name, accept, azimuth]) => {
+  ).flatMap(([name, accept, azimuth]): Reading[] => {
     const { sums, all } = pairs(accept);
     const coverage = sums.length / all;
     if (coverage < THRESHOLDS.coverageLeast) return refusal(name, null, ['mean'], 'deg', 'no-wall', coverage);
     const noise = 0.5 / Math.sqrt(Math.max(1, sums.length / 5));
     const U = expanded(noise, toDegrees(c.anatomy.alignment.turnError) * 0.2, methodUncertainty(name, 'mean'));
-    return [reading({ name, stat: 'mean', unit: 'deg', value: mean(sums), U, at: azimuth === null ? null : { azimuth }, coverage, samples: sums.length })];
+    return [
+      reading({
+        name,
+        stat: 'mean',
+        unit: 'deg',
+        value: mean(sums),
+        U,
+        at: azimuth === null ? null : { azimuth },
+        coverage,
+        samples: sums.length,
+      }),
+    ];
   });
 }

@@ -1,10 +1,9 @@
-import { vertexAdjacency, subMesh, vertexNormals } from '../../mesh/mesh.ts';
-import { bounds } from '../../mesh/mesh.ts';
-import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { Alignment } from '../../align/align.ts';
 import type { Master } from '../../master/master.ts';
+import { bounds, subMesh, vertexAdjacency, vertexNormals } from '../../mesh/mesh.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
-import { closestPoint, newClosest, onBorder, signOf, type Surface } from '../../spatial/surface.ts';
+import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
 
@@ -73,7 +72,9 @@ function damage(name: string, own: Surface<'tooth'> | null, a: Alignment, master
     if (!worst || depth[deepest] > worst.depth) worst = { depth: depth[deepest], v: deepest };
   }
   const p = mesh.positions;
-  const at = worst ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const } : null;
+  const at = worst
+    ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const }
+    : null;
   const U = expanded(a.pointError, 0.35 * a.noise, methodUncertainty(name, 'max'));
   return [
     reading({ name, stat: 'max', unit: 'mm', value: worst?.depth ?? 0, U, at, samples: depth.length }),
@@ -92,7 +93,9 @@ function lossOf(own: Surface<'tooth'>, a: Alignment, master: Master) {
   const raw = new Float64Array(box.positions.length / 3).fill(Number.NEGATIVE_INFINITY);
   const hit = newClosest();
   const other = newClosest();
-  const others = [master.target, master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null && s !== own);
+  const others = [master.target, master.mesial, master.distal, master.gingiva].filter(
+    (s): s is Surface<'tooth'> => s !== null && s !== own,
+  );
   const adjacency = vertexAdjacency(box);
   const slots = new Int32Array(raw.length).fill(-1);
   let seen = false;
@@ -105,7 +108,11 @@ function lossOf(own: Surface<'tooth'>, a: Alignment, master: Master) {
     if (onBorder(own, hit)) continue;
     const d = -signOf(own, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
     // Points on or inside another part are that part's, wherever they lie under this one's continuation.
-    if (d > 0.5 * THRESHOLDS.damageDepth_mm && others.some((s) => closestPoint(s, x, y, z, other, Math.min(d, DEEPEST)) && !onBorder(s, other))) continue;
+    if (
+      d > 0.5 * THRESHOLDS.damageDepth_mm &&
+      others.some((s) => closestPoint(s, x, y, z, other, Math.min(d, DEEPEST)) && !onBorder(s, other))
+    )
+      continue;
     if (d > 0.5 * THRESHOLDS.damageDepth_mm && insideOf(master.target, other, x, y, z)) continue;
     raw[v] = d;
     seen = true;

@@ -40,7 +40,9 @@ export class CrownEnvelope {
     const { occlusal } = this.recipe;
     const cusp = this.typodont.target.cusps.find((c) => c.name === e.name);
     const depth =
-      e.kind === 'cusp' && cusp ? (occlusal.cusps?.[e.name] ?? (cusp.role === 'functional' ? occlusal.functional : occlusal.nonFunctional)) : occlusal.elsewhere;
+      e.kind === 'cusp' && cusp
+        ? (occlusal.cusps?.[e.name] ?? (cusp.role === 'functional' ? occlusal.functional : occlusal.nonFunctional))
+        : occlusal.elsewhere;
     const lower = depth * Math.sqrt(1 + e.slope * e.slope);
     this.lowered.set(e, lower);
     return lower;
@@ -146,7 +148,10 @@ export class CrownEnvelope {
     const between = toRadians(90 + lean - margin.slope) / 2;
     const reach = Math.min(margin.rounding * width, 0.9 * (wallTop - foot[1]));
     const radius = reach * Math.tan(between);
-    const alongFloor: [number, number] = [foot[0] + reach * Math.cos(toRadians(margin.slope)), foot[1] - reach * Math.sin(toRadians(margin.slope))];
+    const alongFloor: [number, number] = [
+      foot[0] + reach * Math.cos(toRadians(margin.slope)),
+      foot[1] - reach * Math.sin(toRadians(margin.slope)),
+    ];
     const alongWall: [number, number] = [foot[0] - reach * Math.sin(toRadians(lean)), foot[1] + reach * Math.cos(toRadians(lean))];
     const line: [number, number][] = [];
     const tops = 56;

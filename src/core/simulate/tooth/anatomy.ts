@@ -40,13 +40,49 @@ export interface ToothPlan {
 }
 
 // Sizes by FDI position: [mesiodistal, faciolingual, crown height].
-const UPPER: readonly (readonly [number, number, number])[] = [[8.5, 7, 10.5], [6.5, 6, 9], [7.5, 8, 10], [7, 9, 8.5], [7, 9, 8.5], [10, 11, 7.5], [9, 11, 7], [8.5, 10, 6.5]];
-const LOWER: readonly (readonly [number, number, number])[] = [[5, 6, 9], [5.5, 6.5, 9.5], [7, 7.5, 11], [7, 7.5, 8.5], [7, 8, 8], [11, 10.5, 7.5], [10.5, 10, 7], [10, 9.5, 7]];
-const PRIMARY_UPPER: readonly (readonly [number, number, number])[] = [[6.5, 5, 6], [5.1, 4, 5.6], [7, 7, 6.5], [7, 8.5, 5.1], [8.2, 10, 5.7]];
-const PRIMARY_LOWER: readonly (readonly [number, number, number])[] = [[4.2, 4, 5], [4.1, 4, 5.2], [5, 4.8, 6], [7.7, 7, 6], [9.9, 8.7, 5.5]];
+const UPPER: readonly (readonly [number, number, number])[] = [
+  [8.5, 7, 10.5],
+  [6.5, 6, 9],
+  [7.5, 8, 10],
+  [7, 9, 8.5],
+  [7, 9, 8.5],
+  [10, 11, 7.5],
+  [9, 11, 7],
+  [8.5, 10, 6.5],
+];
+const LOWER: readonly (readonly [number, number, number])[] = [
+  [5, 6, 9],
+  [5.5, 6.5, 9.5],
+  [7, 7.5, 11],
+  [7, 7.5, 8.5],
+  [7, 8, 8],
+  [11, 10.5, 7.5],
+  [10.5, 10, 7],
+  [10, 9.5, 7],
+];
+const PRIMARY_UPPER: readonly (readonly [number, number, number])[] = [
+  [6.5, 5, 6],
+  [5.1, 4, 5.6],
+  [7, 7, 6.5],
+  [7, 8.5, 5.1],
+  [8.2, 10, 5.7],
+];
+const PRIMARY_LOWER: readonly (readonly [number, number, number])[] = [
+  [4.2, 4, 5],
+  [4.1, 4, 5.2],
+  [5, 4.8, 6],
+  [7.7, 7, 6],
+  [9.9, 8.7, 5.5],
+];
 
 /** Functional cusps: lingual above, facial below. */
-const cusp = (name: string, x: number, y: number, z: number, functional: boolean, inner = 0.62, outer = 1.15): CuspPlan => ({ name, at: [x, y, z], functional, inner, outer });
+const cusp = (name: string, x: number, y: number, z: number, functional: boolean, inner = 0.62, outer = 1.15): CuspPlan => ({
+  name,
+  at: [x, y, z],
+  functional,
+  inner,
+  outer,
+});
 const ridge = (name: RidgePlan['name'], line: RidgePlan['line'], slope: number): RidgePlan => ({ name, line, slope });
 
 export const isPrimary = (tooth: string): boolean => Number(tooth[0]) >= 5;
@@ -77,29 +113,154 @@ function molarPlan(upper: boolean, [md, fl, height]: readonly [number, number, n
   };
   if (upper)
     return {
-      ...sides, upper, md, fl, height, squareness: 2.9,
-      cusps: [cusp('MB', 0.42, 0.5, 0.98, false), cusp('DB', -0.42, 0.48, 0.94, false), cusp('ML', 0.3, -0.46, 1, true, 0.58), cusp('DL', -0.5, -0.5, 0.88, true)],
-      ridges: [
-        ridge('mesial', [[0.5, 0.5, 0.9], [0.86, 0.3, 0.83], [0.9, 0, 0.81], [0.84, -0.3, 0.83], [0.42, -0.5, 0.9]], 0.75),
-        ridge('distal', [[-0.5, 0.5, 0.86], [-0.84, 0.3, 0.79], [-0.88, 0, 0.77], [-0.84, -0.3, 0.78], [-0.55, -0.5, 0.82]], 0.75),
-        ridge('oblique', [[0.3, -0.46, 0.98], [-0.04, -0.02, 0.8], [-0.42, 0.48, 0.92]], 0.85),
-        ridge('triangular', [[0.42, 0.5, 0.97], [0.3, 0.04, 0.76]], 0.95),
-        ridge('triangular', [[-0.5, -0.5, 0.87], [-0.46, -0.2, 0.76]], 0.95),
+      ...sides,
+      upper,
+      md,
+      fl,
+      height,
+      squareness: 2.9,
+      cusps: [
+        cusp('MB', 0.42, 0.5, 0.98, false),
+        cusp('DB', -0.42, 0.48, 0.94, false),
+        cusp('ML', 0.3, -0.46, 1, true, 0.58),
+        cusp('DL', -0.5, -0.5, 0.88, true),
       ],
-      groove: [[0.72, 0.02, 0.74], [0.3, 0.02, 0.74], [-0.1, 0.05, 0.76], [-0.42, -0.06, 0.74], [-0.7, -0.02, 0.74]],
+      ridges: [
+        ridge(
+          'mesial',
+          [
+            [0.5, 0.5, 0.9],
+            [0.86, 0.3, 0.83],
+            [0.9, 0, 0.81],
+            [0.84, -0.3, 0.83],
+            [0.42, -0.5, 0.9],
+          ],
+          0.75,
+        ),
+        ridge(
+          'distal',
+          [
+            [-0.5, 0.5, 0.86],
+            [-0.84, 0.3, 0.79],
+            [-0.88, 0, 0.77],
+            [-0.84, -0.3, 0.78],
+            [-0.55, -0.5, 0.82],
+          ],
+          0.75,
+        ),
+        ridge(
+          'oblique',
+          [
+            [0.3, -0.46, 0.98],
+            [-0.04, -0.02, 0.8],
+            [-0.42, 0.48, 0.92],
+          ],
+          0.85,
+        ),
+        ridge(
+          'triangular',
+          [
+            [0.42, 0.5, 0.97],
+            [0.3, 0.04, 0.76],
+          ],
+          0.95,
+        ),
+        ridge(
+          'triangular',
+          [
+            [-0.5, -0.5, 0.87],
+            [-0.46, -0.2, 0.76],
+          ],
+          0.95,
+        ),
+      ],
+      groove: [
+        [0.72, 0.02, 0.74],
+        [0.3, 0.02, 0.74],
+        [-0.1, 0.05, 0.76],
+        [-0.42, -0.06, 0.74],
+        [-0.7, -0.02, 0.74],
+      ],
     };
   return {
-    ...sides, upper, md, fl, height, squareness: 3.1, contour: [0.3, 0.66, 0.55, 0.6], top: [0.68, 0.88, 0.78, 0.86],
-    cusps: [cusp('MB', 0.46, 0.46, 0.97, true), cusp('DB', -0.12, 0.5, 0.95, true), cusp('D', -0.62, 0.34, 0.88, true), cusp('ML', 0.4, -0.52, 1, false), cusp('DL', -0.38, -0.52, 0.97, false)],
-    ridges: [
-      ridge('mesial', [[0.5, 0.46, 0.9], [0.86, 0.26, 0.83], [0.9, 0, 0.81], [0.86, -0.28, 0.83], [0.46, -0.52, 0.92]], 0.75),
-      ridge('distal', [[-0.62, 0.34, 0.86], [-0.86, 0.18, 0.79], [-0.88, 0, 0.78], [-0.84, -0.26, 0.8], [-0.44, -0.52, 0.9]], 0.75),
-      ridge('triangular', [[0.46, 0.46, 0.96], [0.4, 0.08, 0.76]], 0.95),
-      ridge('triangular', [[-0.12, 0.5, 0.94], [-0.12, 0.1, 0.76]], 0.95),
-      ridge('triangular', [[0.4, -0.52, 0.98], [0.36, -0.1, 0.76]], 0.95),
-      ridge('triangular', [[-0.38, -0.52, 0.95], [-0.36, -0.1, 0.76]], 0.95),
+    ...sides,
+    upper,
+    md,
+    fl,
+    height,
+    squareness: 3.1,
+    contour: [0.3, 0.66, 0.55, 0.6],
+    top: [0.68, 0.88, 0.78, 0.86],
+    cusps: [
+      cusp('MB', 0.46, 0.46, 0.97, true),
+      cusp('DB', -0.12, 0.5, 0.95, true),
+      cusp('D', -0.62, 0.34, 0.88, true),
+      cusp('ML', 0.4, -0.52, 1, false),
+      cusp('DL', -0.38, -0.52, 0.97, false),
     ],
-    groove: [[0.74, 0, 0.74], [0.38, -0.02, 0.74], [0, 0, 0.73], [-0.38, -0.02, 0.74], [-0.72, 0, 0.74]],
+    ridges: [
+      ridge(
+        'mesial',
+        [
+          [0.5, 0.46, 0.9],
+          [0.86, 0.26, 0.83],
+          [0.9, 0, 0.81],
+          [0.86, -0.28, 0.83],
+          [0.46, -0.52, 0.92],
+        ],
+        0.75,
+      ),
+      ridge(
+        'distal',
+        [
+          [-0.62, 0.34, 0.86],
+          [-0.86, 0.18, 0.79],
+          [-0.88, 0, 0.78],
+          [-0.84, -0.26, 0.8],
+          [-0.44, -0.52, 0.9],
+        ],
+        0.75,
+      ),
+      ridge(
+        'triangular',
+        [
+          [0.46, 0.46, 0.96],
+          [0.4, 0.08, 0.76],
+        ],
+        0.95,
+      ),
+      ridge(
+        'triangular',
+        [
+          [-0.12, 0.5, 0.94],
+          [-0.12, 0.1, 0.76],
+        ],
+        0.95,
+      ),
+      ridge(
+        'triangular',
+        [
+          [0.4, -0.52, 0.98],
+          [0.36, -0.1, 0.76],
+        ],
+        0.95,
+      ),
+      ridge(
+        'triangular',
+        [
+          [-0.38, -0.52, 0.95],
+          [-0.36, -0.1, 0.76],
+        ],
+        0.95,
+      ),
+    ],
+    groove: [
+      [0.74, 0, 0.74],
+      [0.38, -0.02, 0.74],
+      [0, 0, 0.73],
+      [-0.38, -0.02, 0.74],
+      [-0.72, 0, 0.74],
+    ],
   };
 }
 
@@ -107,16 +268,62 @@ function premolarPlan(upper: boolean, [md, fl, height]: readonly [number, number
   const first = position === 4;
   const lingual = upper ? (first ? 0.9 : 0.96) : first ? 0.74 : 0.88;
   return {
-    kind: 'premolar', upper, md, fl, height, squareness: 2.3, edge: 0.5,
-    cervix: [0.9, 0.76, 0.9, 0.76], top: [0.66, 0.82, 0.7, 0.82], contour: [0.32, 0.7, 0.5, 0.66],
+    kind: 'premolar',
+    upper,
+    md,
+    fl,
+    height,
+    squareness: 2.3,
+    edge: 0.5,
+    cervix: [0.9, 0.76, 0.9, 0.76],
+    top: [0.66, 0.82, 0.7, 0.82],
+    contour: [0.32, 0.7, 0.5, 0.66],
     cusps: [cusp('F', 0.02, 0.46, 1, !upper, 0.72), cusp('L', 0.1, upper ? -0.48 : -0.52, lingual, upper, 0.66)],
     ridges: [
-      ridge('mesial', [[0.3, 0.44, lingual * 0.9], [0.78, 0.24, 0.78], [0.84, 0, 0.76], [0.78, -0.26, 0.76], [0.3, -0.5, lingual * 0.92]], 0.85),
-      ridge('distal', [[-0.3, 0.44, lingual * 0.9], [-0.78, 0.24, 0.76], [-0.84, 0, 0.74], [-0.78, -0.26, 0.74], [-0.2, -0.5, lingual * 0.9]], 0.85),
-      ridge('triangular', [[0.02, 0.46, 0.98], [0, 0.06, 0.74]], 0.85),
-      ridge('triangular', [[0.1, -0.48, lingual * 0.98], [0.05, -0.08, 0.7]], 0.85),
+      ridge(
+        'mesial',
+        [
+          [0.3, 0.44, lingual * 0.9],
+          [0.78, 0.24, 0.78],
+          [0.84, 0, 0.76],
+          [0.78, -0.26, 0.76],
+          [0.3, -0.5, lingual * 0.92],
+        ],
+        0.85,
+      ),
+      ridge(
+        'distal',
+        [
+          [-0.3, 0.44, lingual * 0.9],
+          [-0.78, 0.24, 0.76],
+          [-0.84, 0, 0.74],
+          [-0.78, -0.26, 0.74],
+          [-0.2, -0.5, lingual * 0.9],
+        ],
+        0.85,
+      ),
+      ridge(
+        'triangular',
+        [
+          [0.02, 0.46, 0.98],
+          [0, 0.06, 0.74],
+        ],
+        0.85,
+      ),
+      ridge(
+        'triangular',
+        [
+          [0.1, -0.48, lingual * 0.98],
+          [0.05, -0.08, 0.7],
+        ],
+        0.85,
+      ),
     ],
-    groove: [[0.6, 0, 0.7], [0, 0, 0.7], [-0.6, 0, 0.7]],
+    groove: [
+      [0.6, 0, 0.7],
+      [0, 0, 0.7],
+      [-0.6, 0, 0.7],
+    ],
   };
 }
 
@@ -124,18 +331,74 @@ function anteriorPlan(upper: boolean, [md, fl, height]: readonly [number, number
   const canine = position === 3;
   const wide = upper ? 0.78 : 0.8;
   const edge: RidgePlan['line'] = canine
-    ? [[0.72, 0.16, 0.83], [0.38, 0.2, 0.92], [0.06, 0.22, 1], [-0.34, 0.2, 0.9], [-0.72, 0.14, 0.8]]
-    : [[wide, 0.14, 0.985], [0.4, 0.18, 1], [0, 0.2, 1], [-0.4, 0.18, 0.995], [-wide, 0.12, 0.955]];
+    ? [
+        [0.72, 0.16, 0.83],
+        [0.38, 0.2, 0.92],
+        [0.06, 0.22, 1],
+        [-0.34, 0.2, 0.9],
+        [-0.72, 0.14, 0.8],
+      ]
+    : [
+        [wide, 0.14, 0.985],
+        [0.4, 0.18, 1],
+        [0, 0.2, 1],
+        [-0.4, 0.18, 0.995],
+        [-wide, 0.12, 0.955],
+      ];
   return {
-    kind: canine ? 'canine' : 'incisor', upper, md, fl, height, squareness: 2.15, edge: 0.35,
-    cervix: [0.9, 0.74, 0.92, 0.74], top: [0.42, 0.94, 0.2, 0.92], contour: [0.24, 0.78, 0.2, 0.72],
+    kind: canine ? 'canine' : 'incisor',
+    upper,
+    md,
+    fl,
+    height,
+    squareness: 2.15,
+    edge: 0.35,
+    cervix: [0.9, 0.74, 0.92, 0.74],
+    top: [0.42, 0.94, 0.2, 0.92],
+    contour: [0.24, 0.78, 0.2, 0.72],
     cusps: canine ? [cusp('C', 0.06, 0.22, 1, !upper, 2.6, 2.8)] : [],
     ridges: [
       ridge('incisal', edge, 2.7),
-      ridge('cingulum', [[0.22, -0.52, 0.36], [0, -0.56, 0.38], [-0.22, -0.52, 0.36]], 1.5),
-      ridge('mesial', [[0.7, 0.06, 0.86], [0.58, -0.2, 0.6], [0.3, -0.5, 0.38]], 2.2),
-      ridge('distal', [[-0.7, 0.06, 0.84], [-0.58, -0.2, 0.58], [-0.3, -0.5, 0.38]], 2.2),
-      ...(canine ? [ridge('lingual', [[0.06, 0.2, 0.98], [0.02, -0.2, 0.62], [0, -0.5, 0.4]], 2.2)] : []),
+      ridge(
+        'cingulum',
+        [
+          [0.22, -0.52, 0.36],
+          [0, -0.56, 0.38],
+          [-0.22, -0.52, 0.36],
+        ],
+        1.5,
+      ),
+      ridge(
+        'mesial',
+        [
+          [0.7, 0.06, 0.86],
+          [0.58, -0.2, 0.6],
+          [0.3, -0.5, 0.38],
+        ],
+        2.2,
+      ),
+      ridge(
+        'distal',
+        [
+          [-0.7, 0.06, 0.84],
+          [-0.58, -0.2, 0.58],
+          [-0.3, -0.5, 0.38],
+        ],
+        2.2,
+      ),
+      ...(canine
+        ? [
+            ridge(
+              'lingual',
+              [
+                [0.06, 0.2, 0.98],
+                [0.02, -0.2, 0.62],
+                [0, -0.5, 0.4],
+              ],
+              2.2,
+            ),
+          ]
+        : []),
     ],
     groove: [],
   };

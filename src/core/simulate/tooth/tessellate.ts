@@ -61,8 +61,42 @@ function icosphere(frequency: number): { directions: Float64Array; triangles: Ui
   const known = spheres.get(frequency);
   if (known) return { directions: known.directions, triangles: known.triangles.slice() };
   const g = (1 + Math.sqrt(5)) / 2;
-  const v: Vec3[] = [[-1, g, 0], [1, g, 0], [-1, -g, 0], [1, -g, 0], [0, -1, g], [0, 1, g], [0, -1, -g], [0, 1, -g], [g, 0, -1], [g, 0, 1], [-g, 0, -1], [-g, 0, 1]];
-  const faces = [[0, 11, 5], [0, 5, 1], [0, 1, 7], [0, 7, 10], [0, 10, 11], [1, 5, 9], [5, 11, 4], [11, 10, 2], [10, 7, 6], [7, 1, 8], [3, 9, 4], [3, 4, 2], [3, 2, 6], [3, 6, 8], [3, 8, 9], [4, 9, 5], [2, 4, 11], [6, 2, 10], [8, 6, 7], [9, 8, 1]];
+  const v: Vec3[] = [
+    [-1, g, 0],
+    [1, g, 0],
+    [-1, -g, 0],
+    [1, -g, 0],
+    [0, -1, g],
+    [0, 1, g],
+    [0, -1, -g],
+    [0, 1, -g],
+    [g, 0, -1],
+    [g, 0, 1],
+    [-g, 0, -1],
+    [-g, 0, 1],
+  ];
+  const faces = [
+    [0, 11, 5],
+    [0, 5, 1],
+    [0, 1, 7],
+    [0, 7, 10],
+    [0, 10, 11],
+    [1, 5, 9],
+    [5, 11, 4],
+    [11, 10, 2],
+    [10, 7, 6],
+    [7, 1, 8],
+    [3, 9, 4],
+    [3, 4, 2],
+    [3, 2, 6],
+    [3, 6, 8],
+    [3, 8, 9],
+    [4, 9, 5],
+    [2, 4, 11],
+    [6, 2, 10],
+    [8, 6, 7],
+    [9, 8, 1],
+  ];
   const index = new Map<string, number>();
   const directions: number[] = [];
   const triangles: number[] = [];
@@ -70,7 +104,14 @@ function icosphere(frequency: number): { directions: Float64Array; triangles: Ui
     const id = (i: number, j: number): number => {
       const k = frequency - i - j;
       // Corners of the small triangles are named by what they are made of, so that neighbouring faces share them.
-      const key = [[a, k], [b, i], [c, j]].filter(([, w]) => w > 0).sort((p, q) => p[0] - q[0]).join(';');
+      const key = [
+        [a, k],
+        [b, i],
+        [c, j],
+      ]
+        .filter(([, w]) => w > 0)
+        .sort((p, q) => p[0] - q[0])
+        .join(';');
       let n = index.get(key);
       if (n === undefined) {
         n = directions.length / 3;

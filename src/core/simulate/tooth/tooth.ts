@@ -45,7 +45,9 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
       const tip = at(c.at);
       const out = Math.hypot(tip[0], tip[1]) || 1;
       return {
-        kind: 'cusp', name: c.name, slope: c.inner,
+        kind: 'cusp',
+        name: c.name,
+        slope: c.inner,
         height: (x, y) => {
           const dx = x - tip[0];
           const dy = y - tip[1];
@@ -145,8 +147,13 @@ function landmarks(shape: Pick<ToothShape, 'plan' | 'top' | 'inside'>): Pick<Too
   const a = plan.md / 2;
   const b = plan.fl / 2;
   const onTop = (x: number, y: number): Vec3 => [x, y, surfaceZ(shape, x, y)];
-  const cusps: Cusp[] = plan.cusps.map((c) => ({ name: c.name, role: c.functional ? 'functional' : 'non-functional', at: highestNear(shape, c.at[0] * a, c.at[1] * b) }));
-  if (plan.kind === 'incisor') cusps.push({ name: 'edge', role: plan.upper ? 'non-functional' : 'functional', at: highestNear(shape, 0, 0.2 * b) });
+  const cusps: Cusp[] = plan.cusps.map((c) => ({
+    name: c.name,
+    role: c.functional ? 'functional' : 'non-functional',
+    at: highestNear(shape, c.at[0] * a, c.at[1] * b),
+  }));
+  if (plan.kind === 'incisor')
+    cusps.push({ name: 'edge', role: plan.upper ? 'non-functional' : 'functional', at: highestNear(shape, 0, 0.2 * b) });
   const line = (name: string): Vec3[] => (plan.ridges.find((r) => r.name === name)?.line ?? []).map((p) => onTop(p[0] * a, p[1] * b));
   const inner = (l: Vec3[]) => (l.length === 5 ? l.slice(1, 4) : l);
   const grooves: Groove[] = plan.groove.length ? [{ name: 'central', rank: 'primary', line: grooveLine(shape) }] : [];
@@ -176,7 +183,12 @@ function highestNear(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>, x: numb
   for (let step = 0.4; step > 0.01; step /= 2)
     for (let again = true; again; ) {
       again = false;
-      for (const [dx, dy] of [[step, 0], [-step, 0], [0, step], [0, -step]]) {
+      for (const [dx, dy] of [
+        [step, 0],
+        [-step, 0],
+        [0, step],
+        [0, -step],
+      ]) {
         const z = surfaceZ(shape, best[0] + dx, best[1] + dy);
         if (z > best[2] + 1e-9) {
           best = [best[0] + dx, best[1] + dy, z];

@@ -1,12 +1,13 @@
-import { type Draw, drawDirection, drawLean } from '../../measure/crown/draw-direction.ts';
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
-import { inSector, azimuthOf, SECTORS, SIDES } from '../../segment/sectors.ts';
+import { type Draw, drawDirection, drawLean } from '../../measure/crown/draw-direction.ts';
+import { makeMesh } from '../../mesh/mesh.ts';
 import type { Stat, Unit } from '../../result/reading.ts';
+import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
+import { closestPoint, makeSurface, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
-import type { Typodont } from '../typodont.ts';
-import { distanceInside } from './implicit-distance.ts';
+import { type Typodont, toothSolid } from '../typodont.ts';
 
 /** A true value, in the same words as a reading. */
 export interface Truth {
@@ -50,11 +51,20 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   const profiles = Array.from({ length: SAMPLES }, (_, k) => {
     const phi = (2 * Math.PI * k) / SAMPLES;
     const p = envelope.profile(phi);
-    const wall = (z: number): Vec3 => place(phi, p.finish[0] - p.width - (z - (p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))) * Math.tan((p.lean * Math.PI) / 180), z);
+    const wall = (z: number): Vec3 =>
+      place(
+        phi,
+        p.finish[0] -
+          p.width -
+          (z - (p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))) * Math.tan((p.lean * Math.PI) / 180),
+        z,
+      );
     return { phi, p, wall };
   });
   const finish = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.finish[0], p.finish[1])));
-  const foot = new PolarCurve(profiles.map(({ p, wall }) => wall(p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))));
+  const foot = new PolarCurve(
+    profiles.map(({ p, wall }) => wall(p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))),
+  );
   const low = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 0.1)));
   const high = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallTop - 0.3)));
   const top = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallTop)));
@@ -78,20 +88,50 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   const taper = azimuths.map((a, k) => lean[k] + drawLean(draw, a));
   const out: Truth[] = [];
   const stats = (name: string, zone: string | null, unitOf: Unit, v: readonly number[]): void => {
-    const [p05, median, p95] = weightedQuantiles(v, v.map(() => 1), [0.05, 0.5, 0.95]);
-    for (const [stat, value] of [['min', Math.min(...v)], ['p05', p05], ['median', median], ['mean', mean(v)], ['p95', p95], ['max', Math.max(...v)]] as const) out.push({ name, zone, stat, unit: unitOf, value });
+    const [p05, median, p95] = weightedQuantiles(
+      v,
+      v.map(() => 1),
+      [0.05, 0.5, 0.95],
+    );
+    for (const [stat, value] of [
+      ['min', Math.min(...v)],
+      ['p05', p05],
+      ['median', median],
+      ['mean', mean(v)],
+      ['p95', p95],
+      ['max', Math.max(...v)],
+    ] as const)
+      out.push({ name, zone, stat, unit: unitOf, value });
   };
-  for (const [name, values, u] of [['margin.width', width, 'mm'], ['margin.gingiva', height, 'mm'], ['taper.wall', taper, 'deg'], ['wall.lean', lean, 'deg']] as const) {
+  for (const [name, values, u] of [
+    ['margin.width', width, 'mm'],
+    ['margin.gingiva', height, 'mm'],
+    ['taper.wall', taper, 'deg'],
+    ['wall.lean', lean, 'deg'],
+  ] as const) {
     stats(name, null, u, values);
-    for (const s of SECTORS) stats(name, s.name, u, values.filter((_, k) => inSector(azimuths[k], s)));
+    for (const s of SECTORS)
+      stats(
+        name,
+        s.name,
+        u,
+        values.filter((_, k) => inSector(azimuths[k], s)),
+      );
   }
-  const pair = (centre: number): number => mean(azimuths.flatMap((a, k) => (Math.abs(a - centre) <= 30 ? [taper[k] + taper[(k + 90) % 180]] : [])));
+  const pair = (centre: number): number =>
+    mean(azimuths.flatMap((a, k) => (Math.abs(a - centre) <= 30 ? [taper[k] + taper[(k + 90) % 180]] : [])));
   const facial = mean(azimuths.flatMap((a, k) => (a <= 30 || a >= 330 ? [taper[k] + taper[(k + 90) % 180]] : [])));
   out.push({ name: 'toc.faciolingual', zone: null, stat: 'mean', unit: 'deg', value: facial });
   out.push({ name: 'toc.mesiodistal', zone: null, stat: 'mean', unit: 'deg', value: pair(90) });
-  out.push({ name: 'toc.mean', zone: null, stat: 'mean', unit: 'deg', value: mean(azimuths.slice(0, 90).map((_, k) => taper[k] + taper[k + 90])) });
+  out.push({
+    name: 'toc.mean',
+    zone: null,
+    stat: 'mean',
+    unit: 'deg',
+    value: mean(azimuths.slice(0, 90).map((_, k) => taper[k] + taper[k + 90])),
+  });
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
-  out.push(...reductionTruth(t, envelope, origin, { finish, top, low }));
+  out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;
 }
 
@@ -101,73 +141,95 @@ interface Sample {
 }
 
 /** Depths over the occlusal zones and the wall thirds: the cut surface sampled from its formula, distances to the tooth's formula. */
-function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve; low: PolarCurve }): Truth[] {
+function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Truth[] {
   const out: Truth[] = [];
+  // The tooth's formula tessellated far finer than any scan (its facets lie within 1 µm of it), without anything of the scene.
+  const solid = toothSolid(t.teeth[0], 110);
+  const tooth = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
+  const hit = newClosest();
   const quantiles = (name: string, zone: string, samples: readonly Sample[]): void => {
     if (samples.length < 8) return;
-    const d = samples.map((s) => distanceInside(t.target.inside, s.p));
-    const [p05, median, p95] = weightedQuantiles(d, samples.map((s) => s.weight), [0.05, 0.5, 0.95]);
-    for (const [stat, value] of [['p05', p05], ['median', median], ['p95', p95]] as const) out.push({ name, zone, stat, unit: 'mm', value });
+    const d = samples.map((s) => {
+      closestPoint(tooth, s.p[0], s.p[1], s.p[2], hit);
+      return Math.sqrt(hit.distanceSquared);
+    });
+    const [p05, median, p95] = weightedQuantiles(
+      d,
+      samples.map((s) => s.weight),
+      [0.05, 0.5, 0.95],
+    );
+    for (const [stat, value] of [
+      ['p05', p05],
+      ['median', median],
+      ['p95', p95],
+    ] as const)
+      out.push({ name, zone, stat, unit: 'mm', value });
   };
-  const onTop = (x: number, y: number): Sample | null => {
-    const z = e.topAt(x, y);
-    const g = 1e-3;
-    const dx = (e.topAt(x + g, y) - e.topAt(x - g, y)) / (2 * g);
-    const dy = (e.topAt(x, y + g) - e.topAt(x, y - g)) / (2 * g);
-    const slope = Math.hypot(dx, dy);
-    // Walls and their rounded edge are not occlusal surface; nor is anything steeper than 60°.
-    const edge = c.top.at(azimuthOf(x - o[0], y - o[1]));
-    if (slope > Math.tan(Math.PI / 3) || Math.hypot(x - o[0], y - o[1]) > edge.r - e.recipe.edgeRadius) return null;
-    return { p: [x, y, z], weight: Math.sqrt(1 + slope * slope) };
-  };
-  const grid = (x0: number, y0: number, reach: number, keep: (x: number, y: number) => boolean): Sample[] => {
-    const found: Sample[] = [];
-    for (let x = x0 - reach; x <= x0 + reach; x += 0.11)
-      for (let y = y0 - reach; y <= y0 + reach; y += 0.11) {
-        const s = keep(x, y) ? onTop(x, y) : null;
-        if (s) found.push(s);
-      }
-    return found;
-  };
-  for (const cusp of t.target.cusps) quantiles('reduction.occlusal', cusp.name, grid(cusp.at[0], cusp.at[1], 1.25, (x, y) => Math.hypot(x - cusp.at[0], y - cusp.at[1]) <= 1.25));
+  const quads = cutSurface(e, o, c);
+  const steep = (q: Quad): boolean => q.up <= 0.5;
+  const occlusal = quads.filter((q) => !steep(q) && q.share > 0.5);
+  for (const cusp of t.target.cusps)
+    quantiles(
+      'reduction.occlusal',
+      cusp.name,
+      occlusal.filter((q) => Math.hypot(q.p[0] - cusp.at[0], q.p[1] - cusp.at[1]) <= 1.25),
+    );
   const groove = t.target.grooves.find((g) => g.name === 'central');
   if (groove) {
     const line = trimmed(groove.line, 0.1);
-    quantiles('reduction.occlusal', 'central groove', grid(0, 0, 5, (x, y) => distanceToLine(line, x, y) <= 0.5));
+    quantiles(
+      'reduction.occlusal',
+      'central groove',
+      occlusal.filter((q) => distanceToLine(line, q.p[0], q.p[1]) <= 0.5),
+    );
   }
+  const walls = quads.filter(steep);
   for (const side of SIDES) {
     const centre = { facial: 0, mesial: 90, lingual: 180, distal: 270 }[side];
-    for (const [third, from, to] of [['gingival third', 0, 1 / 3], ['mid third', 1 / 3, 2 / 3], ['outer third', 2 / 3, 1]] as const) {
-      const samples: Sample[] = [];
-      for (let k = 0; k < SAMPLES; k += 6) {
-        const phi = (2 * Math.PI * k) / SAMPLES;
-        const p = e.profile(phi);
-        const dz = (p.wallTop - p.finish[1]) / 36;
-        for (let i = 0; i < 36; i++) {
-          const f = (i + 0.5) / 36;
-          if (f < from || f >= to) continue;
-          const z = p.finish[1] + f * (p.wallTop - p.finish[1]);
-          const r = wallRadius(p.line, z);
-          if (r === null) continue;
-          const point: Vec3 = [r * Math.sin(phi), r * Math.cos(phi), z];
-          if (!inSector(azimuthOf(point[0] - o[0], point[1] - o[1]), { centre, half: 45 })) continue;
-          samples.push({ p: point, weight: r * dz });
-        }
-      }
-      quantiles('reduction.axial', `${side} ${third}`, samples.filter((_, i) => i % 2 === 0));
-    }
+    const here = walls.filter((q) => inSector(azimuthOf(q.p[0] - o[0], q.p[1] - o[1]), { centre, half: 45 }));
+    for (const [third, from, to] of [
+      ['gingival third', 0, 1 / 3],
+      ['mid third', 1 / 3, 2 / 3],
+      ['outer third', 2 / 3, 1],
+    ] as const)
+      quantiles(
+        'reduction.axial',
+        `${side} ${third}`,
+        here.filter((q) => q.share >= from && q.share < to),
+      );
   }
   return out;
 }
 
-/** Radius of the cut profile at height z where it is steeper than 60°; null elsewhere. */
-function wallRadius(line: readonly (readonly [number, number])[], z: number): number | null {
-  for (let i = line.length - 1; i > 0; i--) {
-    const [r1, z1] = line[i];
-    const [r0, z0] = line[i - 1];
-    if ((z1 - z) * (z0 - z) > 0 || z0 === z1) continue;
-    if (Math.abs(z0 - z1) < Math.abs(r0 - r1) * Math.tan(Math.PI / 3)) return null;
-    return r1 + ((z - z1) / (z0 - z1)) * (r0 - r1);
+interface Quad extends Sample {
+  /** Cosine between its normal and the long axis. */
+  readonly up: number;
+  /** Height along the side: 0 at the finish line, 1 at the occlusoaxial edge. */
+  readonly share: number;
+}
+
+/** The cut surface above the finish line in small quadrilaterals, straight from the profiles. */
+function cutSurface(e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Quad[] {
+  const n = 300;
+  const rows = Array.from({ length: n }, (_, k) => {
+    const phi = (2 * Math.PI * k) / n;
+    const p = e.profile(phi);
+    return p.line.filter(([r]) => r <= p.finish[0] + 1e-9).map(([r, z]): Vec3 => [r * Math.sin(phi), r * Math.cos(phi), z]);
+  });
+  const out: Quad[] = [];
+  for (let k = 0; k < n; k++) {
+    const a = rows[k];
+    const b = rows[(k + 1) % n];
+    for (let i = 0; i + 1 < Math.min(a.length, b.length); i++) {
+      const m = cross(sub(b[i + 1], a[i]), sub(a[i + 1], b[i]));
+      const area = Math.hypot(...m) / 2;
+      if (!(area > 0)) continue;
+      const p: Vec3 = [0, 1, 2].map((d) => (a[i][d] + a[i + 1][d] + b[i][d] + b[i + 1][d]) / 4) as unknown as Vec3;
+      const azimuth = azimuthOf(p[0] - o[0], p[1] - o[1]);
+      const foot = c.finish.at(azimuth).z + o[2];
+      const top = c.top.at(azimuth).z + o[2];
+      out.push({ p, weight: area, up: Math.abs(m[2]) / (2 * area), share: (p[2] - foot) / (top - foot) });
+    }
   }
-  return null;
+  return out;
 }

@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
-import * as v from 'valibot';
 import { gzipSync } from 'fflate';
+import * as v from 'valibot';
 import { app } from '#server/app.ts';
 import { sql } from '#server/database/database.ts';
 import { allow, body, endpoint, number, Refused } from '#server/http.ts';
@@ -23,7 +23,9 @@ export const GET: APIRoute = endpoint(async (context) => {
   if (!m) throw new Refused(404, 'This attempt has not been measured.');
   const keep = { 'Cache-Control': 'private, max-age=31536000, immutable' };
   const send = (bytes: Uint8Array, type: string, zip: boolean): Response =>
-    new Response((zip ? gzipSync(bytes, { level: 1 }) : bytes) as BodyInit, { headers: { ...keep, 'Content-Type': type, ...(zip ? { 'Content-Encoding': 'gzip' } : {}) } });
+    new Response((zip ? gzipSync(bytes, { level: 1 }) : bytes) as BodyInit, {
+      headers: { ...keep, 'Content-Type': type, ...(zip ? { 'Content-Encoding': 'gzip' } : {}) },
+    });
   if (context.params.what === 'display') return send(a.files.read(m.display_sha256), 'application/octet-stream', true);
   if (context.params.what === 'profiles') return send(a.files.read(m.profiles_sha256), 'application/json', true);
   if (context.params.what === 'picture') return send(a.files.read(m.picture_sha256), 'image/png', false);
@@ -58,7 +60,12 @@ export const POST: APIRoute = endpoint(async (context) => {
         sql`insert into judgement (attempt_id, criterion_id, level, waived, reason, comment, person_id) values (${attempt.id}, ${j.criterion}, ${j.level}, ${j.waived}, ${differs ? reason : null}, ${j.comment}, ${person.id})
             on conflict (attempt_id, criterion_id) do update set level = excluded.level, waived = excluded.waived, reason = excluded.reason, comment = coalesce(excluded.comment, judgement.comment), person_id = excluded.person_id, made_at = now()`,
       );
-      await audit(q, person.id, 'attempt.judge', `attempt ${attempt.id}, ${j.criterion}: ${j.level ?? (j.waived ? 'struck out' : 'as measured')}`);
+      await audit(
+        q,
+        person.id,
+        'attempt.judge',
+        `attempt ${attempt.id}, ${j.criterion}: ${j.level ?? (j.waived ? 'struck out' : 'as measured')}`,
+      );
     });
     return Response.json(scoreView(attempt, readings, await judgementsOf(a.db, attempt.id)));
   }

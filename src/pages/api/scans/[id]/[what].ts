@@ -12,7 +12,9 @@ export const POST: APIRoute = endpoint(async (context) => {
   const id = number(context.params.id);
   if (context.params.what === 'cancel') await a.jobs.cancel(id);
   else if (context.params.what === 'retry') {
-    await a.db.run(sql`update scan set state = 'arrived', fault_code = null, fault_text = null, progress_share = 0 where id = ${id} and state in ('failed', 'cancelled') and attempt_id is not null`);
+    await a.db.run(
+      sql`update scan set state = 'arrived', fault_code = null, fault_text = null, progress_share = 0 where id = ${id} and state in ('failed', 'cancelled') and attempt_id is not null`,
+    );
     a.jobs.add(id);
   } else if (context.params.what === 'assign') {
     const { student } = await body(context, v.object({ student: v.string() }));

@@ -1,0 +1,112 @@
+import { describe, expect, it } from 'vitest';
+import type { Reading } from '../result/reading.ts';
+import { reading } from '../result/reading.ts';
+import { forTooth } from './expand.ts';
+import type { Rubric } from './rubric.ts';
+import { score } from './score.ts';
+import { verdict } from './verdict.ts';
+
+const band = (lo: number | null, hi: number | null) => ({ lo, hi });
+const rubric: Rubric = {
+  format: 'veritor-rubric/1',
+  id: 'r',
+  name: 'r',
+  standard: 's',
+  passMark: 60,
+  levels: [
+    { level: 3, word: 'secure', share: 1 },
+    { level: 2, word: 'sound', share: 0.8 },
+    { level: 1, word: 'marginal', share: 0.5 },
+    { level: 0, word: 'not yet', share: 0 },
+  ],
+  criteria: [
+    {
+      id: 'width',
+      title: 'Width',
+      weight: 3,
+      why: '',
+      targets: [{ reading: 'margin.width', zone: null, stat: 'median', band: band(0.4, 0.8), fair: band(0.3, 1), poor: band(0.2, 1.2) }],
+    },
+    {
+      id: 'cusps',
+      title: 'Cusps',
+      weight: 1,
+      why: '',
+      targets: [
+        {
+          reading: 'reduction.occlusal',
+          zone: 'functional cusps',
+          stat: 'median',
+          band: band(1, 1.5),
+          fair: band(0.8, 1.8),
+          poor: band(0.6, 2),
+        },
+      ],
+    },
+  ],
+  critical: [
+    {
+      id: 'neighbour',
+      title: 'Neighbour',
+      reading: 'neighbour.mesial',
+      zone: null,
+      stat: 'max',
+      allowed: band(null, 0.2),
+      effect: { kind: 'fail' },
+    },
+  ],
+};
+const ours = forTooth(rubric, [
+  { name: 'ML', role: 'functional' },
+  { name: 'MB', role: 'non-functional' },
+]);
+const mm = (name: string, zone: string | null, stat: Reading['stat'], value: number, U = 0.03): Reading =>
+  reading({ name, zone, stat, unit: 'mm', value, U });
+const clean = [
+  mm('margin.width', null, 'median', 0.6),
+  mm('reduction.occlusal', 'ML', 'median', 1.2),
+  mm('neighbour.mesial', null, 'max', 0),
+];
+
+describe('the decision rule', () => {
+  it.each([
+    [1.0, 0.05, 'inside'],
+    [0.92, 0.05, 'close'],
+    [0.88, 0.05, 'close'],
+    [0.8, 0.05, 'outside'],
+    [1.3, 0.05, 'outside'],
+    [0.95, 0.05, 'inside'],
+  ])('%f ± %f in [0.9, 1.2] is %s', (value, U, expected) => expect(verdict({ value, U }, band(0.9, 1.2))).toBe(expected));
+  it('an open end never refuses', () => expect(verdict({ value: 99, U: 1 }, band(0, null))).toBe('inside'));
+  it('a refused reading has no verdict', () => expect(verdict({ value: null, U: null }, band(0, 1))).toBe('none'));
+});
+
+describe('the score', () => {
+  it('is 100 when everything is inside', () => expect(score(ours, clean, {}).total).toBe(100));
+  it('weighs a criterion one level down', () => {
+    const s = score(ours, [mm('margin.width', null, 'median', 0.9), ...clean.slice(1)], {});
+    // 3/4 of the weight at 0.8, 1/4 at 1.
+    expect(s.total).toBe(85);
+    expect(s.criteria[0].verdict).toBe('outside');
+  });
+  it('takes the instructor’s level over the computed one', () => {
+    const s = score(ours, clean, { width: { level: 0 } });
+    expect(s.total).toBe(25);
+    expect(s.criteria[0].overridden).toBe(true);
+  });
+  it('fails on a critical error, unless it is struck out', () => {
+    const hurt = [...clean.slice(0, 2), mm('neighbour.mesial', null, 'max', 0.4)];
+    expect(score(ours, hurt, {}).passed).toBe(false);
+    expect(score(ours, hurt, {}, new Set(['neighbour'])).passed).toBe(true);
+  });
+  it('leaves what is too close to call to the instructor’s eye', () => {
+    const near = [mm('margin.width', null, 'median', 0.41), ...clean.slice(1)];
+    expect(score(ours, near, {}).open).toEqual(['width']);
+    expect(score(ours, near, { width: { level: 3 } }).open).toEqual([]);
+  });
+  it('gives no total while a criterion has no level', () => {
+    expect(score(ours, clean.slice(1), {}).total).toBeNull();
+    expect(score(ours, clean.slice(1), { width: { level: 2 } }).total).toBe(85);
+  });
+  it('says where each point comes from', () => expect(score(ours, clean, {}).lines.reduce((a, l) => a + l.points, 0)).toBeCloseTo(100));
+});

@@ -1,0 +1,74 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { type Browser, type BrowserContext, chromium } from 'playwright-core';
+
+/** The real built application on a port and a data folder of its own, with a browser beside it. */
+export interface Running {
+  readonly base: string;
+  readonly folder: string;
+  readonly browser: Browser;
+  signedIn(name: string): Promise<BrowserContext>;
+  stop(): Promise<void>;
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const s = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = s.address() as { port: number };
+      s.close(() => resolve(port));
+    });
+  });
+
+/** A simulated case in a new folder, made by the command line as a user would. */
+export function simulated(recipe: unknown): string {
+  const folder = mkdtempSync(path.join(tmpdir(), 'veritor-case-'));
+  writeFileSync(path.join(folder, 'recipe.json'), JSON.stringify(recipe));
+  execFileSync(process.execPath, ['bin/veritor.mjs', 'simulate', '--recipe', path.join(folder, 'recipe.json'), '--out', folder]);
+  return folder;
+}
+
+/** Starts the application with the demo's people and the master of a simulated case. */
+export async function start(caseFolder: string): Promise<Running> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'veritor-data-'));
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(path.join(caseFolder, 'complete'), 'yes');
+  const port = await freePort();
+  const base = `http://127.0.0.1:${port}`;
+  const server: ChildProcess = spawn(process.execPath, ['dist/server/entry.mjs'], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), TZ: 'UTC', VERITOR_DATA: folder, VERITOR_DEMO: caseFolder },
+  });
+  let ready = false;
+  for (let i = 0; i < 400 && !ready; i++) {
+    ready = await fetch(`${base}/api/health`).then((r) => r.ok, () => false);
+    if (!ready) await pause(200);
+  }
+  if (!ready) throw new Error('the application did not become ready');
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--enable-unsafe-swiftshader'] });
+  return {
+    base,
+    folder,
+    browser,
+    async signedIn(name) {
+      const context = await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+      const page = await context.newPage();
+      await page.goto('/sign-in');
+      await page.fill('#name', name);
+      await page.fill('#password', 'harbour-lane');
+      await page.click('button.act');
+      await page.waitForURL((u) => !u.pathname.startsWith('/sign-in'));
+      await page.close();
+      return context;
+    },
+    async stop() {
+      await browser.close();
+      server.kill('SIGTERM');
+      await Promise.race([new Promise((r) => server.once('exit', r)), pause(5000)]);
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

@@ -1,0 +1,91 @@
+import type { Alignment } from '#core/align/align.ts';
+import { IDENTITY } from '#core/linalg/rigid.ts';
+import { type Master, prepareMaster } from '#core/master/master.ts';
+import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
+import { along, revolve } from './shapes.ts';
+
+/** A tooth that is a cylinder of radius 5 and height 7 over a gingival margin at z = 0, standing in nothing else. */
+export function cylinderMaster(): Master {
+  const arch = revolve(
+    along([
+      [0, 7],
+      [5, 7],
+      [5, -1.5],
+    ]),
+  );
+  const ring = Array.from({ length: 72 }, (_, k) => [5 * Math.sin((k * Math.PI) / 36), 5 * Math.cos((k * Math.PI) / 36), 0] as const);
+  return prepareMaster(
+    {
+      name: 'Cylinder',
+      tooth: '47',
+      axis: [0, 0, 1],
+      mesial: [1, 0, 0],
+      facial: [0, 1, 0],
+      cusps: [{ name: 'MB', role: 'functional', at: [2, 2, 7] }],
+      grooves: [
+        {
+          name: 'central',
+          rank: 'primary',
+          line: [
+            [-3, 0, 7],
+            [3, 0, 7],
+          ],
+        },
+      ],
+      ridges: {
+        mesial: [
+          [4, -1, 7],
+          [4, 1, 7],
+        ],
+        distal: [
+          [-4, -1, 7],
+          [-4, 1, 7],
+        ],
+        oblique: [],
+      },
+      contacts: { mesial: null, distal: null },
+      gingivalMargin: ring,
+    },
+    { arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(1) }, opposing: null, dej: null, caries: null, pulp: null },
+  );
+}
+
+/** A scan that already stands in the tooth frame: the measures alone are under test. */
+export function placed(scan: Mesh<'tooth'>): Alignment {
+  return {
+    matrix: IDENTITY,
+    pose: IDENTITY,
+    scan,
+    rms: 0.005,
+    noise: 0.005,
+    stableArea: 100,
+    spread: 1,
+    pointError: 0.001,
+    turnError: 0.0001,
+  };
+}
+
+/** Frustum on a shoulder: finish line at z = 1, floor `width` wide, wall leaning `lean` degrees, top cut flat at z = 5. */
+export function frustum(width: number, lean: number, tipX = 0): Mesh<'tooth'> {
+  const t = Math.tan((lean * Math.PI) / 180);
+  const foot = 5 - width;
+  const m = revolve(
+    along(
+      [
+        [0, 5],
+        [foot - 4 * t, 5],
+        [foot, 1],
+        [5, 1],
+        [5, -1.5],
+      ],
+      0.07,
+    ),
+    420,
+  );
+  if (tipX === 0) return m;
+  // Sheared walls: the stump leans by tipX degrees towards mesial above the finish line, as a tilted handpiece leaves it.
+  const positions = m.positions.slice();
+  const k = Math.tan((tipX * Math.PI) / 180);
+  for (let i = 0; i < positions.length; i += 3) if (positions[i + 2] > 1 + 1e-9) positions[i] += k * (positions[i + 2] - 1);
+  return makeMesh('tooth', positions, m.triangles);
+}

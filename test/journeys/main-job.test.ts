@@ -1,0 +1,171 @@
+import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import type { BrowserContext, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Running, simulated, start } from '../helpers/application.ts';
+
+interface Truth {
+  readonly readings: { readonly name: string; readonly zone: string | null; readonly stat: string; readonly value: number }[];
+}
+
+const axe = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
+let app: Running;
+let folder: string;
+let truth: Truth;
+let instructor: BrowserContext;
+let page: Page;
+const complaints: string[] = [];
+
+beforeAll(async () => {
+  folder = simulated({
+    format: 'veritor-recipe/1',
+    tooth: '16',
+    seed: 5,
+    preparation: { kind: 'crown', occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 }, taper: { facial: 6, mesial: 5, lingual: 6, distal: 5 }, margin: { width: { facial: 0.9, mesial: 0.6, lingual: 0.6, distal: 0.6 } } },
+    scan: { triangles: 120_000 },
+  });
+  truth = JSON.parse(readFileSync(path.join(folder, 'truth.json'), 'utf8'));
+  copyFileSync(path.join(folder, 'scan.stl'), path.join(folder, 'H07_crown.stl'));
+  app = await start(folder);
+  instructor = await app.signedIn('ines');
+  page = await instructor.newPage();
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !/THREE\.Clock|GPU stall|status of 4/.test(m.text())) complaints.push(m.text());
+  });
+  page.on('pageerror', (e) => complaints.push(e.message));
+});
+afterAll(() => app?.stop());
+
+const lineOf = (p: Page, student: string) => p.locator('tr', { has: p.locator('div.font-semibold', { hasText: student }) });
+
+/** Nothing that the accessibility checker objects to. */
+async function clean(p: Page): Promise<void> {
+  await p.addScriptTag({ path: axe });
+  const found = await p.evaluate(async () => {
+    const result = await (window as unknown as { axe: { run: (o: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe.run({ rules: { 'color-contrast': { enabled: true } } });
+    return result.violations.map((q) => `${q.id}: ${q.nodes[0].html.slice(0, 120)}`);
+  });
+  expect(found).toEqual([]);
+}
+
+describe('from a scan file to a signed grade and a point on the trail', () => {
+  it('a dropped scan finds its student and is measured', async () => {
+    await page.goto('/tray');
+    await clean(page);
+    const bytes = readFileSync(path.join(folder, 'H07_crown.stl')).toString('base64');
+    // A real drop: the files travel in the drop's own data transfer.
+    const data = await page.evaluateHandle((b64) => {
+      const t = new DataTransfer();
+      t.items.add(new File([Uint8Array.from(atob(b64), (c) => c.charCodeAt(0))], 'H07_crown.stl'));
+      return t;
+    }, bytes);
+    await page.dispatchEvent('table', 'drop', { dataTransfer: data });
+    await lineOf(page, 'Greta Pohl').waitFor();
+    await page.waitForSelector('tr[data-state="eye"], tr[data-state="ready"]', { timeout: 90_000 });
+    await lineOf(page, 'Greta Pohl').getByRole('link', { name: 'Grade' }).click();
+    await page.waitForSelector('[data-drawn]', { state: 'attached', timeout: 60_000 });
+  });
+
+  it('three readings agree with the truth that came with the scan', async () => {
+    const shown = async (criterion: string, key: string): Promise<{ value: number; U: number }> => {
+      await page.locator(`[data-criterion="${criterion}"] button`).first().click();
+      const text = await page.locator(`[data-reading="${key}"]`).innerText();
+      const [, value, U] = /(-?[\d.]+) ± ([\d.]+)/.exec(text) as RegExpExecArray;
+      return { value: Number(value), U: Number(U) };
+    };
+    const trueValue = (name: string, zone: string | null, stat: string): number => truth.readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value as number;
+    for (const [criterion, name, zone, stat, target] of [
+      ['occlusal-functional', 'reduction.occlusal', 'ML', 'median', 0.06],
+      ['taper', 'toc.faciolingual', null, 'mean', 1],
+      ['margin-width', 'margin.width', 'facial', 'median', 0.06],
+    ] as const) {
+      const { value, U } = await shown(criterion, `${name}|${zone ?? ''}|${stat}`);
+      const error = Math.abs(value - trueValue(name, zone, stat));
+      expect(error, `${name} ${zone}: ${value} ± ${U} against ${trueValue(name, zone, stat)}`).toBeLessThan(target);
+    }
+  });
+
+  it('another level than the measured one wants a reason; with it the score follows', async () => {
+    await clean(page);
+    const before = await page.locator('[data-total]').innerText();
+    await page.locator('[data-criterion="margin-width"] button').first().click();
+    await page.getByRole('button', { name: /^1 marginal/ }).click();
+    await page.getByLabel(/Why “marginal”/).fill('Stepped at the mesiofacial line angle.');
+    await page.getByRole('button', { name: 'Keep' }).click();
+    await page.getByText('your level').waitFor();
+    expect(Number(await page.locator('[data-total]').innerText())).toBeLessThan(Number(before));
+  });
+
+  it('signing is final: signing again adds a version', async () => {
+    await page.keyboard.press('s');
+    await page.waitForSelector('[data-signed="1"]');
+    await page.keyboard.press('s');
+    await page.waitForSelector('[data-signed="2"]');
+  });
+
+  it('the student sees it only once it is released, and then on the trail', async () => {
+    const url = page.url();
+    const student = await app.signedIn('h07');
+    const own = await student.newPage();
+    expect((await own.goto(url))?.status()).toBe(404);
+    await own.goto('/trail/H07');
+    await own.getByText('Nothing has been released to you yet').waitFor();
+    await page.keyboard.press('r');
+    await page.getByText(', released').waitFor();
+    await own.goto('/trail/H07');
+    await own.getByText('One attempt so far').waitFor();
+    expect(await own.locator('[data-trail] tbody tr').count()).toBe(1);
+    expect(await own.locator('.recharts-line-dots circle, .recharts-line-dot').count()).toBe(1);
+    await clean(own);
+    expect((await own.goto(url))?.status()).toBe(200);
+    for (const closed of ['/trail/H08', '/tray']) expect((await own.goto(closed))?.status()).toBe(404);
+    const refused = await own.evaluate(async (id) => (await fetch(`/api/attempts/${id}/sign`, { method: 'POST', body: '{}' })).status, url.split('/').pop());
+    expect(refused).toBe(404);
+    await student.close();
+  });
+
+  it('no page complained', () => expect(complaints).toEqual([]));
+});
+
+describe('bad files in one drop', () => {
+  it('each gets its sentence, the good one goes on', async () => {
+    const stl = readFileSync(path.join(folder, 'scan.stl'));
+    const nan = Buffer.from(stl);
+    nan.writeFloatLE(Number.NaN, 84 + 12);
+    const metres = Buffer.from(stl);
+    const apart = Buffer.from(stl);
+    for (let o = 84; o < stl.length; o += 50)
+      for (let k = 0; k < 9; k++) {
+        const v = stl.readFloatLE(o + 12 + 4 * k);
+        metres.writeFloatLE(v / 1000, o + 12 + 4 * k);
+        // Bent into another surface: nothing of it lies on the master any more.
+        apart.writeFloatLE(k % 3 === 2 ? v + 6 * Math.sin(stl.readFloatLE(o + 12 + 4 * (k - 1)) * 0.7) : v * (k % 3 === 0 ? 1.6 : 0.6), o + 12 + 4 * k);
+      }
+    const files: [string, Buffer][] = [
+      ['H11_empty.stl', Buffer.alloc(0)],
+      ['H12_cut.stl', stl.subarray(0, 40_000)],
+      ['H13_letter.stl', Buffer.from('Dear colleague, the scan is attached.')],
+      ['H14_nan.stl', nan],
+      ['H15_other.stl', apart],
+      ['H16_metres.stl', metres],
+      ['nobody.stl', stl.subarray(0, stl.length - 50)],
+      ['H18_good.stl', Buffer.concat([stl.subarray(0, 10), Buffer.from('second'), stl.subarray(16)])],
+    ];
+    for (const [name, bytes] of files) writeFileSync(path.join(folder, name), bytes);
+    await page.goto('/tray');
+    await page.setInputFiles('input[type=file]', files.map(([name]) => path.join(folder, name)));
+    await lineOf(page, 'Rosa Bellini').waitFor({ timeout: 60_000 });
+    await page.waitForFunction(() => document.querySelectorAll('tr[data-state="failed"]').length === 6 && !document.querySelector('tr[data-state="arrived"], tr[data-state="measuring"]'), null, { timeout: 100_000 });
+    const said = async (student: string): Promise<string> => lineOf(page, student).innerText();
+    expect(await said('Kaya Demir')).toMatch(/H11_empty\.stl: The file is empty.*Export or copy/s);
+    expect(await said('Leo Sandoval')).toMatch(/cut short.*promises/s);
+    expect(await said('Mina Okafor')).toMatch(/not a scan.*Dear colleague/s);
+    expect(await said('Nils Rehn')).toMatch(/not numbers.*triangle 1/s);
+    expect(await said('Olga Petrak')).toMatch(/does not fit this master|Too little|too loosely/);
+    expect(await said('Paul Escher')).toMatch(/not in millimetres.*metres/s);
+    await page.getByText('nobody.stl names no student').waitFor();
+    expect(await said('Rosa Bellini')).toMatch(/needs an eye|ready to sign/);
+    await clean(page);
+  });
+});

@@ -1,0 +1,28 @@
+import { defineConfig } from 'vitest/config';
+
+process.env.TZ = 'UTC';
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          environment: 'node',
+          include: ['src/**/*.test.ts', 'test/architecture/**/*.test.ts', 'test/synthetic/**/*.test.ts'],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          name: 'journeys',
+          environment: 'node',
+          include: ['test/journeys/**/*.test.ts'],
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
