@@ -44,11 +44,17 @@ export async function start(caseFolder: string): Promise<Running> {
   });
   let ready = false;
   for (let i = 0; i < 400 && !ready; i++) {
-    ready = await fetch(`${base}/api/health`).then((r) => r.ok, () => false);
+    ready = await fetch(`${base}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
     if (!ready) await pause(200);
   }
   if (!ready) throw new Error('the application did not become ready');
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--enable-unsafe-swiftshader'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--enable-unsafe-swiftshader'],
+  });
   return {
     base,
     folder,

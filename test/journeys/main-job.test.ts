@@ -22,7 +22,12 @@ beforeAll(async () => {
     format: 'veritor-recipe/1',
     tooth: '16',
     seed: 5,
-    preparation: { kind: 'crown', occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 }, taper: { facial: 6, mesial: 5, lingual: 6, distal: 5 }, margin: { width: { facial: 0.9, mesial: 0.6, lingual: 0.6, distal: 0.6 } } },
+    preparation: {
+      kind: 'crown',
+      occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
+      taper: { facial: 6, mesial: 5, lingual: 6, distal: 5 },
+      margin: { width: { facial: 0.9, mesial: 0.6, lingual: 0.6, distal: 0.6 } },
+    },
     scan: { triangles: 120_000 },
   });
   truth = JSON.parse(readFileSync(path.join(folder, 'truth.json'), 'utf8'));
@@ -43,7 +48,9 @@ const lineOf = (p: Page, student: string) => p.locator('tr', { has: p.locator('d
 async function clean(p: Page): Promise<void> {
   await p.addScriptTag({ path: axe });
   const found = await p.evaluate(async () => {
-    const result = await (window as unknown as { axe: { run: (o: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe.run({ rules: { 'color-contrast': { enabled: true } } });
+    const result = await (
+      window as unknown as { axe: { run: (o: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }
+    ).axe.run({ rules: { 'color-contrast': { enabled: true } } });
     return result.violations.map((q) => `${q.id}: ${q.nodes[0].html.slice(0, 120)}`);
   });
   expect(found).toEqual([]);
@@ -74,7 +81,8 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
       const [, value, U] = /(-?[\d.]+) ± ([\d.]+)/.exec(text) as RegExpExecArray;
       return { value: Number(value), U: Number(U) };
     };
-    const trueValue = (name: string, zone: string | null, stat: string): number => truth.readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value as number;
+    const trueValue = (name: string, zone: string | null, stat: string): number =>
+      truth.readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value as number;
     for (const [criterion, name, zone, stat, target] of [
       ['occlusal-functional', 'reduction.occlusal', 'ML', 'median', 0.06],
       ['taper', 'toc.faciolingual', null, 'mean', 1],
@@ -120,7 +128,10 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await clean(own);
     expect((await own.goto(url))?.status()).toBe(200);
     for (const closed of ['/trail/H08', '/tray']) expect((await own.goto(closed))?.status()).toBe(404);
-    const refused = await own.evaluate(async (id) => (await fetch(`/api/attempts/${id}/sign`, { method: 'POST', body: '{}' })).status, url.split('/').pop());
+    const refused = await own.evaluate(
+      async (id) => (await fetch(`/api/attempts/${id}/sign`, { method: 'POST', body: '{}' })).status,
+      url.split('/').pop(),
+    );
     expect(refused).toBe(404);
     await student.close();
   });
@@ -140,7 +151,10 @@ describe('bad files in one drop', () => {
         const v = stl.readFloatLE(o + 12 + 4 * k);
         metres.writeFloatLE(v / 1000, o + 12 + 4 * k);
         // Bent into another surface: nothing of it lies on the master any more.
-        apart.writeFloatLE(k % 3 === 2 ? v + 6 * Math.sin(stl.readFloatLE(o + 12 + 4 * (k - 1)) * 0.7) : v * (k % 3 === 0 ? 1.6 : 0.6), o + 12 + 4 * k);
+        apart.writeFloatLE(
+          k % 3 === 2 ? v + 6 * Math.sin(stl.readFloatLE(o + 12 + 4 * (k - 1)) * 0.7) : v * (k % 3 === 0 ? 1.6 : 0.6),
+          o + 12 + 4 * k,
+        );
       }
     const files: [string, Buffer][] = [
       ['H11_empty.stl', Buffer.alloc(0)],
@@ -154,9 +168,18 @@ describe('bad files in one drop', () => {
     ];
     for (const [name, bytes] of files) writeFileSync(path.join(folder, name), bytes);
     await page.goto('/tray');
-    await page.setInputFiles('input[type=file]', files.map(([name]) => path.join(folder, name)));
+    await page.setInputFiles(
+      'input[type=file]',
+      files.map(([name]) => path.join(folder, name)),
+    );
     await lineOf(page, 'Rosa Bellini').waitFor({ timeout: 60_000 });
-    await page.waitForFunction(() => document.querySelectorAll('tr[data-state="failed"]').length === 6 && !document.querySelector('tr[data-state="arrived"], tr[data-state="measuring"]'), null, { timeout: 100_000 });
+    await page.waitForFunction(
+      () =>
+        document.querySelectorAll('tr[data-state="failed"]').length === 6 &&
+        !document.querySelector('tr[data-state="arrived"], tr[data-state="measuring"]'),
+      null,
+      { timeout: 100_000 },
+    );
     const said = async (student: string): Promise<string> => lineOf(page, student).innerText();
     expect(await said('Kaya Demir')).toMatch(/H11_empty\.stl: The file is empty.*Export or copy/s);
     expect(await said('Leo Sandoval')).toMatch(/cut short.*promises/s);

@@ -44,16 +44,19 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
     p.map((q) => q?.wall?.lean ?? null),
     HALF,
   );
-  const draw = drawDirection(wallNormals(anatomy));
+  const draw = drawDirection(wallNormals(anatomy), NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   return { anatomy, azimuths, finishR, finishZ, footR, footZ, lean, draw, taper };
 }
 
+/** degrees: how well a wall normal is known; see draw-direction.ts. */
+const NORMALS_BLUR = 0.5;
+
 /** Degrees of arc over which a wall normal is averaged. */
-const BIN = 10;
+const BIN = 12;
 
 /**
- * Outward normals of the primary wall, one every 10°, averaged by area over the middle 70 % of the wall's height: a sum of
+ * Outward normals of the primary wall, one every 12°, averaged by area over the middle 70 % of the wall's height: a sum of
  * area vectors depends on the patch's border alone, so that point noise hardly enters.
  */
 function wallNormals(a: CrownAnatomy): Vec3[] {

@@ -16,6 +16,8 @@ const WITHIN = 15;
 /**
  * Direction of insertion: the one within 15° of the long axis whose smallest wall taper is largest. Where a cone of
  * directions has no undercut that is the cone's centre; where none has, it is the one with the least undercut.
+ * `blur` (degrees) is how well the normals are known: directions whose smallest taper is that near to the largest cannot be
+ * told apart, and their middle is taken.
  * @formula argmax over u of min over walls of (90° − ∠(n, u)), n the wall's outward normal
  * @units degrees
  * @frame tooth
@@ -23,7 +25,7 @@ const WITHIN = 15;
  * @source measures.md 5, `draw.direction`
  * @example walls of a frustum leaning 6° all round give tilt 0 and smallest taper 6
  */
-export function drawDirection(normals: readonly Vec3[]): Draw | null {
+export function drawDirection(normals: readonly Vec3[], blur = 0): Draw | null {
   if (normals.length === 0) return null;
   const limit = Math.tan(toRadians(WITHIN));
   const smallest = (x: number, y: number): number => {
@@ -47,6 +49,23 @@ export function drawDirection(normals: readonly Vec3[]): Draw | null {
         const v = smallest(x, y);
         if (v > best.v) best = { x, y, v };
       }
+  }
+  if (blur > 0) {
+    const floor = best.v - toRadians(blur);
+    const step = toRadians(Math.max(0.08, blur / 6));
+    let sx = 0;
+    let sy = 0;
+    let n = 0;
+    for (let i = -40; i <= 40; i++)
+      for (let j = -40; j <= 40; j++) {
+        const x = best.x + i * step;
+        const y = best.y + j * step;
+        if (Math.hypot(x, y) > limit || smallest(x, y) < floor) continue;
+        sx += x;
+        sy += y;
+        n++;
+      }
+    if (n > 0) best = { x: sx / n, y: sy / n, v: smallest(sx / n, sy / n) };
   }
   const l = Math.hypot(1, best.x, best.y);
   return {
