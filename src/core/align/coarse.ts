@@ -1,5 +1,6 @@
 import { applyDirection, applyPoint, fromRotation, fromTranslation, IDENTITY, type Matrix, multiply } from '../linalg/rigid.ts';
 import { angleBetween, cross, length, sub, unit, type Vec3 } from '../linalg/vec.ts';
+import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
 import type { Surface } from '../spatial/surface.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
@@ -12,6 +13,22 @@ export interface CoarseFit {
   readonly share: number;
 }
 
+/** One round of the search: how many candidates stay, how many points, steps and mm of reach refine each, and by which counterparts. */
+interface Round {
+  readonly keep: number;
+  readonly points: number;
+  readonly steps: number;
+  readonly reach: number;
+  readonly rough: boolean;
+}
+
+const ROUNDS: readonly Round[] = [
+  { keep: 60, points: 80, steps: 5, reach: 6, rough: true },
+  { keep: 16, points: 240, steps: 10, reach: 3, rough: true },
+  { keep: 4, points: 400, steps: 8, reach: 1.2, rough: false },
+  { keep: 1, points: 1200, steps: 8, reach: 0.5, rough: false },
+];
+
 /**
  * Pose search without a hint: starts spread over rotations (and a few shifts along the arch), each refined by a few
  * trimmed point-to-plane steps on few points; the best are refined on more. An open scan shell shows where occlusal is
@@ -19,17 +36,11 @@ export interface CoarseFit {
  */
 export function coarseAlign(scan: Sample, master: Surface, options: { everyDirection?: boolean } = {}): CoarseFit {
   const reference = sampleSurface(master.mesh, 2000);
-  const starts = startPoses(scan, reference, options.everyDirection ?? false);
-  let pool = starts.map((matrix) => ({ matrix, share: 0 }));
-  for (const [keep, points, steps, reach] of [
-    [Math.max(12, Math.ceil(pool.length / 8)), 120, 6, 6],
-    [6, 260, 10, 3],
-    [2, 600, 16, 1.2],
-    [1, 1500, 14, 0.5],
-  ] as const) {
-    pool = pool.map((c) => refine(scan, master, c.matrix, points, steps, reach));
+  let pool = startPoses(scan, reference, options.everyDirection ?? false).map((matrix) => ({ matrix, share: 0 }));
+  for (const round of ROUNDS) {
+    pool = pool.map((c) => refine(scan, master, c.matrix, round));
     pool.sort((a, b) => b.share - a.share);
-    pool = distinct(pool).slice(0, keep);
+    pool = distinct(pool, round.keep);
   }
   return { matrix: pool[0].matrix, share: shareOn(scan, master, pool[0].matrix, 1500, THRESHOLDS.alignInlier_mm) };
 }
@@ -44,16 +55,16 @@ function startPoses(scan: Sample, master: Sample, everyDirection: boolean): Matr
   const from = centroid(scan);
   const to = centroid(master);
   const up = unit(length(master.openness) > 0.1 ? master.openness : [0, 0, 1]);
-  const ups: Vec3[] = everyDirection || length(scan.openness) < 0.12 ? sphere(40) : [unit(scan.openness)];
+  const free = everyDirection || length(scan.openness) < 0.12;
+  const ups: Vec3[] = free ? sphere(60) : [unit(scan.openness)];
   const long = longest(master, to, up);
-  const shifts = everyDirection ? [0] : [0, -8, 8];
   const out: Matrix[] = [];
-  const turns = everyDirection ? 16 : 24;
+  const turns = free ? 20 : 36;
   for (const u of ups)
     for (let k = 0; k < turns; k++) {
       const rotation = multiply(fromRotation(up, (2 * Math.PI * k) / turns), turnOnto(u, up));
       const moved = applyDirection(rotation, from);
-      for (const s of shifts)
+      for (const s of [0, -7, 7])
         out.push(multiply(fromTranslation(sub([to[0] + s * long[0], to[1] + s * long[1], to[2] + s * long[2]], moved)), rotation));
     }
   return out;
@@ -101,7 +112,9 @@ function sphere(n: number): Vec3[] {
   });
 }
 
-function refine(scan: Sample, master: Surface, start: Matrix, points: number, steps: number, reach: number): CoarseFit {
+function refine(scan: Sample, master: Surface, start: Matrix, round: Round): CoarseFit {
+  const { points, steps, reach, rough } = round;
+  const field = rough ? nearestField(master) : undefined;
   let m = start;
   for (let i = 0; i < steps; i++) {
     // The reach shrinks as the pose settles, so that far parts that have no counterpart stop pulling.
@@ -111,11 +124,13 @@ function refine(scan: Sample, master: Surface, start: Matrix, points: number, st
       limit,
       weight: (d) => 1 / (1 + (d / (0.35 * limit)) ** 2),
       normalWithin: 0.3,
+      field,
     });
     if (!next) break;
     m = next.matrix;
   }
-  return { matrix: m, share: shareOn(scan, master, m, points, Math.max(THRESHOLDS.alignInlier_mm, reach / 8)) };
+  const within = Math.max(THRESHOLDS.alignInlier_mm, reach / 8);
+  return { matrix: m, share: rough ? roughShareOn(scan, master, m, points, within) : shareOn(scan, master, m, points, within) };
 }
 
 const hit = newClosest();
@@ -129,15 +144,39 @@ export function shareOn(scan: Sample, master: Surface, m: Matrix, points: number
     const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
     if (!closestPoint(master, p[0], p[1], p[2], hit, within) || onBorder(master, hit)) continue;
     pseudoNormal(master, hit, n);
-    const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
-    if (d[0] * n[0] + d[1] * n[1] + d[2] * n[2] > 0.5 * Math.hypot(n[0], n[1], n[2])) on++;
+    if (sameWay(scan, m, i, n)) on++;
   }
   return on / count;
 }
 
-function distinct(pool: CoarseFit[]): CoarseFit[] {
+/** The same from the tabulated field: distance along the nearest vertex's normal. */
+function roughShareOn(scan: Sample, master: Surface, m: Matrix, points: number, within: number): number {
+  const field = nearestField(master);
+  const count = Math.min(points, scan.count);
+  const q = master.mesh.positions;
+  let on = 0;
+  for (let i = 0; i < count; i++) {
+    const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
+    const v = nearVertex(field, p[0], p[1], p[2]);
+    if (v < 0) continue;
+    for (let k = 0; k < 3; k++) n[k] = master.vertexNormals[3 * v + k];
+    const d = [p[0] - q[3 * v], p[1] - q[3 * v + 1], p[2] - q[3 * v + 2]];
+    if (Math.abs(d[0] * n[0] + d[1] * n[1] + d[2] * n[2]) < within && Math.hypot(d[0], d[1], d[2]) < within + 1 && sameWay(scan, m, i, n))
+      on++;
+  }
+  return on / count;
+}
+
+function sameWay(scan: Sample, m: Matrix, i: number, normal: readonly number[]): boolean {
+  const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
+  return d[0] * normal[0] + d[1] * normal[1] + d[2] * normal[2] > 0.5 * Math.hypot(normal[0], normal[1], normal[2]);
+}
+
+/** The first `keep` candidates that are not nearly the same pose as a better one. */
+function distinct(pool: readonly CoarseFit[], keep: number): CoarseFit[] {
   const out: CoarseFit[] = [];
   for (const c of pool) {
+    if (out.length === keep) break;
     const near = out.some((o) => {
       const a = applyPoint(o.matrix, [0, 0, 0]);
       const b = applyPoint(c.matrix, [0, 0, 0]);

@@ -29,18 +29,20 @@ const NOISE_PATCH_MM = 0.5;
 
 /**
  * Robust point-to-plane ICP with Tukey's biweight. Its scale follows the residuals' own spread down to the noise, so that
- * what was cut, damaged or drifted loses its say; ends when a step moves less than 0.02 µm and 1 µrad.
+ * what was cut, damaged or drifted loses its say; ends when a step moves less than 0.05 µm and 3 µrad.
  */
 export function fineAlign(scan: Sample, master: Master, start: Matrix): FineFit {
   let pose = start;
   const hints = new Int32Array(scan.count).fill(-1);
   let cut = 0.6;
   let last: Step | null = null;
+  // A part of the points brings the scale down; all of them decide the last steps.
+  let all = false;
   for (let i = 0; i < 60; i++) {
     const c = cut;
     const step = pointToPlaneStep(scan, master.whole, pose, {
-      points: i < 6 ? 2000 : scan.count,
-      limit: Math.max(1, 2 * c),
+      points: all ? scan.count : 1500,
+      limit: Math.max(0.25, 1.5 * c),
       hints,
       normalWithin: 0.7,
       weight: (r) => (Math.abs(r) < c ? (1 - (r / c) ** 2) ** 2 : 0),
@@ -51,10 +53,12 @@ export function fineAlign(scan: Sample, master: Master, start: Matrix): FineFit 
     const inside = Array.from(step.residuals).filter((_, k) => step.weights[k] > 0);
     if (inside.length < 12) break;
     const sigma = Math.max(madSigma(inside), 0.001);
-    const next = Math.max(Math.min(0.8 * cut, 4 * sigma), 3.5 * sigma, 0.008);
-    const settled = Math.abs(next - cut) < 0.02 * cut;
+    const next = Math.max(Math.min(0.75 * cut, 4 * sigma), 3.5 * sigma, 0.008);
+    const settled = next > 0.96 * cut;
     cut = Math.min(cut, next);
-    if (settled && i >= 6 && step.turn < 1e-6 && step.shift < 2e-5) break;
+    if (!settled || i < 3) continue;
+    if (all && step.turn < 3e-6 && step.shift < 5e-5) break;
+    all = true;
   }
   return describe(scan, master, pose, last);
 }

@@ -1,6 +1,7 @@
 import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '../linalg/rigid.ts';
 import { solveSymmetric } from '../linalg/solve.ts';
 import { length, type Vec3 } from '../linalg/vec.ts';
+import { type NearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
 import type { Sample } from './sample.ts';
 
@@ -14,6 +15,8 @@ export interface StepOptions {
   readonly normalWithin: number;
   /** Slots of the last answers, as bounds for the next search. */
   readonly hints?: Int32Array;
+  /** Counterparts from the tabulated field instead of a search: rough and quick. */
+  readonly field?: NearestField;
 }
 
 export interface Step {
@@ -33,6 +36,26 @@ export interface Step {
 const hit = newClosest();
 const n: [number, number, number] = [0, 0, 0];
 
+/** Closest point and normal into `hit` and `n`; false when there is none within the limit or only a border. */
+function counterpart(master: Surface, p: Vec3, o: StepOptions, i: number): boolean {
+  if (!closestPoint(master, p[0], p[1], p[2], hit, o.limit, o.hints ? o.hints[i] : -1)) return false;
+  if (o.hints) o.hints[i] = hit.slot;
+  if (onBorder(master, hit)) return false;
+  pseudoNormal(master, hit, n);
+  return true;
+}
+
+function roughCounterpart(f: NearestField, p: Vec3, limit: number): boolean {
+  const v = nearVertex(f, p[0], p[1], p[2]);
+  if (v < 0 || f.surface.borderVertex[v]) return false;
+  const q = f.surface.mesh.positions;
+  hit.x = q[3 * v];
+  hit.y = q[3 * v + 1];
+  hit.z = q[3 * v + 2];
+  for (let k = 0; k < 3; k++) n[k] = f.surface.vertexNormals[3 * v + k];
+  return (p[0] - hit.x) ** 2 + (p[1] - hit.y) ** 2 + (p[2] - hit.z) ** 2 < limit * limit;
+}
+
 /**
  * One Gauss–Newton step of point-to-plane ICP: minimises Σ w (n·(p + ω × (p−c) + t − q))² over small ω, t.
  * Null when too few points have a counterpart or they leave the pose undetermined.
@@ -47,10 +70,7 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
   let used = 0;
   for (let i = 0; i < count; i++) {
     const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
-    if (!closestPoint(master, p[0], p[1], p[2], hit, o.limit, o.hints ? o.hints[i] : -1)) continue;
-    if (o.hints) o.hints[i] = hit.slot;
-    if (onBorder(master, hit)) continue;
-    pseudoNormal(master, hit, n);
+    if (!(o.field ? roughCounterpart(o.field, p, o.limit) : counterpart(master, p, o, i))) continue;
     const l = Math.hypot(n[0], n[1], n[2]);
     if (!(l > 0)) continue;
     const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);

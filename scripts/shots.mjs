@@ -1,0 +1,80 @@
+// Refreshes docs/screenshots from a running demo: node scripts/shots.mjs [address] [view …]. Look at each picture afterwards.
+import { mkdirSync } from 'node:fs';
+import { chromium } from 'playwright-core';
+
+const [base = 'http://127.0.0.1:4321', ...only] = process.argv.slice(2);
+const out = process.env.SHOTS ?? 'docs/screenshots';
+mkdirSync(out, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--enable-unsafe-swiftshader'],
+});
+const sessions = new Map();
+
+async function page(name, size = { width: 1280, height: 800 }) {
+  const key = `${name} ${size.width}`;
+  if (!sessions.has(key)) {
+    const context = await browser.newContext({ baseURL: base, viewport: size, reducedMotion: 'reduce' });
+    const p = await context.newPage();
+    if (name) {
+      await p.goto('/sign-in');
+      await p.fill('#name', name);
+      await p.fill('#password', 'harbour-lane');
+      await p.click('button.act');
+      await p.waitForURL((u) => !u.pathname.startsWith('/sign-in'));
+    }
+    sessions.set(key, p);
+  }
+  return sessions.get(key);
+}
+
+const drawn = async (p) => {
+  await p.waitForSelector('[data-drawn]', { state: 'attached', timeout: 60_000 });
+  await p.waitForTimeout(900);
+};
+
+/** Opens the first attempt of a sitting that `pick` accepts (given the student's number). */
+async function bench(p, sitting, student) {
+  await p.goto(`/tray/${sitting}`);
+  const row = p.locator('tr', { has: p.locator(`text=${student}`) }).first();
+  await row.locator('a', { hasText: /Grade|Open/ }).click();
+  await drawn(p);
+}
+
+const views = {
+  'sign-in': async () => {
+    const p = await page('');
+    await p.goto('/sign-in');
+    return p;
+  },
+  tray: async () => {
+    const p = await page('ines');
+    await p.goto('/tray');
+    await p.waitForTimeout(800);
+    return p;
+  },
+  'bench-crown': async () => {
+    const p = await page('ines');
+    await bench(p, 'crown-16-w3', 'H02');
+    return p;
+  },
+  trail: async () => {
+    const p = await page('ines');
+    await p.goto('/trail/H04');
+    await p.waitForTimeout(800);
+    return p;
+  },
+};
+
+for (const [name, open] of Object.entries(views)) {
+  if (only.length && !only.includes(name)) continue;
+  try {
+    const p = await open();
+    await p.screenshot({ path: `${out}/${name}.png` });
+    console.log(`${out}/${name}.png`);
+  } catch (e) {
+    console.error(`${name}: ${e.message}`);
+    process.exitCode = 1;
+  }
+}
+await browser.close();
