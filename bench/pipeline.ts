@@ -59,7 +59,9 @@ for (const triangles of values.triangles.split(',').map(Number)) {
   );
 }
 say('');
-say('| scan triangles | master, once (ms) | parse, weld | align | segment | all readings | scan to readings (ms) | peak MB | cut and scanned by the simulator (s) |');
+say(
+  '| scan triangles | master, once (ms) | parse, weld | align | segment | all readings | scan to readings (ms) | peak MB | cut and scanned by the simulator (s) |',
+);
 say('|---|---|---|---|---|---|---|---|---|');
 for (const r of rows) say(r);
 say('\nBest of the repeats, one thread; peak is the whole process, simulator included.');

@@ -10,6 +10,7 @@ import { Fault } from '#core/result/fault.ts';
 import { score } from '#core/score/score.ts';
 import { simulateCrown } from '#core/simulate/simulate.ts';
 import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
+import { damageTruth } from '#core/simulate/truth/damage-truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
@@ -139,7 +140,12 @@ async function simulate(recipePath: string, out: string): Promise<void> {
   mkdirSync(out, { recursive: true });
   saveMaster(path.join(out, 'master'), c.master);
   writeFileSync(path.join(out, 'scan.stl'), writeStl(c.scan.mesh));
-  const truth = { format: 'veritor-truth/1', recipe, scanToMaster: c.scanToMaster, readings: crownTruth(c.typodont, c.envelope) };
+  const truth = {
+    format: 'veritor-truth/1',
+    recipe,
+    scanToMaster: c.scanToMaster,
+    readings: [...crownTruth(c.typodont, c.envelope), ...damageTruth(c.typodont, recipe.neighbourDamage)],
+  };
   writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
   process.stdout.write(
     `${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,

@@ -21,6 +21,8 @@ export const THRESHOLDS = {
   wallWithin_deg: 30,
   /** degrees. A change of direction along a wall that ends it. */
   wallBend_deg: 8,
+  /** mm. A convex edge with a smaller radius is sharp: milling tools and cracks mind it. */
+  sharpRadius_mm: 0.2,
   /** mm. Depth beyond which the neighbours' and the gingiva's loss counts as damage. */
   damageDepth_mm: 0.05,
   /** Shares of a zone that must have been seen: below the first it says so, below the second there is no value. */

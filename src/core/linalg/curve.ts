@@ -27,6 +27,19 @@ export function distanceToLine(line: readonly Vec3[], x: number, y: number): num
   return best;
 }
 
+/** Distance from a point to a line in space. */
+export function distanceToLine3(line: readonly Vec3[], q: Vec3): number {
+  let best = Infinity;
+  for (let i = 0; i + 1 < line.length; i++) {
+    const a = line[i];
+    const u = sub(line[i + 1], a);
+    const w = sub(q, a);
+    const t = Math.min(1, Math.max(0, (w[0] * u[0] + w[1] * u[1] + w[2] * u[2]) / (u[0] ** 2 + u[1] ** 2 + u[2] ** 2 || 1)));
+    best = Math.min(best, Math.hypot(w[0] - t * u[0], w[1] - t * u[1], w[2] - t * u[2]));
+  }
+  return best;
+}
+
 /** Length-weighted centroid of a closed curve given by its corners. */
 export function closedCentroid(curve: readonly Vec3[]): Vec3 {
   let total = 0;

@@ -21,6 +21,9 @@ export const REFUSALS = {
   'no-wall': 'no wall steep enough was found here',
   'too-shallow-edge': 'the edge runs out too flat to be placed',
   'no-groove': 'the master carries no primary central groove',
+  'no-bevel': 'no bevel was found there',
+  'single-plane': 'the surface was cut in a single plane',
+  'far-apart': 'the opposing surface lies farther away than 6 mm',
   'outside-scan': 'the place lies outside the scan',
 } as const;
 export type Refusal = keyof typeof REFUSALS;

@@ -131,3 +131,31 @@ export function resample(
   }
   return out;
 }
+
+/** Direction (unit, along the points' order) and middle of the best line through points [from, to): [dx, dy, x, y]; null for fewer than three. */
+export function fitDirection(
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+  from: number,
+  to: number,
+): [number, number, number, number] | null {
+  const n = to - from;
+  if (n < 3) return null;
+  let mx = 0;
+  let my = 0;
+  for (let i = from; i < to; i++) {
+    mx += x[i] / n;
+    my += y[i] / n;
+  }
+  let xx = 0;
+  let yy = 0;
+  let xy = 0;
+  for (let i = from; i < to; i++) {
+    xx += (x[i] - mx) ** 2;
+    yy += (y[i] - my) ** 2;
+    xy += (x[i] - mx) * (y[i] - my);
+  }
+  const t = 0.5 * Math.atan2(2 * xy, xx - yy);
+  const s = (x[to - 1] - x[from]) * Math.cos(t) + (y[to - 1] - y[from]) * Math.sin(t) < 0 ? -1 : 1;
+  return [s * Math.cos(t), s * Math.sin(t), mx, my];
+}

@@ -19,7 +19,7 @@ export interface Profile {
   readonly z: readonly number[];
   readonly depth: readonly number[];
   /** Points outside of the finish line, outward from it. */
-  readonly outside: { readonly r: readonly number[]; readonly z: readonly number[] };
+  readonly outside: { readonly r: readonly number[]; readonly z: readonly number[]; readonly depth: readonly number[] };
   readonly pieces: readonly Piece[];
   /** Refined edge. */
   readonly finish: { readonly r: number; readonly z: number; readonly u: number };
@@ -75,7 +75,17 @@ export function readProfile(azimuth: number, chains: readonly Chain[], tau: numb
   const floorEnd = wallRange ? wallRange.from : Math.min(p.r.length, 12);
   const edge = refineEdge(p, o, floorEnd);
   const wall = wallRange ? describeWall(p, sums, pieces, wallRange, edge.finish, sigma) : null;
-  return { azimuth, r: p.r, z: p.z, depth: p.w, outside: { r: o.r, z: o.z }, pieces, finish: edge.finish, floor: edge.floor, wall };
+  return {
+    azimuth,
+    r: p.r,
+    z: p.z,
+    depth: p.w,
+    outside: { r: o.r, z: o.z, depth: o.w },
+    pieces,
+    finish: edge.finish,
+    floor: edge.floor,
+    wall,
+  };
 }
 
 interface Line3 {

@@ -3,6 +3,7 @@ import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
+import { damageBall } from './damage.ts';
 import type { Recipe } from './recipe.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
@@ -129,7 +130,9 @@ export class Workshop {
     const parts = this.bodies.parts.map(({ part, body }) => {
       if (part === PART.target) return keep(body.intersect(keep(kernel.make(envelope.solid()))));
       const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
-      return depth > 0 ? keep(body.subtract(keep(damageSphere(typodont, part, depth, kernel)))) : body;
+      if (depth === 0) return body;
+      const ball = damageBall(typodont, part, depth);
+      return keep(body.subtract(keep(kernel.sphere(ball.radius, ball.centre))));
     });
     // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
     const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
@@ -144,28 +147,3 @@ export class Workshop {
 
 export const simulateCrown = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
   new Workshop(recipe.tooth, recipe.seed, kernel).crown(recipe, recipe.seed);
-
-/** Radius of the cutter's path that scratched the neighbour, mm. */
-const SCRATCH_RADIUS = 1.2;
-
-/** A sphere that enters the neighbour at its contact with the target by `depth`. */
-function damageSphere(t: Typodont, part: number, depth: number, kernel: SolidKernel): Body {
-  const c = contactPoint(t, part);
-  const n = t.teeth.find((q) => q.part === part);
-  if (!c || !n) throw new RangeError('there is no neighbour on that side to damage');
-  const side = part === PART.mesial ? 1 : -1;
-  // Along the arch from the target into the neighbour: find its surface, then set the sphere `depth` deep.
-  const z = c[2] + 0.4;
-  let x = c[0];
-  const inside = (at: number) => {
-    const q = [n.inverse[0] * at + n.inverse[1] * c[1] + n.inverse[3], n.inverse[4] * at + n.inverse[5] * c[1] + n.inverse[7]];
-    return n.shape.inside(q[0], q[1], z);
-  };
-  let hi = x + side * 2.5;
-  for (let i = 0; i < 40; i++) {
-    const m = (x + hi) / 2;
-    if (inside(m) > 0) hi = m;
-    else x = m;
-  }
-  return kernel.sphere(SCRATCH_RADIUS, [hi + side * (depth - SCRATCH_RADIUS), c[1], z]);
-}

@@ -1,7 +1,10 @@
-import { unit, type Vec3 } from '../../linalg/vec.ts';
+import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
 import { AZIMUTHS, type CrownAnatomy } from '../../segment/crown.ts';
+import { type OcclusalZone, occlusalZones } from '../../segment/occlusal-zones.ts';
+import type { Wall } from '../../segment/profile.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
+import { classify, heightShare, type SurfaceKind } from '../../segment/surfaces.ts';
 import { type Draw, drawDirection, drawLean } from './draw-direction.ts';
 
 /** What the crown's measures share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
@@ -16,6 +19,18 @@ export interface CrownContext {
   readonly draw: Draw | null;
   /** Wall taper against the draw direction, degrees. */
   readonly taper: Around;
+  /** Occlusoaxial edge by azimuth. */
+  readonly topR: Around;
+  readonly topZ: Around;
+  /** Wall, floor or occlusal surface, a vertex of the target region. */
+  readonly kinds: readonly SurfaceKind[];
+  readonly zones: readonly OcclusalZone[];
+  /** The region's points averaged twice over their neighbours: for least distances, which noise would shorten. */
+  readonly steady: Float64Array;
+  /** Incisors and canines. */
+  readonly anterior: boolean;
+  /** Prepared points in the outer third of the side at the azimuths that `accept` takes. */
+  outerThird(accept: (azimuth: number) => boolean): number[];
 }
 
 /** Half window of the smoothing round the tooth, in steps of 2°. */
@@ -44,55 +59,96 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
     p.map((q) => q?.wall?.lean ?? null),
     HALF,
   );
-  const draw = drawDirection(wallNormals(anatomy), NORMALS_BLUR);
+  const draw = drawDirection(wallNormals(anatomy, lean), NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
-  return { anatomy, azimuths, finishR, finishZ, footR, footZ, lean, draw, taper };
+  const edge = (value: (w: Wall) => number) =>
+    smoothAround(
+      p.map((q) => (q?.wall ? value(q.wall) : null)),
+      3,
+    );
+  const parts = {
+    anatomy,
+    azimuths,
+    finishR,
+    finishZ,
+    footR,
+    footZ,
+    lean,
+    draw,
+    taper,
+    topR: edge((w) => w.top.r),
+    topZ: edge((w) => w.top.z),
+    kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),
+    steady: steadied(anatomy),
+    anterior: Number(anatomy.master.description.tooth[1]) <= 3,
+    outerThird: (accept: (azimuth: number) => boolean): number[] => outerThird(anatomy, accept),
+  };
+  return { ...parts, zones: occlusalZones(anatomy, parts.kinds) };
+}
+
+function outerThird(a: CrownAnatomy, accept: (azimuth: number) => boolean): number[] {
+  const { mesh, prepared } = a.region;
+  const q = mesh.positions;
+  const out: number[] = [];
+  for (let v = 0; v < prepared.length; v++) {
+    if (!prepared[v] || !accept(azimuthOf(q[3 * v], q[3 * v + 1]))) continue;
+    const share = heightShare(a, q[3 * v], q[3 * v + 1], q[3 * v + 2]);
+    if (share !== null && share >= 2 / 3 && share < 1) out.push(v);
+  }
+  return out;
+}
+
+function steadied(a: CrownAnatomy): Float64Array {
+  const { mesh, adjacency } = a.region;
+  let from = mesh.positions;
+  for (let pass = 0; pass < 2; pass++) {
+    const to = from.slice();
+    for (let v = 0; v < from.length / 3; v++) {
+      const n = adjacency.start[v + 1] - adjacency.start[v];
+      if (n < 4) continue;
+      for (let k = 0; k < 3; k++) {
+        let s = 0;
+        for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) s += from[3 * adjacency.list[i] + k];
+        to[3 * v + k] = 0.5 * from[3 * v + k] + (0.5 * s) / n;
+      }
+    }
+    from = to;
+  }
+  return from;
 }
 
 /** degrees: how well a wall normal is known; see draw-direction.ts. */
-const NORMALS_BLUR = 0.5;
+const NORMALS_BLUR = 0.3;
 
-/** Degrees of arc over which a wall normal is averaged. */
-const BIN = 12;
+/** Half window, in steps of 2°, over which the wall's run round the tooth is taken. */
+const RUN = 5;
 
 /**
- * Outward normals of the primary wall, one every 12°, averaged by area over the middle 70 % of the wall's height: a sum of
- * area vectors depends on the patch's border alone, so that point noise hardly enters.
+ * Outward normals of the primary wall, one an azimuth: its lean from the fitted line, its run round the tooth from the
+ * wall lines of the azimuths beside it at the same height.
  */
-function wallNormals(a: CrownAnatomy): Vec3[] {
-  const { region, profiles } = a;
-  const p = region.mesh.positions;
-  const t = region.mesh.triangles;
-  const n = profiles.length;
-  const limits = profiles.map((q) => {
-    if (!q?.wall) return null;
-    const z0 = q.z[q.wall.from];
-    const z1 = q.z[Math.min(q.wall.to, q.z.length) - 1];
-    return [z0 + 0.15 * (z1 - z0), z1 - 0.15 * (z1 - z0)] as const;
+function wallNormals(a: CrownAnatomy, lean: Around): Vec3[] {
+  const walls = a.profiles.map((p) => p?.wall ?? null);
+  const n = walls.length;
+  const step = (2 * Math.PI) / n;
+  return walls.flatMap((w, k): Vec3[] => {
+    const own = lean[k];
+    if (!w || own === null) return [];
+    let run = 0;
+    let squares = 0;
+    for (let j = 1; j <= RUN; j++) {
+      const after = walls[(k + j) % n];
+      const before = walls[(k - j + n) % n];
+      if (!after || !before) continue;
+      run += j * (radiusAt(after, w.line.y) - radiusAt(before, w.line.y));
+      squares += 2 * j * j;
+    }
+    if (squares === 0) return [];
+    const phi = k * step;
+    const turn = run / squares / step / w.line.x;
+    const out: Vec3 = [Math.sin(phi) - turn * Math.cos(phi), Math.cos(phi) + turn * Math.sin(phi), Math.tan(toRadians(own))];
+    return [unit(out)];
   });
-  const sums = Array.from({ length: 360 / BIN }, () => ({ x: 0, y: 0, z: 0, area: 0 }));
-  for (let f = 0; f < t.length; f += 3) {
-    const [i, j, k] = [3 * t[f], 3 * t[f + 1], 3 * t[f + 2]];
-    if (!region.prepared[t[f]]) continue;
-    const x = (p[i] + p[j] + p[k]) / 3;
-    const y = (p[i + 1] + p[j + 1] + p[k + 1]) / 3;
-    const z = (p[i + 2] + p[j + 2] + p[k + 2]) / 3;
-    const azimuth = azimuthOf(x, y);
-    const limit = limits[Math.round((azimuth / 360) * n) % n];
-    if (!limit || z < limit[0] || z > limit[1]) continue;
-    const ux = p[j] - p[i];
-    const uy = p[j + 1] - p[i + 1];
-    const uz = p[j + 2] - p[i + 2];
-    const vx = p[k] - p[i];
-    const vy = p[k + 1] - p[i + 1];
-    const vz = p[k + 2] - p[i + 2];
-    const s = sums[Math.floor(azimuth / BIN) % sums.length];
-    const m = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    s.x += m[0] / 2;
-    s.y += m[1] / 2;
-    s.z += m[2] / 2;
-    s.area += Math.hypot(m[0], m[1], m[2]) / 2;
-  }
-  // A bin with hardly any wall in it says nothing about the wall.
-  return sums.filter((s) => s.area > 0.25).map((s) => unit([s.x, s.y, s.z]));
 }
+
+const radiusAt = (w: Wall, z: number): number => w.line.x + ((z - w.line.y) * w.line.dx) / w.line.dy;

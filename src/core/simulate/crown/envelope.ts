@@ -11,8 +11,10 @@ export interface CutProfile {
   readonly width: number;
   /** Degrees, + converging. */
   readonly lean: number;
-  /** Height at which the wall meets the top. */
+  /** Height at which the primary wall ends: at the top or at a second plane. */
   readonly wallTop: number;
+  /** Occlusoaxial edge: where the side, second planes included, has turned by 45° from upright. */
+  readonly edge: readonly [number, number];
   /** Height at which the floor has run into the straight wall. */
   readonly wallFoot: number;
   /** From the axis outward and down to beyond the tooth. */
@@ -145,8 +147,9 @@ export class CrownEnvelope {
     const wallTop = (lo + hi) / 2;
     const rTop = wall(wallTop);
     // Fillet between floor and wall, tangent to both, whose floor end lies `rounding` of the width inside the edge.
-    const between = toRadians(90 + lean - margin.slope) / 2;
-    const reach = Math.min(margin.rounding * width, 0.9 * (wallTop - foot[1]));
+    const between = toRadians(90 + lean + margin.slope) / 2;
+    // Every profile has the same number of points, so that neighbouring ones can be joined: a vanishing fillet keeps its arc.
+    const reach = margin.rounding > 0 ? Math.max(1e-3, Math.min(margin.rounding * width, 0.9 * (wallTop - foot[1]))) : 0;
     const radius = reach * Math.tan(between);
     const alongFloor: [number, number] = [
       foot[0] + reach * Math.cos(toRadians(margin.slope)),
@@ -183,7 +186,7 @@ export class CrownEnvelope {
       line.push([r, foot[1] - (r - foot[0]) * slope]);
     }
     for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * slope]);
-    return { finish, width, lean, wallTop, wallFoot: alongWall[1], line };
+    return { finish, width, lean, wallTop, wallFoot: alongWall[1], edge: occlusoaxialEdge(line, alongWall[1]), line };
   }
 
   /** Closed solid: the profiles swept round the axis, with a floor well below the finish line. */
@@ -211,6 +214,14 @@ export class CrownEnvelope {
     }
     return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
   }
+}
+
+/** From the wall's foot upward, the last point before the line runs more inward than up. */
+function occlusoaxialEdge(line: readonly (readonly [number, number])[], foot: number): readonly [number, number] {
+  let i = line.length - 1;
+  while (i > 0 && (line[i][1] < foot - 1e-9 || line[i - 1][1] <= foot + 1e-9)) i--;
+  while (i > 0 && line[i - 1][1] - line[i][1] > line[i][0] - line[i - 1][0]) i--;
+  return line[i];
 }
 
 /** 1 inside the stretch, falling smoothly to 0 at 1.5 half widths. */

@@ -43,6 +43,8 @@ export class PolarCurve {
 }
 
 const SAMPLES = 720;
+/** mm */
+const LEAST_WALL = 0.8;
 
 /** True values of every reading that a crown recipe determines, from the construction's own curves and formulas. */
 export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
@@ -66,28 +68,35 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     profiles.map(({ p, wall }) => wall(p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))),
   );
   const low = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 0.1)));
-  const high = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallTop - 0.3)));
-  const top = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallTop)));
+  // The wall is straight by construction: any second height on its line will do, however short the wall itself is.
+  const high = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 1.1)));
+  const top = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.edge[0], p.edge[1])));
+  const edgeHeight = (a: number): number => top.at(a).z - finish.at(a).z;
   const gingiva = new PolarCurve(t.gingivalMargin.map((g) => sub(g, origin)));
-  const normals = profiles.map(({ p, wall }, k) => {
+  const normals = profiles.flatMap(({ p, wall }, k) => {
+    if (p.wallTop - p.wallFoot < LEAST_WALL) return [];
     const next = profiles[(k + 1) % SAMPLES];
     const z = (p.wallFoot + p.wallTop) / 2;
     const around = sub(next.wall(z), wall(z));
     const n = unit(cross(around, sub(wall(z + 0.2), wall(z))));
-    return dot(n, [Math.sin((2 * Math.PI * k) / SAMPLES), Math.cos((2 * Math.PI * k) / SAMPLES), 0]) < 0 ? scale(n, -1) : n;
+    return [dot(n, [Math.sin((2 * Math.PI * k) / SAMPLES), Math.cos((2 * Math.PI * k) / SAMPLES), 0]) < 0 ? scale(n, -1) : n];
   });
   const draw = drawDirection(normals) as Draw;
   const azimuths = Array.from({ length: 180 }, (_, k) => 2 * k);
   const width = azimuths.map((a) => finish.at(a).r - foot.at(a).r);
   const height = azimuths.map((a) => finish.at(a).z - gingiva.at(a).z);
-  const lean = azimuths.map((a) => {
+  const lean = azimuths.map((a, k) => {
     const l = low.at(a);
     const h = high.at(a);
-    return (Math.atan2(l.r - h.r, h.z - l.z) * 180) / Math.PI;
+    const { p } = profiles[(k * SAMPLES) / azimuths.length];
+    // Where hardly any upright wall was left standing there is no wall to have a lean.
+    return p.wallTop - p.wallFoot < LEAST_WALL ? null : (Math.atan2(l.r - h.r, h.z - l.z) * 180) / Math.PI;
   });
-  const taper = azimuths.map((a, k) => lean[k] + drawLean(draw, a));
+  const taper = lean.map((v, k) => (v === null ? null : v + drawLean(draw, azimuths[k])));
   const out: Truth[] = [];
-  const stats = (name: string, zone: string | null, unitOf: Unit, v: readonly number[]): void => {
+  const stats = (name: string, zone: string | null, unitOf: Unit, values: readonly (number | null)[]): void => {
+    const v = values.filter((q): q is number => q !== null);
+    if (v.length < 0.9 * values.length) return;
     const [p05, median, p95] = weightedQuantiles(
       v,
       v.map(() => 1),
@@ -108,6 +117,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     ['margin.gingiva', height, 'mm'],
     ['taper.wall', taper, 'deg'],
     ['wall.lean', lean, 'deg'],
+    ['wall.height', azimuths.map(edgeHeight), 'mm'],
   ] as const) {
     stats(name, null, u, values);
     for (const s of SECTORS)
@@ -118,18 +128,19 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
         values.filter((_, k) => inSector(azimuths[k], s)),
       );
   }
-  const pair = (centre: number): number =>
-    mean(azimuths.flatMap((a, k) => (Math.abs(a - centre) <= 30 ? [taper[k] + taper[(k + 90) % 180]] : [])));
-  const facial = mean(azimuths.flatMap((a, k) => (a <= 30 || a >= 330 ? [taper[k] + taper[(k + 90) % 180]] : [])));
-  out.push({ name: 'toc.faciolingual', zone: null, stat: 'mean', unit: 'deg', value: facial });
-  out.push({ name: 'toc.mesiodistal', zone: null, stat: 'mean', unit: 'deg', value: pair(90) });
-  out.push({
-    name: 'toc.mean',
-    zone: null,
-    stat: 'mean',
-    unit: 'deg',
-    value: mean(azimuths.slice(0, 90).map((_, k) => taper[k] + taper[k + 90])),
+  const pairs = azimuths.map((_, k) => {
+    const [a, b] = [taper[k], taper[(k + azimuths.length / 2) % azimuths.length]];
+    return a === null || b === null ? null : a + b;
   });
+  for (const [name, accept] of [
+    ['toc.faciolingual', (a: number) => a <= 30 || a >= 330],
+    ['toc.mesiodistal', (a: number) => Math.abs(a - 90) <= 30],
+    ['toc.mean', (a: number) => a < 180],
+  ] as const) {
+    const sums = pairs.filter((_, k) => accept(azimuths[k]));
+    const there = sums.filter((v): v is number => v !== null);
+    if (there.length === sums.length) out.push({ name, zone: null, stat: 'mean', unit: 'deg', value: mean(there) });
+  }
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;

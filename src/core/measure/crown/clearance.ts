@@ -1,0 +1,126 @@
+import type { Vec3 } from '../../linalg/vec.ts';
+import { DEG } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
+import { THRESHOLDS } from '../../thresholds.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+
+/** Excursions of the lower jaw: length of the path, condylar inclination, Bennett angle. */
+export const EXCURSION = { path_mm: 2, condylar_deg: 30, bennett_deg: 10 } as const;
+const STEPS = 8;
+/** mm beyond which the opposing surface is simply far away. */
+const FAR = 6;
+
+/**
+ * Clearance to the opposing arch over each occlusal zone: in occlusion, along the lateral excursions to both sides, and in
+ * protrusion. Negative = the two surfaces would run into each other.
+ * @formula least signed distance of the zone's points (smoothed over their neighbours) to the opposing surface, over the path; the path drops by the condylar inclination, and to the balancing side runs forward by the Bennett angle
+ * @units mm
+ * @frame tooth
+ * @fails no-opposing, not-seen, no-landmark
+ * @source measures.md 5, `clearance.static`, `.lateral`, `.protrusive`
+ * @example parallel planes 1.5 apart read 1.5
+ */
+export function clearance(c: CrownContext): Reading[] {
+  const { master } = c.anatomy;
+  const upper = ['1', '2', '5', '6'].includes(master.description.tooth[0]);
+  return (
+    [
+      ['clearance.static', [[0, 0, 0]]],
+      [
+        'clearance.lateral',
+        [...path(upper, [0, 1]), ...path(upper, [Math.sin(EXCURSION.bennett_deg * DEG), -Math.cos(EXCURSION.bennett_deg * DEG)])],
+      ],
+      ['clearance.protrusive', path(upper, [1, 0])],
+    ] as const
+  ).flatMap(([name, shifts]) => c.zones.flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
+}
+
+/**
+ * Positions of the opposing arch against the target along one excursion, `way` = (mesial, facial) direction of the lower jaw.
+ * The jaws always part along the target's own axis; which of the two moves decides the sign across it.
+ */
+function path(upper: boolean, way: readonly [number, number]): Vec3[] {
+  const s = upper ? 1 : -1;
+  const across = Math.cos(EXCURSION.condylar_deg * DEG);
+  const apart = Math.sin(EXCURSION.condylar_deg * DEG);
+  return Array.from({ length: STEPS + 1 }, (_, i): Vec3 => {
+    const d = (EXCURSION.path_mm * i) / STEPS;
+    return [s * way[0] * across * d, s * way[1] * across * d, apart * d];
+  });
+}
+
+function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][number], shifts: readonly Vec3[]): Reading[] {
+  const { region, master, alignment } = c.anatomy;
+  const { opposing } = master;
+  if (!opposing) return refusal(name, z.zone, ['min'], 'mm', 'no-opposing');
+  if (z.lacking) return refusal(name, z.zone, ['min'], 'mm', z.lacking);
+  if (z.coverage < THRESHOLDS.coverageLeast || z.vertices.length < 12) return refusal(name, z.zone, ['min'], 'mm', 'not-seen', z.coverage);
+  const hit = newClosest();
+  const p = c.steady;
+  let best: { d: number; v: number } | null = null;
+  let hint = -1;
+  for (const s of shifts)
+    for (const v of z.vertices) {
+      const [x, y, w] = [p[3 * v] - s[0], p[3 * v + 1] - s[1], p[3 * v + 2] - s[2]];
+      // Only what could lower the least distance found so far is looked for.
+      const limit = best ? Math.abs(best.d) + (best.d < 0 ? FAR : 0) : FAR;
+      if (!closestPoint(opposing, x, y, w, hit, Math.min(FAR, limit), hint) || onBorder(opposing, hit)) continue;
+      hint = hit.slot;
+      const d = signOf(opposing, hit, x, y, w) * Math.sqrt(hit.distanceSquared);
+      if (!best || d < best.d) best = { d, v };
+    }
+  if (!best) return refusal(name, z.zone, ['min'], 'mm', 'far-apart', z.coverage);
+  const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];
+  return [
+    reading({
+      name,
+      zone: z.zone,
+      stat: 'min',
+      unit: 'mm',
+      value: best.d,
+      U: expanded(alignment.pointError, 0.3 * alignment.noise, methodUncertainty(name, 'min')),
+      at: { azimuth: azimuthOf(at[0], at[1]), point: at },
+      coverage: z.coverage,
+      samples: z.vertices.length,
+    }),
+  ];
+}
+
+/** Thicknesses (mm) of the flat gauges that are tried. */
+export const GAUGES = [1, 1.5, 2] as const;
+
+/**
+ * Gauge passes: would a flat gauge of thickness t pass between the zone and the opposing arch?
+ * @formula 1 when clearance.static ≥ t, 0 when not; U = 1 when t lies within the clearance's own U
+ * @units none
+ * @frame tooth
+ * @fails as clearance.static
+ * @source measures.md 5, `gauge.pass(t)`
+ * @example a clearance of 1.2 lets the 1.0 gauge pass and stops the 1.5
+ */
+export function gaugePass(statics: readonly Reading[]): Reading[] {
+  return statics
+    .filter((r) => r.name === 'clearance.static')
+    .flatMap((r) =>
+      GAUGES.flatMap((t): Reading[] => {
+        const name = `gauge.pass(${t.toFixed(1)})`;
+        if (r.value === null) return refusal(name, r.zone, ['value'], 'none', r.reason, r.coverage);
+        const sure = Math.abs(r.value - t) > r.U;
+        return [
+          reading({
+            name,
+            zone: r.zone,
+            unit: 'none',
+            value: r.value >= t ? 1 : 0,
+            U: sure ? 0 : 1,
+            at: r.at,
+            coverage: r.coverage,
+            samples: r.samples,
+          }),
+        ];
+      }),
+    );
+}

@@ -1,0 +1,121 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import type { Profile } from '../../segment/profile.ts';
+import { median } from '../../statistics/quantile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+
+/** degrees either side of lingual. */
+const HALF_ARC = 14;
+
+/**
+ * Lingual form of an anterior preparation: the cingulum wall's height and its angle to the facial cervical plane, how
+ * concave the fossa is above it, and on a canine the lingual ridge that is kept.
+ * @formula height = z(end of the lingual wall) − z(finish line); angle = facial + lingual lean (0 = parallel); concavity = largest depth of the profile under the chord from the wall's end to the incisal edge; ridge = how far the profile at lingual stands out over those 22° to either side, at the fossa's middle height
+ * @units mm; degrees; mm; mm
+ * @frame tooth
+ * @fails not-on-tooth, no-wall
+ * @source measures.md 5, `form.lingual`
+ * @example a fossa straight from wall to edge has concavity 0
+ */
+export function formLingual(c: CrownContext): Reading[] {
+  if (!c.anterior) return [];
+  const names = [
+    ['form.lingual.height', 'mm'],
+    ['form.lingual.angle', 'deg'],
+    ['form.lingual.concavity', 'mm'],
+  ] as const;
+  const n = c.azimuths.length;
+  const near = c.azimuths.flatMap((a, k) => (Math.abs(a - 180) <= HALF_ARC ? [k] : []));
+  const profiles = near.flatMap((k) => {
+    const p = c.anatomy.profiles[k];
+    return p?.wall ? [p] : [];
+  });
+  const facial = c.lean.filter((v, k): v is number => v !== null && (c.azimuths[k] <= HALF_ARC || c.azimuths[k] >= 360 - HALF_ARC));
+  const lingual = c.lean.filter((v, k): v is number => v !== null && Math.abs(c.azimuths[k] - 180) <= HALF_ARC);
+  if (profiles.length < near.length / 2 || facial.length < 3 || lingual.length < 3)
+    return names.flatMap(([name, unit]) => refusal(name, null, ['value'], unit, 'no-wall', profiles.length / near.length));
+  const heights = profiles.map((p) => p.z[Math.min(p.z.length, (p.wall as { to: number }).to) - 1] - p.finish.z);
+  const fossas = profiles.map(fossaOf).filter((v) => v !== null);
+  const middle = c.topR[n / 2];
+  const topZ = c.topZ[n / 2];
+  const at = { azimuth: 180, ...(middle !== null && topZ !== null ? { point: radialPoint(180, middle, topZ) } : {}) };
+  const common = { at, coverage: profiles.length / near.length, samples: profiles.length };
+  const out: Reading[] = [
+    reading({
+      name: 'form.lingual.height',
+      unit: 'mm',
+      value: median(heights),
+      U: expanded(methodUncertainty('wall.height', 'mean')),
+      ...common,
+    }),
+    reading({
+      name: 'form.lingual.angle',
+      unit: 'deg',
+      value: median(facial) + median(lingual),
+      U: expanded(methodUncertainty('toc.faciolingual', 'mean')),
+      ...common,
+    }),
+    ...(fossas.length
+      ? [
+          reading({
+            name: 'form.lingual.concavity',
+            unit: 'mm',
+            value: median(fossas.map((f) => f.depth)),
+            U: expanded(methodUncertainty('reduction.incisal', 'value')),
+            ...common,
+          }),
+        ]
+      : refusal('form.lingual.concavity', null, ['value'], 'mm', 'no-wall', common.coverage)),
+  ];
+  if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, median(fossas.map((f) => f.z)), common));
+  return out;
+}
+
+/** Depth of the profile under the chord from the end of the wall to its highest point, and the height of the deepest place. */
+function fossaOf(p: Profile): { depth: number; z: number } | null {
+  const from = Math.min(p.z.length - 1, (p.wall as { to: number }).to);
+  let top = from;
+  for (let i = from; i < p.z.length; i++) if (p.z[i] > p.z[top]) top = i;
+  if (top - from < 8) return null;
+  const dr = p.r[top] - p.r[from];
+  const dz = p.z[top] - p.z[from];
+  const l = Math.hypot(dr, dz);
+  let depth = 0;
+  let z = (p.z[top] + p.z[from]) / 2;
+  for (let i = from; i <= top; i++) {
+    // Positive towards the inside of the tooth, which lies at smaller r.
+    const d = ((p.z[i] - p.z[from]) * dr - (p.r[i] - p.r[from]) * dz) / l;
+    if (d > depth) {
+      depth = d;
+      z = p.z[i];
+    }
+  }
+  return { depth, z };
+}
+
+function ridge(c: CrownContext, z: number, common: { coverage: number; samples: number }): Reading[] {
+  const name = 'form.lingual.ridge';
+  const radius = (azimuth: number): number | null => {
+    const p = c.anatomy.profiles[Math.round((azimuth / 360) * c.azimuths.length)];
+    if (!p) return null;
+    let best: number | null = null;
+    for (let i = 0; i < p.z.length; i++) if (best === null || Math.abs(p.z[i] - z) < Math.abs(p.z[best] - z)) best = i;
+    return best !== null && Math.abs(p.z[best] - z) < 0.3 ? p.r[best] : null;
+  };
+  const around = (centre: number): number[] => [-4, -2, 0, 2, 4].map((d) => radius(centre + d)).filter((r) => r !== null);
+  const [middle, mesial, distal] = [around(180), around(158), around(202)];
+  if (!Number.isFinite(z) || [middle, mesial, distal].some((l) => l.length < 3))
+    return refusal(name, null, ['value'], 'mm', 'no-wall', common.coverage);
+  // A round lingual face stands out by itself: what counts is more than its own chord.
+  const flat = (median(mesial) + median(distal)) / 2 / Math.cos((22 * Math.PI) / 180);
+  return [
+    reading({
+      name,
+      unit: 'mm',
+      value: median(middle) - flat * Math.cos((22 * Math.PI) / 180),
+      U: expanded(methodUncertainty('reduction.incisal', 'value')),
+      ...common,
+    }),
+  ];
+}

@@ -1,0 +1,69 @@
+import { toDegrees } from '../../linalg/vec.ts';
+import type { Reading } from '../../result/reading.ts';
+import { smoothAround } from '../../segment/around.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import { fitDirection } from '../../segment/polyline.ts';
+import { type Profile, STEP } from '../../segment/profile.ts';
+import { aroundStats } from '../around-stats.ts';
+import type { CrownContext } from './context.ts';
+
+/** mm: stretches of measures.md 4 over which the two directions are taken. */
+const INSIDE_MM = 0.2;
+const OUTSIDE_MM = 0.5;
+/** mm of uncut surface outside that is the least to give a direction. */
+const OUTSIDE_LEAST_MM = 0.15;
+
+/** Cavosurface angle at each azimuth, smoothed over about 1 mm. */
+export function marginExits(c: CrownContext): (number | null)[] {
+  return smoothAround(
+    c.anatomy.profiles.map((p) => (p ? exitAngle(p, c.anatomy.region.tau) : null)),
+    5,
+  );
+}
+
+function exitAngle(p: Profile, tau: number): number | null {
+  const { finish } = p;
+  // Positions along the profile are counted from the refined edge, not from where the depth crosses τ.
+  const from = (r: number, z: number): number => Math.hypot(r - finish.r, z - finish.z);
+  const first = p.r.findIndex((r, i) => from(r, p.z[i]) > 0.03 && r <= finish.r + 0.02);
+  if (first < 0) return null;
+  const inside = fitDirection(p.r, p.z, first, Math.min(p.r.length, first + Math.ceil(INSIDE_MM / STEP) + 1));
+  // Outside runs along the uncut tooth until the gingiva or 0.5 mm.
+  const { r, z, depth } = p.outside;
+  let start = 0;
+  while (start < r.length && (Math.abs(depth[start]) > tau || from(r[start], z[start]) < 0.04)) start++;
+  let end = start;
+  while (end < r.length && from(r[end], z[end]) <= OUTSIDE_MM && Math.abs(depth[end]) < tau) end++;
+  if ((end - start) * STEP < OUTSIDE_LEAST_MM || !inside) return null;
+  const outside = fitDirection(r, z, start, end);
+  if (!outside) return null;
+  const cos = inside[0] * outside[0] + inside[1] * outside[1];
+  return toDegrees(Math.acos(Math.max(-1, Math.min(1, cos))));
+}
+
+/**
+ * Exit (cavosurface) angle of the margin: between its floor and the uncut surface outside, through the tooth.
+ * @formula angle between the direction of the floor's first 0.2 mm inward and of the uncut surface's first 0.5 mm outward
+ * @units degrees; 90 is a butt, towards 180 the edge runs out like a feather
+ * @frame tooth, in the plane of the azimuth
+ * @fails no-finish-line (also where the gingiva hides the surface outside)
+ * @source measures.md 5, `margin.exit`
+ * @example a shoulder across a cylinder's axis leaves at 90
+ */
+export function marginExit(c: CrownContext): Reading[] {
+  return aroundStats({
+    name: 'margin.exit',
+    unit: 'deg',
+    values: marginExits(c),
+    azimuths: c.azimuths,
+    stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
+    each: toDegrees(Math.max(0.01, c.anatomy.alignment.noise) / INSIDE_MM) / 2.2,
+    common: 0.3,
+    reason: 'no-finish-line',
+    point: (k) => {
+      const r = c.finishR[k];
+      const z = c.finishZ[k];
+      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
+    },
+  });
+}

@@ -1,0 +1,65 @@
+import type { Reading } from '../../result/reading.ts';
+import { smoothAround } from '../../segment/around.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import type { Profile } from '../../segment/profile.ts';
+import { aroundStats } from '../around-stats.ts';
+import type { CrownContext } from './context.ts';
+
+/** Height of the outer edge over the floor's lowest point at each azimuth; 0 where the floor only rises inward. */
+export function marginLips(c: CrownContext): (number | null)[] {
+  return smoothAround(
+    c.anatomy.profiles.map((p) => (p?.wall ? lipOf(p, p.wall.from) : null)),
+    4,
+  ).map((v) => (v === null ? null : Math.max(0, v)));
+}
+
+/** The lowest point is taken as a mean of five, the edge as the mean round the highest of the first 0.3 mm: single points are noise. */
+function lipOf(p: Profile, wallFrom: number): number {
+  const mean = (i: number): number => {
+    let s = 0;
+    let n = 0;
+    for (let j = Math.max(0, i - 1); j <= Math.min(p.z.length - 1, i + 1); j++) {
+      s += p.z[j];
+      n++;
+    }
+    return s / n;
+  };
+  let low = Infinity;
+  let lowAt = 0;
+  for (let i = 1; i < Math.max(3, wallFrom); i++)
+    if (mean(i) < low) {
+      low = mean(i);
+      lowAt = i;
+    }
+  let edge = -Infinity;
+  for (let i = 0; i <= Math.min(lowAt, 5); i++) edge = Math.max(edge, mean(i));
+  return edge - low;
+}
+
+/**
+ * Lip: how far the outer edge of the margin stands over the lowest point of the floor inside it (a trough left by a cutter
+ * sunk deeper than half its tip).
+ * @formula z(edge) − min z(floor between edge and wall), not below 0, smoothed over about 1 mm
+ * @units mm
+ * @frame tooth
+ * @fails no-finish-line
+ * @source measures.md 5, `margin.lip`
+ * @example a floor that dips 0.1 mm under its own edge reads 0.1
+ */
+export function marginLip(c: CrownContext): Reading[] {
+  return aroundStats({
+    name: 'margin.lip',
+    unit: 'mm',
+    values: marginLips(c),
+    azimuths: c.azimuths,
+    stats: ['median', 'p95', 'max'],
+    each: 0.4 * c.anatomy.alignment.noise,
+    common: 0.002,
+    reason: 'no-finish-line',
+    point: (k) => {
+      const r = c.finishR[k];
+      const z = c.finishZ[k];
+      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
+    },
+  });
+}

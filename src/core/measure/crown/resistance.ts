@@ -1,0 +1,104 @@
+import { cross, dot, sub, toDegrees, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { present } from '../../segment/around.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { mean } from '../../statistics/quantile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+import { wallHeights } from './wall-height.ts';
+
+/** Degrees between pivots on the finish line, and half the arc of the wall that is looked at across from each. */
+const PIVOT_STEP = 10;
+const OPPOSITE_HALF = 45;
+
+/**
+ * Resistance form: a crown that tips about the finish line on one side must run into the wall across.
+ * @formula for a pivot every 10°, with the tangent of the finish line as axis: share of the opposite wall's area (± 45°) where (axis × (p − pivot)) · outward normal < 0; limiting taper = atan(height ÷ base) by azimuth
+ * @units share; degrees
+ * @frame tooth
+ * @fails no-wall
+ * @source measures.md 5, `resistance.share`
+ * @example a cylinder resists with its whole opposite wall; walls leaning more than atan(h ÷ b) with nothing
+ */
+export function resistance(c: CrownContext): Reading[] {
+  const { region } = c.anatomy;
+  const shares: { azimuth: number; share: number }[] = [];
+  const p = region.mesh.positions;
+  const walls: { a: number; p: Vec3; n: Vec3; area: number }[] = [];
+  for (let v = 0; v < c.kinds.length; v++) {
+    if (c.kinds[v] !== 'wall') continue;
+    const point: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    const normal: Vec3 = [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]];
+    walls.push({ a: azimuthOf(point[0], point[1]), p: point, n: normal, area: region.areas[v] });
+  }
+  const n = c.azimuths.length;
+  const pointAt = (k: number): Vec3 | null => {
+    const r = c.finishR[(k + n) % n];
+    const z = c.finishZ[(k + n) % n];
+    return r === null || z === null ? null : radialPoint(c.azimuths[(k + n) % n], r, z);
+  };
+  for (let azimuth = 0; azimuth < 360; azimuth += PIVOT_STEP) {
+    const k = Math.round((azimuth / 360) * n);
+    const pivot = pointAt(k);
+    const before = pointAt(k - 3);
+    const after = pointAt(k + 3);
+    if (!pivot || !before || !after) continue;
+    let axis = sub(after, before);
+    // The far side has to rise: turn the axis so that it does.
+    const across = radialPoint(azimuth + 180, 10, 0);
+    if (cross(axis, across)[2] < 0) axis = [-axis[0], -axis[1], -axis[2]];
+    let all = 0;
+    let holds = 0;
+    for (const w of walls) {
+      if (Math.abs(wrapDegrees(w.a - azimuth - 180)) > OPPOSITE_HALF) continue;
+      all += w.area;
+      if (dot(cross(axis, sub(w.p, pivot)), w.n) < 0) holds += w.area;
+    }
+    if (all > 0.5) shares.push({ azimuth, share: holds / all });
+  }
+  const heights = wallHeights(c);
+  const limits = c.azimuths.flatMap((_, k) => {
+    const h = heights[(k + n / 2) % n];
+    const [a, b] = [c.finishR[k], c.finishR[(k + n / 2) % n]];
+    return h === null || a === null || b === null ? [] : [toDegrees(Math.atan2(h, a + b))];
+  });
+  if (shares.length < 18 || limits.length < n / 2)
+    return [
+      ...refusal('resistance.share', null, ['min', 'mean'], 'share', 'no-wall'),
+      ...refusal('resistance.taper', null, ['min'], 'deg', 'no-wall'),
+    ];
+  const least = shares.reduce((a, b) => (b.share < a.share ? b : a));
+  const u = methodUncertainty('resistance.share', 'value');
+  const coverage = shares.length / (360 / PIVOT_STEP);
+  return [
+    reading({
+      name: 'resistance.share',
+      stat: 'min',
+      unit: 'share',
+      value: least.share,
+      U: expanded(u),
+      at: { azimuth: least.azimuth },
+      coverage,
+      samples: shares.length,
+    }),
+    reading({
+      name: 'resistance.share',
+      stat: 'mean',
+      unit: 'share',
+      value: mean(shares.map((s) => s.share)),
+      U: expanded(u),
+      coverage,
+      samples: shares.length,
+    }),
+    reading({
+      name: 'resistance.taper',
+      stat: 'min',
+      unit: 'deg',
+      value: Math.min(...limits),
+      U: expanded(methodUncertainty('toc.mean', 'mean')),
+      coverage,
+      samples: present(heights).length,
+    }),
+  ];
+}

@@ -1,0 +1,105 @@
+import { DEG, toDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import { STEP } from '../../segment/profile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+import { drawLean } from './draw-direction.ts';
+
+/** mm: shadow shallower than this is scan noise on an upright wall. */
+const LEAST = 0.03;
+
+/**
+ * Undercut: what stays shadowed when one looks along the draw direction (zone null) or along the long axis (zone `long axis`).
+ * @formula in each half plane, from the top down: largest radius met so far − own radius, both measured across the direction; area where it exceeds 0.03 mm
+ * @units mm, mm²
+ * @frame tooth
+ * @fails no-wall
+ * @source measures.md 5, `undercut.depth`, `.area`, `.where`
+ * @example walls leaning out 3° over 4 mm all round hide 0.21 mm; a frustum hides 0
+ */
+export function undercut(c: CrownContext): Reading[] {
+  return [...along(c, null, (a) => (c.draw ? drawLean(c.draw, a) : null)), ...along(c, 'long axis', () => 0)];
+}
+
+function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => number | null): Reading[] {
+  const { profiles, alignment } = c.anatomy;
+  const n = profiles.length;
+  const seen = profiles.filter((p) => p?.wall).length;
+  const refuse = (): Reading[] => [
+    ...refusal('undercut.depth', zone, ['max'], 'mm', 'no-wall', seen / n),
+    ...refusal('undercut.area', zone, ['value'], 'mm2', 'no-wall', seen / n),
+  ];
+  if (seen < n / 2) return refuse();
+  const acrosses = profiles.map((p, k) => {
+    const tilt = lean(c.azimuths[k]);
+    const tan = tilt === null ? null : Math.tan(tilt * DEG);
+    return p && tan !== null ? Float64Array.from(p.r, (r, i) => r - p.z[i] * tan) : null;
+  });
+  const shadows = acrosses.map((own, k) => own && shadowOf(steadied(acrosses, k, own.length)));
+  let depth = 0;
+  let area = 0;
+  let where: { k: number; i: number } | null = null;
+  for (let k = 0; k < n; k++) {
+    const s = shadows[k];
+    const p = profiles[k];
+    if (!s || !p) continue;
+    for (let i = 0; i < s.length; i++) {
+      const d = s[i];
+      if (d <= LEAST) continue;
+      area += STEP * ((p.r[i] * 2 * Math.PI) / n);
+      if (d > depth) {
+        depth = d;
+        where = { k, i };
+      }
+    }
+  }
+  const at = where && {
+    azimuth: c.azimuths[where.k],
+    point: radialPoint(
+      c.azimuths[where.k],
+      (profiles[where.k] as { r: readonly number[] }).r[where.i],
+      (profiles[where.k] as { z: readonly number[] }).z[where.i],
+    ),
+  };
+  const common = { zone, at, coverage: seen / n, samples: seen };
+  const tiltError = toDegrees(alignment.turnError) * DEG * 4;
+  const U = expanded(0.35 * alignment.noise, zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
+  return [
+    reading({ name: 'undercut.depth', stat: 'max', unit: 'mm', value: depth, U, ...common }),
+    reading({ name: 'undercut.area', unit: 'mm2', value: area, U: Math.max(0.3, 0.25 * area), ...common }),
+  ];
+}
+
+/** Mean over 0.3 mm along the profile and five neighbouring half planes, where they are there: undercuts are wider than that. */
+function steadied(acrosses: readonly (Float64Array | null)[], k: number, length: number): Float64Array {
+  const n = acrosses.length;
+  const out = new Float64Array(length);
+  for (let i = 0; i < length; i++) {
+    let s = 0;
+    let m = 0;
+    for (let j = -2; j <= 2; j++) {
+      // Only whole windows: a window cut off at one end would lean on that side.
+      const reach = Math.min(2, i, length - 1 - i);
+      const a = acrosses[(k + j + n) % n];
+      if (!a || i + reach >= a.length) continue;
+      for (let d = -reach; d <= reach; d++) {
+        s += a[i + d];
+        m++;
+      }
+    }
+    out[i] = m > 0 ? s / m : (acrosses[k] as Float64Array)[i];
+  }
+  return out;
+}
+
+/** Shadow depth of each profile point; points run from the finish line inward and up, so the top is walked first. */
+function shadowOf(across: Float64Array): Float64Array {
+  const out = new Float64Array(across.length);
+  let reach = -Infinity;
+  for (let i = across.length - 1; i >= 0; i--) {
+    reach = Math.max(reach, across[i]);
+    out[i] = reach - across[i];
+  }
+  return out;
+}

@@ -1,0 +1,60 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { present } from '../../segment/around.ts';
+import { radialPoint } from '../../segment/crown.ts';
+import { mean } from '../../statistics/quantile.ts';
+import { aroundStats } from '../around-stats.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+
+/** Height of the wall along the draw direction at each azimuth. */
+export function wallHeights(c: CrownContext): (number | null)[] {
+  const d = c.draw?.direction ?? [0, 0, 1];
+  return c.azimuths.map((a, k) => {
+    const [r0, z0, r1, z1] = [c.finishR[k], c.finishZ[k], c.topR[k], c.topZ[k]];
+    if (r0 === null || z0 === null || r1 === null || z1 === null) return null;
+    const foot = radialPoint(a, r0, z0);
+    const top = radialPoint(a, r1, z1);
+    return (top[0] - foot[0]) * d[0] + (top[1] - foot[1]) * d[1] + (top[2] - foot[2]) * d[2];
+  });
+}
+
+/**
+ * Height of the axial wall from the finish line to the occlusoaxial edge, along the draw direction; and its mean against
+ * the width of the base.
+ * @formula (edge − finish line)·draw by azimuth; ratio = mean height ÷ mean distance of opposite finish-line points
+ * @units mm; ratio
+ * @frame tooth
+ * @fails no-wall
+ * @source measures.md 5, `wall.height`
+ * @example a frustum from z = 1 to z = 5 on a base 10 wide reads 4 and 0.4
+ */
+export function wallHeight(c: CrownContext): Reading[] {
+  const values = wallHeights(c);
+  const out = aroundStats({
+    name: 'wall.height',
+    unit: 'mm',
+    values,
+    azimuths: c.azimuths,
+    stats: ['min', 'median', 'mean', 'max'],
+    each: 0.5 * c.anatomy.alignment.noise,
+    common: c.anatomy.alignment.pointError,
+    reason: 'no-wall',
+    point: (k) => {
+      const r = c.topR[k];
+      const z = c.topZ[k];
+      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
+    },
+  });
+  const heights = present(values);
+  const n = c.azimuths.length;
+  const widths = c.finishR.slice(0, n / 2).flatMap((r, k) => {
+    const q = c.finishR[k + n / 2];
+    return r === null || q === null ? [] : [r + q];
+  });
+  if (heights.length < n / 2 || widths.length < n / 4)
+    return [...out, ...refusal('wall.height.ratio', null, ['value'], 'ratio', 'no-wall')];
+  const ratio = mean(heights) / mean(widths);
+  const u = methodUncertainty('wall.height', 'mean');
+  out.push(reading({ name: 'wall.height.ratio', unit: 'ratio', value: ratio, U: expanded(u / mean(widths)), samples: heights.length }));
+  return out;
+}

@@ -1,0 +1,96 @@
+// Readings against known truth: npm run study -- [--teeth 16,25] [--each 2] [--poses 1] [--noise 0.02] [--write docs/accuracy-data.json]
+import { fork } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { prepareMaster } from '#core/master/master.ts';
+import { intoFrame } from '#core/mesh/mesh.ts';
+import { measureCrown } from '#core/pipeline.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
+import { damageTruth } from '#core/simulate/truth/damage-truth.ts';
+import { solidKernel } from '../src/files/solid-kernel.ts';
+import { drawnCrown } from './recipes.ts';
+import { type Comparison, table } from './table.ts';
+
+const { values } = parseArgs({
+  options: {
+    teeth: { type: 'string', default: '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84' },
+    each: { type: 'string', default: '1' },
+    poses: { type: 'string', default: '1' },
+    noise: { type: 'string', default: '0.02' },
+    triangles: { type: 'string', default: '120000' },
+    shard: { type: 'string' },
+    write: { type: 'string' },
+    detail: { type: 'string' },
+  },
+});
+
+async function shard(index: number, of: number): Promise<Comparison[]> {
+  const kernel = await solidKernel();
+  const out: Comparison[] = [];
+  for (const [t, tooth] of values.teeth.split(',').entries()) {
+    if (t % of !== index) continue;
+    const workshop = new Workshop(tooth, 40 + t, kernel);
+    const master = prepareMaster(workshop.master.description, workshop.master.meshes);
+    for (let e = 0; e < Number(values.each); e++) {
+      const drawn = drawnCrown(tooth, e);
+      for (const noise of values.noise.split(',').map(Number))
+        for (let pose = 0; pose < Number(values.poses); pose++) {
+          const scan = { triangles: Number(values.triangles), noise, correlation: 0.25, pose: 'random', border: 1 } as const;
+          const made = workshop.crown({ ...drawn, scan }, 100 * e + pose + 1);
+          const who = `${tooth} #${e} ${noise} pose ${pose}`;
+          try {
+            const m = measureCrown(intoFrame(made.scan.mesh, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 'scanner'), master);
+            for (const truth of [...crownTruth(made.typodont, made.envelope), ...damageTruth(made.typodont, drawn.neighbourDamage)]) {
+              const r = m.readings.find((q) => q.name === truth.name && q.zone === truth.zone && q.stat === truth.stat);
+              out.push({
+                who,
+                ...truth,
+                truth: truth.value,
+                value: r?.value ?? null,
+                U: r?.U ?? null,
+                reason: r ? r.reason : 'no such reading',
+              });
+            }
+          } catch (e) {
+            out.push({ who, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason: (e as Error).message });
+          }
+        }
+    }
+  }
+  return out;
+}
+
+if (values.shard !== undefined) {
+  const rows = await shard(Number(values.shard), 2);
+  process.send?.(rows, () => process.exit(0));
+} else {
+  const rows = (
+    await Promise.all(
+      [0, 1].map(
+        (i) =>
+          new Promise<Comparison[]>((resolve, reject) => {
+            const child = fork(process.argv[1], [...process.argv.slice(2), '--shard', String(i)], { stdio: 'inherit' });
+            child.on('message', (m) => resolve(m as Comparison[]));
+            child.on('exit', (code) => code !== 0 && reject(new Error(`a shard ended with ${code}`)));
+          }),
+      ),
+    )
+  ).flat();
+  process.stdout.write(`${table(rows)}\n`);
+  if (values.detail) {
+    const [name, stat] = values.detail.split('/');
+    const worst = rows
+      .filter((r) => r.name === name && (!stat || r.stat === stat))
+      .sort((a, b) => Math.abs((b.value ?? 99) - b.truth) - Math.abs((a.value ?? 99) - a.truth));
+    for (const r of worst.slice(0, 30))
+      process.stdout.write(
+        `${r.who} ${r.zone} ${r.stat}: ${r.value?.toFixed(3) ?? r.reason} ± ${r.U?.toFixed(3)} truth ${r.truth.toFixed(3)}\n`,
+      );
+  }
+  if (values.write) {
+    mkdirSync(path.dirname(values.write), { recursive: true });
+    writeFileSync(values.write, JSON.stringify(rows));
+  }
+}

@@ -1,0 +1,40 @@
+import { CLEAN_CROWN, type CrownRecipe, type Recipe } from '#core/simulate/recipe.ts';
+import { planOf } from '#core/simulate/tooth/anatomy.ts';
+import { seeded } from '#core/statistics/random.ts';
+
+/** A crown as some student might cut it: every parameter drawn over the range that is met at the bench. */
+export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
+  const random = seeded(seed * 977 + Number(tooth));
+  const u = random.between.bind(random);
+  const sides = (lo: number, hi: number) => ({ facial: u(lo, hi), mesial: u(lo, hi), lingual: u(lo, hi), distal: u(lo, hi) });
+  const posterior = ['molar', 'premolar'].includes(planOf(tooth).kind);
+  const width = u(0.4, 1);
+  const around = (w: number) => ({
+    facial: w * u(0.9, 1.2),
+    mesial: w * u(0.85, 1.1),
+    lingual: w * u(0.85, 1.1),
+    distal: w * u(0.85, 1.1),
+  });
+  const preparation: CrownRecipe = {
+    ...CLEAN_CROWN,
+    occlusal: posterior
+      ? { functional: u(0.9, 2), nonFunctional: u(0.8, 1.8), elsewhere: u(0.8, 1.8) }
+      : { functional: u(0.5, 1), nonFunctional: u(0.5, 1), elsewhere: u(0.5, 1) },
+    ...(posterior ? {} : { incisal: u(1.2, 2.2) }),
+    flatten: random.next() < 0.2 ? u(0.3, 1) : 0,
+    taper: posterior ? sides(2, 12) : sides(2, 7),
+    margin: {
+      width: around(width),
+      rounding: [0, 0.3, 1][Math.floor(u(0, 3))],
+      slope: random.next() < 0.3 ? u(0, 12) : 0,
+      height: sides(0.2, 1),
+      wander: random.next() < 0.3 ? u(0.02, 0.12) : 0,
+      waves: 7,
+    },
+    planes: !posterior || random.next() < 0.3 ? [{ azimuth: 0, halfWidth: 45, angle: u(18, 30), depth: u(0.7, 1.4) }] : [],
+    edgeRadius: u(0.1, 0.5),
+    tilts: random.next() < 0.25 ? [{ azimuth: u(0, 360), halfWidth: 30, lean: u(-6, 8) }] : [],
+  };
+  const damage = (): number => (random.next() < 0.35 ? u(0.05, 0.4) : 0);
+  return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
+}
