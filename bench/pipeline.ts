@@ -28,7 +28,7 @@ say(`${cpus()[0].model}, ${cpus().length} cores. Simulated master in ${((perform
 const recipe = defaultRecipe(values.tooth, 3);
 for (const triangles of values.triangles.split(',').map(Number)) {
   const start = performance.now();
-  const c = workshop.crown({ ...recipe, scan: { ...recipe.scan, triangles } }, 5);
+  const c = workshop.cut({ ...recipe, scan: { ...recipe.scan, triangles } }, 5);
   const made = (performance.now() - start) / 1000;
   const bytes = writeStl(c.scan.mesh);
   let best: Map<string, number> | null = null;

@@ -1,14 +1,15 @@
 // Readings against known truth: npm run study -- [--teeth 16,25] [--each 2] [--poses 1] [--noise 0.02] [--write docs/accuracy-data.json]
 import { fork } from 'node:child_process';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { prepareMaster } from '#core/master/master.ts';
-import { intoFrame } from '#core/mesh/mesh.ts';
+import { type Master, prepareMaster } from '#core/master/master.ts';
 import { measureCrown } from '#core/pipeline.ts';
+import { readScan } from '#core/scan/scan.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
-import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
-import { damageTruth } from '#core/simulate/truth/damage-truth.ts';
+import type { Truth } from '#core/simulate/truth/crown-truth.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { drawnCrown } from './recipes.ts';
 import { type Comparison, table } from './table.ts';
@@ -20,44 +21,61 @@ const { values } = parseArgs({
     poses: { type: 'string', default: '1' },
     noise: { type: 'string', default: '0.02' },
     triangles: { type: 'string', default: '120000' },
+    cases: { type: 'string', default: '.cache/study' },
     shard: { type: 'string' },
     write: { type: 'string' },
     detail: { type: 'string' },
   },
 });
 
+/** What a shard does for one tooth: its master, and each case's scan and truth, made once and kept in the cases folder. */
+async function casesOf(tooth: string, seed: number): Promise<{ master: Master; cases: { who: string; file: string; truth: Truth[] }[] }> {
+  const folder = path.join(values.cases, `${tooth}-${values.triangles}`);
+  const cases: { who: string; file: string; truth: Truth[] }[] = [];
+  let workshop: Workshop | null = null;
+  const shop = async (): Promise<Workshop> => {
+    workshop ??= new Workshop(tooth, seed, await solidKernel());
+    return workshop;
+  };
+  if (!existsSync(path.join(folder, 'master.json'))) saveMaster(folder, (await shop()).master);
+  for (let e = 0; e < Number(values.each); e++) {
+    const drawn = drawnCrown(tooth, e);
+    for (const noise of values.noise.split(',').map(Number))
+      for (let pose = 0; pose < Number(values.poses); pose++) {
+        const file = path.join(folder, `${e}-${noise}-${pose}`);
+        if (!existsSync(`${file}.json`)) {
+          const scan = { triangles: Number(values.triangles), noise, correlation: 0.25, pose: 'random', border: 1 } as const;
+          const made = (await shop()).cut({ ...drawn, scan }, 100 * e + pose + 1);
+          writeFileSync(`${file}.stl`, writeStl(made.scan.mesh));
+          writeFileSync(`${file}.json`, JSON.stringify(made.truth()));
+        }
+        cases.push({
+          who: `${tooth} #${e} ${noise} pose ${pose}`,
+          file: `${file}.stl`,
+          truth: JSON.parse(readFileSync(`${file}.json`, 'utf8')),
+        });
+      }
+  }
+  const { description, meshes } = loadMaster(folder);
+  return { master: prepareMaster(description, meshes), cases };
+}
+
 async function shard(index: number, of: number): Promise<Comparison[]> {
-  const kernel = await solidKernel();
   const out: Comparison[] = [];
   for (const [t, tooth] of values.teeth.split(',').entries()) {
     if (t % of !== index) continue;
-    const workshop = new Workshop(tooth, 40 + t, kernel);
-    const master = prepareMaster(workshop.master.description, workshop.master.meshes);
-    for (let e = 0; e < Number(values.each); e++) {
-      const drawn = drawnCrown(tooth, e);
-      for (const noise of values.noise.split(',').map(Number))
-        for (let pose = 0; pose < Number(values.poses); pose++) {
-          const scan = { triangles: Number(values.triangles), noise, correlation: 0.25, pose: 'random', border: 1 } as const;
-          const made = workshop.crown({ ...drawn, scan }, 100 * e + pose + 1);
-          const who = `${tooth} #${e} ${noise} pose ${pose}`;
-          try {
-            const m = measureCrown(intoFrame(made.scan.mesh, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 'scanner'), master);
-            for (const truth of [...crownTruth(made.typodont, made.envelope), ...damageTruth(made.typodont, drawn.neighbourDamage)]) {
-              const r = m.readings.find((q) => q.name === truth.name && q.zone === truth.zone && q.stat === truth.stat);
-              out.push({
-                who,
-                ...truth,
-                truth: truth.value,
-                value: r?.value ?? null,
-                U: r?.U ?? null,
-                reason: r ? r.reason : 'no such reading',
-              });
-            }
-          } catch (e) {
-            out.push({ who, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason: (e as Error).message });
-          }
+    const { master, cases } = await casesOf(tooth, 40 + t);
+    for (const { who, file, truth } of cases)
+      try {
+        const m = measureCrown(readScan(readFileSync(file)).mesh, master);
+        const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
+        for (const q of truth) {
+          const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
+          out.push({ who, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
         }
-    }
+      } catch (e) {
+        out.push({ who, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason: (e as Error).message });
+      }
   }
   return out;
 }

@@ -8,9 +8,7 @@ import { prepareMaster } from '#core/master/master.ts';
 import { KINDS, type Kind, type Measured, measureCrown } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { score } from '#core/score/score.ts';
-import { simulateCrown } from '#core/simulate/simulate.ts';
-import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
-import { damageTruth } from '#core/simulate/truth/damage-truth.ts';
+import { simulate as simulateCase } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
@@ -136,7 +134,7 @@ function summary(m: Measured): string {
 
 async function simulate(recipePath: string, out: string): Promise<void> {
   const recipe = toRecipe(checked(RecipeFile, readJson(recipePath, 'recipe.invalid'), 'recipe.invalid', recipePath, 'Correct the recipe.'));
-  const c = simulateCrown(recipe, await solidKernel());
+  const c = simulateCase(recipe, await solidKernel());
   mkdirSync(out, { recursive: true });
   saveMaster(path.join(out, 'master'), c.master);
   writeFileSync(path.join(out, 'scan.stl'), writeStl(c.scan.mesh));
@@ -144,8 +142,7 @@ async function simulate(recipePath: string, out: string): Promise<void> {
     format: 'veritor-truth/1',
     recipe,
     scanToMaster: c.scanToMaster,
-    readings: [...crownTruth(c.typodont, c.envelope), ...damageTruth(c.typodont, recipe.neighbourDamage)],
-  };
+    readings: c.truth() };
   writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
   process.stdout.write(
     `${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
 import { CLEAN_CROWN, type Recipe } from '#core/simulate/recipe.ts';
 
 const finite = v.pipe(v.number(), v.finite());
@@ -48,12 +49,50 @@ export const CrownRecipe = v.object({
   tilts: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), lean: between(-30, 30) })), []),
 });
 
+const walls = sides(-30, 30, { facial: 4, mesial: -3, lingual: 4, distal: -3 });
+const O = CLEAN_CLASS_I.occlusal as NonNullable<CavityRecipe['occlusal']>;
+const B = box('mesial');
+export const CavityRecipeFile = v.object({
+  kind: v.literal('cavity'),
+  occlusal: v.optional(
+    v.nullable(
+      v.object({
+        isthmus: v.optional(between(0.4, 6), O.isthmus),
+        dovetail: v.optional(between(0, 2), O.dovetail),
+        mesial: v.optional(between(0.1, 0.95), O.mesial),
+        distal: v.optional(between(0.1, 0.95), O.distal),
+        depth: v.optional(between(0.3, 5), O.depth),
+        tiltMesial: v.optional(between(-20, 20), 0),
+        tiltFacial: v.optional(between(-20, 20), 0),
+        dish: v.optional(between(0, 1), 0),
+        walls,
+      }),
+    ),
+    O,
+  ),
+  boxes: v.optional(
+    v.array(
+      v.object({
+        side: v.picklist(['mesial', 'distal']),
+        width: v.optional(between(1, 7), B.width),
+        axialDepth: v.optional(between(0.4, 3), B.axialDepth),
+        overGingiva: v.optional(between(-1, 4), B.overGingiva),
+        facial: v.optional(between(-30, 30), B.facial),
+        lingual: v.optional(between(-30, 30), B.lingual),
+        axial: v.optional(between(-20, 20), B.axial),
+      }),
+    ),
+    [],
+  ),
+  lineRadius: v.optional(between(0, 0.6), CLEAN_CLASS_I.lineRadius),
+});
+
 /** `recipe.json` of the simulator. Everything but the tooth and the kind has a default: a clean preparation. */
 export const RecipeFile = v.object({
   format: v.literal('veritor-recipe/1'),
   tooth: v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits')),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 1),
-  preparation: CrownRecipe,
+  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile]),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,
     distal: 0,

@@ -24,7 +24,7 @@ for (const { student, sitting } of [...SCANS].reverse()) {
   const file = path.join(folder, `${student}_${person?.name.replace(' ', '-')}_16.stl`);
   if (existsSync(file)) continue;
   mkdirSync(folder, { recursive: true });
-  const cut = workshop.crown({ ...crownByHand(HANDS[student], sitting), scan }, HANDS[student].seed * 10 + sitting);
+  const cut = workshop.cut({ ...crownByHand(HANDS[student], sitting), scan }, HANDS[student].seed * 10 + sitting);
   writeFileSync(`${file}.part`, writeStl(cut.scan.mesh));
   renameSync(`${file}.part`, file);
 }

@@ -1,5 +1,5 @@
 import type { Alignment } from '../align/align.ts';
-import { DEG, type Vec3 } from '../linalg/vec.ts';
+import { DEG, type Vec3, wrapDegrees } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
 import { cutRadially } from './cut.ts';
 import { type Profile, readProfile } from './profile.ts';
@@ -21,10 +21,20 @@ export interface CrownAnatomy {
   readonly finishZ: Float64Array | null;
 }
 
+/** degrees from facial within which planes of an anterior tooth's side follow one another; beyond, the wall ends at the fossa. */
+const FACIAL_SIDE = 70;
+
+export const isAnterior = (m: Master): boolean => Number(m.description.tooth[1]) <= 3;
+
 export function takeCrownApart(alignment: Alignment, master: Master): CrownAnatomy {
   const region = targetRegion(alignment, master);
   const cuts = cutRadially(region.mesh, region.rawDepth, AZIMUTHS);
-  const profiles = cuts.map((chains, k) => readProfile((360 * k) / AZIMUTHS, chains, region.tau, alignment.noise));
+  const anterior = isAnterior(master);
+  const profiles = cuts.map((chains, k) => {
+    const azimuth = (360 * k) / AZIMUTHS;
+    const planes = !anterior || Math.abs(wrapDegrees(azimuth)) <= FACIAL_SIDE;
+    return readProfile(azimuth, chains, region.tau, alignment.noise, planes);
+  });
   const clean = dropStrays(profiles);
   return {
     kind: 'crown',

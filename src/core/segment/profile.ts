@@ -49,8 +49,11 @@ export const STEP = 0.06;
 /** mm: distance over which scan noise is shared; a fit's points nearer than this do not count twice. */
 const PATCH = 0.3;
 
-/** Reads the profile at one azimuth; null when no prepared stretch with an outer end crosses this half plane. */
-export function readProfile(azimuth: number, chains: readonly Chain[], tau: number, noise: number): Profile | null {
+/**
+ * Reads the profile at one azimuth; null when no prepared stretch with an outer end crosses this half plane. `planes` says
+ * whether steep pieces after the primary wall belong to the side (second planes, bevels) or not (the fossa of an anterior tooth).
+ */
+export function readProfile(azimuth: number, chains: readonly Chain[], tau: number, noise: number, planes = true): Profile | null {
   const found = preparedStretch(chains, tau);
   if (!found) return null;
   const { inward, outward } = found;
@@ -74,7 +77,7 @@ export function readProfile(azimuth: number, chains: readonly Chain[], tau: numb
   const wallRange = findWall(pieces, sums);
   const floorEnd = wallRange ? wallRange.from : Math.min(p.r.length, 12);
   const edge = refineEdge(p, o, floorEnd);
-  const wall = wallRange ? describeWall(p, sums, pieces, wallRange, edge.finish, sigma) : null;
+  const wall = wallRange ? describeWall(p, sums, pieces, wallRange, edge.finish, sigma, planes) : null;
   return {
     azimuth,
     r: p.r,
@@ -290,6 +293,7 @@ function describeWall(
   range: { from: number; to: number; firstPiece: number; lastPiece: number },
   finish: { r: number; z: number },
   sigma: number,
+  planes: boolean,
 ): Wall | null {
   const trim = range.to - range.from > 10 ? 2 : range.to - range.from > 6 ? 1 : 0;
   const from = range.from + trim;
@@ -313,7 +317,7 @@ function describeWall(
     foot = [line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, level];
   }
   let k = range.lastPiece;
-  while (k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
+  while (planes && k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
   const index = Math.min(p.r.length, pieces[k].to) - 1;
   return {
     line,

@@ -22,7 +22,7 @@ export interface Hand {
  * What a student's hand makes of the zirconia exercise at its nth attempt (0 first): targets, plus scatter that shrinks
  * with skill and practice, plus habits that shrink more slowly.
  */
-export function crownByHand(hand: Hand, attempt: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
+export function crownByHand(hand: Hand, attempt: number): { preparation: CrownRecipe; neighbourDamage: Recipe['neighbourDamage'] } {
   const random = seeded(hand.seed * 131 + attempt * 17 + 5);
   const rest = (1 - hand.skill) * (1 - hand.learning) ** attempt;
   const habit = (h: number | undefined): number => (h ?? 0) * (1 - 0.5 * hand.learning) ** attempt;

@@ -1,3 +1,5 @@
+import type { CavityRecipe } from './cavity/recipe.ts';
+
 /** What was cut, in the words of the trade; the simulator makes it so and knows the true values from it. */
 export type Sides = { readonly facial: number; readonly mesial: number; readonly lingual: number; readonly distal: number };
 
@@ -41,7 +43,7 @@ export interface Recipe {
   /** FDI. */
   readonly tooth: string;
   readonly seed: number;
-  readonly preparation: CrownRecipe;
+  readonly preparation: CrownRecipe | CavityRecipe;
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
   readonly scan: ScanRecipe;
 }
@@ -75,7 +77,7 @@ export const CLEAN_CROWN: CrownRecipe = {
   tilts: [],
 };
 
-export const defaultRecipe = (tooth: string, seed: number, preparation: CrownRecipe = CLEAN_CROWN): Recipe => ({
+export const defaultRecipe = (tooth: string, seed: number, preparation: CrownRecipe | CavityRecipe = CLEAN_CROWN): Recipe => ({
   format: 'veritor-recipe/1',
   tooth,
   seed,

@@ -2,12 +2,17 @@ import { invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
+import { cavityParts } from './cavity/cavity.ts';
+import { loftSolid } from './cavity/loft.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import { damageBall } from './damage.ts';
 import type { Recipe } from './recipe.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
+import { cavityTruth } from './truth/cavity-truth.ts';
+import { crownTruth, type Truth } from './truth/crown-truth.ts';
+import { damageTruth } from './truth/damage-truth.ts';
 import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
 
 export interface SimulatedMaster {
@@ -17,11 +22,12 @@ export interface SimulatedMaster {
 
 export interface SimulatedCase {
   readonly typodont: Typodont;
-  readonly envelope: CrownEnvelope;
   readonly master: SimulatedMaster;
   readonly scan: SimulatedScan;
   /** Row major, scanner frame → master file frame: what the alignment should find. */
   readonly scanToMaster: Matrix;
+  /** True values of all readings that the recipe determines; computed when asked for. */
+  truth(): Truth[];
 }
 
 /** The construction frame is right-handed; left-handed quadrants are stored mirrored in y, as they are in the mouth. */
@@ -118,17 +124,16 @@ export class Workshop {
     this.master = masterFrom(this.typodont, this.bodies, seed, kernel, name);
   }
 
-  /** Cuts and scans one crown; `scanSeed` draws the noise, the pose and the border. */
-  crown(recipe: Omit<Recipe, 'tooth' | 'seed' | 'format'>, scanSeed: number): SimulatedCase {
+  /** Cuts and scans one preparation; `scanSeed` draws the noise, the pose and the border. */
+  cut(recipe: Omit<Recipe, 'tooth' | 'seed' | 'format'>, scanSeed: number): SimulatedCase {
     const { typodont, kernel } = this;
-    const envelope = new CrownEnvelope(typodont, recipe.preparation);
     const made: Body[] = [];
     const keep = (b: Body): Body => {
       made.push(b);
       return b;
     };
     const parts = this.bodies.parts.map(({ part, body }) => {
-      if (part === PART.target) return keep(body.intersect(keep(kernel.make(envelope.solid()))));
+      if (part === PART.target) return this.prepare(body, recipe.preparation, keep);
       const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
       if (depth === 0) return body;
       const ball = damageBall(typodont, part, depth);
@@ -141,9 +146,22 @@ export class Workshop {
     const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), fileFrame(this.tooth), 'master');
     const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
     const scan = scanOf({ ...inFile, labels: solid.labels }, recipe.scan, half, scanSeed, kernel);
-    return { typodont, envelope, master: this.master, scan, scanToMaster: invertRigid(scan.pose) };
+    return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth: () => truthOf(typodont, recipe) };
+  }
+
+  private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {
+    if (p.kind === 'crown') return keep(body.intersect(keep(this.kernel.make(new CrownEnvelope(this.typodont, p).solid()))));
+    const parts = cavityParts(this.typodont, p);
+    const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
+    return lofts.reduce((left, l) => keep(left.subtract(keep(this.kernel.make(loftSolid(l))))), body);
   }
 }
 
-export const simulateCrown = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
-  new Workshop(recipe.tooth, recipe.seed, kernel).crown(recipe, recipe.seed);
+function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage'>): Truth[] {
+  const p = recipe.preparation;
+  const own = p.kind === 'crown' ? crownTruth(t, new CrownEnvelope(t, p)) : cavityTruth(t, p);
+  return [...own, ...damageTruth(t, recipe.neighbourDamage)];
+}
+
+export const simulate = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
+  new Workshop(recipe.tooth, recipe.seed, kernel).cut(recipe, recipe.seed);

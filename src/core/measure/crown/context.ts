@@ -1,6 +1,6 @@
 import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
-import { AZIMUTHS, type CrownAnatomy } from '../../segment/crown.ts';
+import { AZIMUTHS, type CrownAnatomy, isAnterior } from '../../segment/crown.ts';
 import { type OcclusalZone, occlusalZones } from '../../segment/occlusal-zones.ts';
 import type { Wall } from '../../segment/profile.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
@@ -59,7 +59,12 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
     p.map((q) => q?.wall?.lean ?? null),
     HALF,
   );
-  const draw = drawDirection(wallNormals(anatomy, lean), NORMALS_BLUR);
+  // The draw direction belongs to the whole preparation: it is found from leans smoothed twice as far.
+  const broad = smoothAround(
+    p.map((q) => q?.wall?.lean ?? null),
+    2 * HALF,
+  );
+  const draw = drawDirection(wallNormals(anatomy, broad), NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   const edge = (value: (w: Wall) => number) =>
     smoothAround(
@@ -80,7 +85,7 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
     topZ: edge((w) => w.top.z),
     kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),
     steady: steadied(anatomy),
-    anterior: Number(anatomy.master.description.tooth[1]) <= 3,
+    anterior: isAnterior(anatomy.master),
     outerThird: (accept: (azimuth: number) => boolean): number[] => outerThird(anatomy, accept),
   };
   return { ...parts, zones: occlusalZones(anatomy, parts.kinds) };
@@ -118,10 +123,10 @@ function steadied(a: CrownAnatomy): Float64Array {
 }
 
 /** degrees: how well a wall normal is known; see draw-direction.ts. */
-const NORMALS_BLUR = 0.3;
+const NORMALS_BLUR = 0.5;
 
 /** Half window, in steps of 2°, over which the wall's run round the tooth is taken. */
-const RUN = 5;
+const RUN = 8;
 
 /**
  * Outward normals of the primary wall, one an azimuth: its lean from the fitted line, its run round the tooth from the

@@ -21,6 +21,9 @@ export interface CutProfile {
   readonly line: readonly (readonly [number, number])[];
 }
 
+/** Cosine of 70°: on anterior teeth planes follow one another on the facial side only; elsewhere the wall ends at the fossa. */
+const FACIAL_SIDE = 0.342;
+
 /** The solid that the cutter leaves standing: everything inside it (and inside the tooth) stays. */
 export class CrownEnvelope {
   constructor(
@@ -186,7 +189,10 @@ export class CrownEnvelope {
       line.push([r, foot[1] - (r - foot[0]) * slope]);
     }
     for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * slope]);
-    return { finish, width, lean, wallTop, wallFoot: alongWall[1], edge: occlusoaxialEdge(line, alongWall[1]), line };
+    const kind = this.typodont.target.plan.kind;
+    const fossa = (kind === 'incisor' || kind === 'canine') && cos < FACIAL_SIDE;
+    const edge: readonly [number, number] = fossa ? [rTop, wallTop] : occlusoaxialEdge(line, alongWall[1]);
+    return { finish, width, lean, wallTop, wallFoot: alongWall[1], edge, line };
   }
 
   /** Closed solid: the profiles swept round the axis, with a floor well below the finish line. */

@@ -1,0 +1,160 @@
+import { toRadians } from '../../linalg/vec.ts';
+import { sideValue } from '../recipe.ts';
+import { surfaceZ } from '../tooth/tooth.ts';
+import type { Typodont } from '../typodont.ts';
+import { type Loft, type PlanPoint, withNormals } from './loft.ts';
+import type { BoxRecipe, CavityRecipe } from './recipe.ts';
+
+/** The lofts of a recipe, in the construction frame of its tooth. */
+export interface CavityParts {
+  readonly occlusal: Loft | null;
+  readonly boxes: readonly {
+    readonly recipe: BoxRecipe;
+    readonly loft: Loft;
+    readonly floorZ: number;
+    readonly axialX: (y: number) => number;
+  }[];
+  /** Height of the pulpal floor at the groove's middle. */
+  readonly pulpalZ: number;
+}
+
+const END_POINTS = 26;
+
+export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
+  const { target } = t;
+  const groove = grooveOf(t);
+  const half = target.plan.md / 2;
+  const middleX = groove[groove.length >> 1][0];
+  const grooveY = (x: number): number => along(groove, x);
+  const depth = r.occlusal?.depth ?? 1.6;
+  const pulpalZ = surfaceZ(target, middleX, grooveY(middleX)) - depth;
+  const top = target.plan.height + 2;
+  const has = (side: string) => r.boxes.some((b) => b.side === side);
+  const boxes = r.boxes.map((b) => boxOf(t, b, r.lineRadius, top));
+  let occlusal: Loft | null = null;
+  if (r.occlusal) {
+    const o = r.occlusal;
+    // Where there is a box the occlusal part runs on over the axial wall into it.
+    const reach = (side: 'mesial' | 'distal'): number => (has(side) ? half * 0.98 : half * o[side]);
+    const [x0, x1] = [-reach('distal'), reach('mesial')];
+    const cap = Math.min(0.9 * o.isthmus, (x1 - x0) / 2.5);
+    const halfWidth = (x: number): number => {
+      const end = Math.max(0, 1 - Math.min(x - x0, x1 - x) / (0.45 * (x1 - x0)));
+      const w = (o.isthmus / 2) * (1 + o.dovetail * end * end * (3 - 2 * end));
+      // Rounded end: an arc that runs out within `cap` of the end, but square into a box.
+      const shut = (d: number, open: boolean): number => (open || d >= cap ? 1 : Math.sqrt(Math.max(0, 1 - (1 - d / cap) ** 2.4)));
+      return w * shut(x - x0, has('distal')) * shut(x1 - x, has('mesial'));
+    };
+    const xs: number[] = [];
+    for (let i = 0; i <= END_POINTS; i++) xs.push(x0 + ((x1 - x0) * (1 - Math.cos((Math.PI * i) / END_POINTS))) / 2);
+    // Counter-clockwise seen from occlusal with facial up: along the lingual side to mesial, back along the facial side.
+    const lower = xs.map((x): [number, number] => [x, grooveY(x) - halfWidth(x)]);
+    const upper = [...xs].reverse().map((x): [number, number] => [x, grooveY(x) + halfWidth(x)]);
+    const points = evenly(dropTwins([...lower, ...upper]), 200);
+    const plan = withNormals(points, (nx, ny) => sideValue(o.walls, Math.atan2(nx, ny)));
+    const floor = (x: number, y: number): number => {
+      const across = Math.min(1, Math.abs(y - grooveY(x)) / Math.max(0.2, halfWidth(x)));
+      return (
+        pulpalZ +
+        (x - middleX) * Math.tan(toRadians(o.tiltMesial)) +
+        (y - grooveY(middleX)) * Math.tan(toRadians(o.tiltFacial)) -
+        o.dish * (1 - across * across)
+      );
+    };
+    occlusal = { plan, floor, radius: r.lineRadius, top };
+  }
+  return { occlusal, boxes, pulpalZ };
+}
+
+function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number, top: number): CavityParts['boxes'][number] {
+  const { target } = t;
+  const s = b.side === 'mesial' ? 1 : -1;
+  const centre = along(grooveOf(t), s * 0.4 * target.plan.md);
+  const floorZ = t.margin((s * Math.PI) / 2) + b.overGingiva;
+  const outer = (y: number): number => {
+    // The tooth's outer face at the floor's height, at this y.
+    let lo = 0;
+    let hi = 9;
+    for (let i = 0; i < 40; i++) {
+      const m = (lo + hi) / 2;
+      if (target.inside(s * m, y, floorZ) > 0) lo = m;
+      else hi = m;
+    }
+    return s * lo;
+  };
+  const axialX = (y: number): number => outer(y) - s * b.axialDepth;
+  const [y0, y1] = [centre - b.width / 2, centre + b.width / 2];
+  const beyond = s * (target.plan.md / 2 + 1.5);
+  const axial: [number, number][] = [];
+  for (let i = 0; i <= 24; i++) {
+    const y = y0 + ((y1 - y0) * i) / 24;
+    axial.push([axialX(y), y]);
+  }
+  // Counter-clockwise: mesial boxes run up the axial wall backwards, distal ones forwards.
+  const ring: [number, number][] = s > 0 ? [...axial.reverse(), [beyond, y0], [beyond, y1]] : [...axial, [beyond, y1], [beyond, y0]];
+  const points = rounded(evenly(ring, 160), Math.max(0.12, lineRadius));
+  const plan: PlanPoint[] = withNormals(points, (nx, ny) => {
+    if (nx * s < -0.7) return b.axial;
+    return ny > 0 ? b.facial : b.lingual;
+  });
+  return { recipe: b, floorZ, axialX, loft: { plan, floor: () => floorZ, radius: lineRadius, top } };
+}
+
+function grooveOf(t: Typodont): readonly (readonly [number, number, number])[] {
+  const g = t.target.grooves.find((q) => q.name === 'central');
+  if (!g) throw new RangeError(`tooth ${t.target.tooth} has no central groove to cut along`);
+  return [...g.line].sort((a, b) => a[0] - b[0]);
+}
+
+/** y of a line at x, carried on level beyond its ends. */
+function along(line: readonly (readonly [number, number, number])[], x: number): number {
+  if (x <= line[0][0]) return line[0][1];
+  for (let i = 1; i < line.length; i++)
+    if (x <= line[i][0]) {
+      const f = (x - line[i - 1][0]) / (line[i][0] - line[i - 1][0] || 1);
+      return line[i - 1][1] + f * (line[i][1] - line[i - 1][1]);
+    }
+  return line[line.length - 1][1];
+}
+
+function dropTwins(points: [number, number][]): [number, number][] {
+  return points.filter((p, i) => {
+    const q = points[(i + points.length - 1) % points.length];
+    return Math.hypot(p[0] - q[0], p[1] - q[1]) > 1e-6;
+  });
+}
+
+/** A closed ring at equal steps of its length. */
+function evenly(ring: readonly [number, number][], count: number): [number, number][] {
+  const s = [0];
+  for (let i = 1; i <= ring.length; i++) {
+    const [a, b] = [ring[i - 1], ring[i % ring.length]];
+    s.push(s[i - 1] + Math.hypot(b[0] - a[0], b[1] - a[1]));
+  }
+  const out: [number, number][] = [];
+  let i = 0;
+  for (let k = 0; k < count; k++) {
+    const d = (s[ring.length] * k) / count;
+    while (s[i + 1] < d) i++;
+    const f = (d - s[i]) / (s[i + 1] - s[i] || 1);
+    const [a, b] = [ring[i], ring[(i + 1) % ring.length]];
+    out.push([a[0] + f * (b[0] - a[0]), a[1] + f * (b[1] - a[1])]);
+  }
+  return out;
+}
+
+/** Rounds a ring's corners by a moving mean over ± radius of its length. */
+function rounded(ring: readonly [number, number][], radius: number): [number, number][] {
+  const n = ring.length;
+  const step = Math.hypot(ring[1][0] - ring[0][0], ring[1][1] - ring[0][1]) || 0.1;
+  const half = Math.max(1, Math.round(radius / step));
+  return ring.map((_, i) => {
+    let x = 0;
+    let y = 0;
+    for (let j = -half; j <= half; j++) {
+      x += ring[(i + j + n) % n][0];
+      y += ring[(i + j + n) % n][1];
+    }
+    return [x / (2 * half + 1), y / (2 * half + 1)];
+  });
+}

@@ -1,0 +1,86 @@
+import { toRadians } from '../../linalg/vec.ts';
+import type { Solid } from '../tooth/tessellate.ts';
+
+/** A corner of a floor's plan: where, which way is out of the cavity, and how its wall stands (degrees, + converging upward). */
+export interface PlanPoint {
+  readonly x: number;
+  readonly y: number;
+  readonly nx: number;
+  readonly ny: number;
+  readonly taper: number;
+}
+
+/** A cavity part as the cutter leaves it: a floor of any height, straight walls over its plan, a fillet between. */
+export interface Loft {
+  readonly plan: readonly PlanPoint[];
+  floor(x: number, y: number): number;
+  readonly radius: number;
+  readonly top: number;
+}
+
+/** Point of wall `i` at `h` mm above the floor's level at its foot. */
+export function wallPoint(l: Loft, i: number, h: number): [number, number, number] {
+  const p = l.plan[i];
+  const fillet = h < l.radius ? l.radius - Math.sqrt(l.radius ** 2 - (l.radius - h) ** 2) : 0;
+  const out = -h * Math.tan(toRadians(p.taper)) - fillet;
+  return [p.x + p.nx * out, p.y + p.ny * out, l.floor(p.x, p.y) + h];
+}
+
+/** Normals of a closed counter-clockwise plan, from its neighbours on both sides. */
+export function withNormals(
+  points: readonly (readonly [number, number])[],
+  taper: (nx: number, ny: number, i: number) => number,
+): PlanPoint[] {
+  const n = points.length;
+  return points.map(([x, y], i) => {
+    const a = points[(i + n - 1) % n];
+    const b = points[(i + 1) % n];
+    const l = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    const nx = (b[1] - a[1]) / l;
+    const ny = -(b[0] - a[0]) / l;
+    return { x, y, nx, ny, taper: taper(nx, ny, i) };
+  });
+}
+
+const FLOOR_RINGS = 10;
+const FILLET_RINGS = 5;
+const WALL_RINGS = 10;
+
+/** Closed solid of a loft, for subtraction. */
+export function loftSolid(l: Loft): Solid {
+  const n = l.plan.length;
+  const cx = l.plan.reduce((s, p) => s + p.x, 0) / n;
+  const cy = l.plan.reduce((s, p) => s + p.y, 0) / n;
+  const rings: [number, number, number][][] = [];
+  const rim = l.plan.map((_, i) => wallPoint(l, i, 0));
+  for (let k = 1; k <= FLOOR_RINGS; k++)
+    rings.push(
+      rim.map(([x, y]) => {
+        const f = k / FLOOR_RINGS;
+        const px = cx + f * (x - cx);
+        const py = cy + f * (y - cy);
+        return [px, py, l.floor(px, py)];
+      }),
+    );
+  if (l.radius > 0)
+    for (let k = 1; k <= FILLET_RINGS; k++) {
+      const h = l.radius * (1 - Math.cos((Math.PI / 2) * (k / FILLET_RINGS)));
+      rings.push(l.plan.map((_, i) => wallPoint(l, i, h)));
+    }
+  const heights = l.plan.map((p) => l.top - l.floor(p.x, p.y));
+  for (let k = 1; k <= WALL_RINGS; k++)
+    rings.push(l.plan.map((_, i) => wallPoint(l, i, l.radius + ((heights[i] - l.radius) * k) / WALL_RINGS)));
+  const positions: number[] = [cx, cy, l.floor(cx, cy), cx, cy, l.top];
+  for (const r of rings) for (const p of r) positions.push(...p);
+  const id = (k: number, i: number): number => 2 + k * n + (i % n);
+  const triangles: number[] = [];
+  for (let i = 0; i < n; i++) {
+    triangles.push(0, id(0, i + 1), id(0, i));
+    for (let k = 0; k + 1 < rings.length; k++) {
+      const [a, b, c, d] = [id(k, i), id(k, i + 1), id(k + 1, i + 1), id(k + 1, i)];
+      triangles.push(a, b, c, a, c, d);
+    }
+    triangles.push(1, id(rings.length - 1, i), id(rings.length - 1, i + 1));
+  }
+  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}

@@ -1,0 +1,197 @@
+import { closedCentroid } from '../../linalg/curve.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
+import { PART } from '../../master/master.ts';
+import { makeMesh } from '../../mesh/mesh.ts';
+import type { Stat, Unit } from '../../result/reading.ts';
+import { closestPoint, makeSurface, newClosest } from '../../spatial/surface.ts';
+import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
+import { type Loft, wallPoint } from '../cavity/loft.ts';
+import type { CavityRecipe } from '../cavity/recipe.ts';
+import { surfaceZ } from '../tooth/tooth.ts';
+import { type Typodont, toothSolid } from '../typodont.ts';
+import type { Truth } from './crown-truth.ts';
+
+/** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
+export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
+  const parts = cavityParts(t, r);
+  const origin = closedCentroid(t.gingivalMargin);
+  const out: Truth[] = [];
+  const tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number): void => {
+    if (Number.isFinite(value)) out.push({ name, zone, stat, unit, value });
+  };
+  if (parts.occlusal && r.occlusal) {
+    pulpal(t, parts, tell);
+    const slope = Math.hypot(Math.tan((r.occlusal.tiltMesial * Math.PI) / 180), Math.tan((r.occlusal.tiltFacial * Math.PI) / 180));
+    if (r.occlusal.dish === 0) tell('floor.pulpal.tilt', null, 'value', 'deg', (Math.atan(slope) * 180) / Math.PI);
+    walls(
+      parts.occlusal,
+      r.boxes.map((b) => b.side),
+      tell,
+    );
+    outline(t, parts.occlusal, r, origin, tell);
+  }
+  for (const b of parts.boxes) {
+    const zone = `box ${b.recipe.side}`;
+    const { side } = b.recipe;
+    tell('wall.angle', `${zone} facial`, 'mean', 'deg', b.recipe.facial);
+    tell('wall.angle', `${zone} lingual`, 'mean', 'deg', b.recipe.lingual);
+    tell('wall.angle', `axial ${side}`, 'mean', 'deg', b.recipe.axial);
+    tell('floor.gingival.tilt', `${side} floor`, 'value', 'deg', 0);
+    for (const third of ['facial third', 'middle third', 'lingual third'])
+      tell('box.axialdepth', `${zone} ${third}`, 'value', 'mm', b.recipe.axialDepth);
+    if (parts.occlusal) tell('box.height', zone, 'value', 'mm', parts.occlusal.floor(b.axialX(0), 0) - b.floorZ);
+    tell('box.width', `${zone} floor`, 'value', 'mm', b.recipe.width);
+    clearances(t, b, tell);
+  }
+  return out;
+}
+
+type Tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number) => void;
+
+/** Floor depth on a fine grid inside the plan, away from boxes. */
+function pulpal(t: Typodont, parts: CavityParts, tell: Tell): void {
+  const l = parts.occlusal as Loft;
+  const depths: number[] = [];
+  const limit = (x: number, y: number): boolean =>
+    parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - 0.3 : x > b.axialX(y) + 0.3));
+  for (let x = -6; x <= 6; x += 0.06)
+    for (let y = -6; y <= 6; y += 0.06)
+      if (insidePlan(l, x, y, l.radius) && limit(x, y)) depths.push(surfaceZ(t.target, x, y) - l.floor(x, y));
+  const [p05, median, p95] = weightedQuantiles(
+    depths,
+    depths.map(() => 1),
+    [0.05, 0.5, 0.95],
+  );
+  tell('depth.pulpal', null, 'p05', 'mm', p05);
+  tell('depth.pulpal', null, 'median', 'mm', median);
+  tell('depth.pulpal', null, 'p95', 'mm', p95);
+}
+
+function insidePlan(l: Loft, x: number, y: number, margin: number): boolean {
+  let inside = false;
+  const n = l.plan.length;
+  for (let i = 0; i < n; i++) {
+    const a = l.plan[i];
+    const b = l.plan[(i + 1) % n];
+    if (Math.hypot(a.x - x, a.y - y) < margin) return false;
+    if (a.y > y !== b.y > y && x < a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x)) inside = !inside;
+  }
+  return inside;
+}
+
+/** Mean taper of the wall points whose outward normal looks to each side, weighted by length. */
+function walls(l: Loft, open: readonly string[], tell: Tell): void {
+  for (const [side, ux, uy] of [
+    ['facial', 0, 1],
+    ['mesial', 1, 0],
+    ['lingual', 0, -1],
+    ['distal', -1, 0],
+  ] as const) {
+    if (open.includes(side)) continue;
+    let sum = 0;
+    let weight = 0;
+    for (const p of l.plan)
+      if (p.nx * ux + p.ny * uy > Math.SQRT1_2) {
+        sum += p.taper;
+        weight++;
+      }
+    if (weight) tell('wall.angle', side, 'mean', 'deg', sum / weight);
+  }
+}
+
+/** Where the wall at plan corner `i` leaves the tooth. */
+function edgeAt(t: Typodont, l: Loft, i: number): Vec3 {
+  let lo = l.radius;
+  let hi = l.top - l.floor(l.plan[i].x, l.plan[i].y);
+  for (let k = 0; k < 40; k++) {
+    const m = (lo + hi) / 2;
+    const p = wallPoint(l, i, m);
+    if (t.target.inside(p[0], p[1], p[2]) > 0) lo = m;
+    else hi = m;
+  }
+  return wallPoint(l, i, lo);
+}
+
+function outline(t: Typodont, l: Loft, r: CavityRecipe, origin: Vec3, tell: Tell): void {
+  const edge = l.plan.map((_, i) => edgeAt(t, l, i));
+  for (const c of t.target.cusps)
+    tell('outline.cusp', c.name, 'min', 'mm', Math.min(...edge.map((p) => Math.hypot(p[0] - c.at[0], p[1] - c.at[1]))));
+  // Narrowest between facing points of the long sides, over the middle half where neither end nor box plays in.
+  const groove = t.target.grooves.find((g) => g.name === 'central');
+  if (groove) {
+    const xs = l.plan.map((p) => p.x);
+    const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
+    let least = Infinity;
+    for (let f = 0.25; f <= 0.75; f += 0.02) {
+      const x = x0 + f * (x1 - x0);
+      const ys = crossings(edge, x);
+      if (ys.length >= 2) least = Math.min(least, Math.max(...ys) - Math.min(...ys));
+    }
+    tell('outline.isthmus', null, 'min', 'mm', least);
+  }
+  const solid = toothSolid(t.teeth[0], 60);
+  for (const side of ['mesial', 'distal'] as const) {
+    if (r.boxes.some((b) => b.side === side)) continue;
+    const s = side === 'mesial' ? 1 : -1;
+    const end = edge.reduce((a, b) => (s * b[0] > s * a[0] ? b : a));
+    let outer = -Infinity;
+    for (let i = 0; i < solid.positions.length; i += 3)
+      if (Math.abs(solid.positions[i + 1] - end[1]) < 0.2) outer = Math.max(outer, s * solid.positions[i]);
+    tell(`outline.ridge.${side}`, null, 'min', 'mm', outer - s * end[0]);
+  }
+  void origin;
+}
+
+function crossings(edge: readonly Vec3[], x: number): number[] {
+  return edge.flatMap((a, i) => {
+    const b = edge[(i + 1) % edge.length];
+    return a[0] > x !== b[0] > x ? [a[1] + ((x - a[0]) / (b[0] - a[0])) * (b[1] - a[1])] : [];
+  });
+}
+
+/** Least gap between each margin of a box and the neighbour's own formula. */
+function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): void {
+  const n = t.teeth.find((q) => q.part === PART[b.recipe.side]);
+  if (!n) return;
+  const solid = toothSolid(n, 90);
+  const neighbour = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
+  const s = b.recipe.side === 'mesial' ? 1 : -1;
+  const hit = newClosest();
+  const gap = (p: Vec3): number => {
+    closestPoint(neighbour, p[0], p[1], p[2], hit);
+    return Math.sqrt(hit.distanceSquared);
+  };
+  const { loft } = b;
+  const least = { facial: Infinity, lingual: Infinity };
+  const ys = loft.plan.map((p) => p.y);
+  const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
+  // Side margins: the box's side walls end where they meet the tooth's outer face, at each height.
+  for (const side of ['facial', 'lingual'] as const) {
+    const i = loft.plan.reduce(
+      (best, p, k) =>
+        (side === 'facial' ? p.y > middle : p.y < middle) && Math.abs(p.ny) > 0.95 && (best < 0 || s * p.x > s * loft.plan[best].x)
+          ? k
+          : best,
+      -1,
+    );
+    if (i < 0) continue;
+    for (let h = loft.radius + 0.05; h < 6; h += 0.05) {
+      const q = wallPoint(loft, i, h);
+      let x = 0;
+      let hi = 9;
+      if (!(t.target.inside(0.3 * s, q[1], q[2]) > 0)) break;
+      for (let k = 0; k < 40; k++) {
+        const m = (x + hi) / 2;
+        if (t.target.inside(s * m, q[1], q[2]) > 0) x = m;
+        else hi = m;
+      }
+      least[side] = Math.min(least[side], gap([s * x, q[1], q[2]]));
+    }
+    tell(`box.clearance.${side}`, `box ${b.recipe.side}`, 'min', 'mm', least[side]);
+  }
+  let gingival = Infinity;
+  for (let y = middle - b.recipe.width / 2 + 0.3; y <= middle + b.recipe.width / 2 - 0.3; y += 0.1)
+    gingival = Math.min(gingival, gap([b.axialX(y) + s * b.recipe.axialDepth, y, b.floorZ]));
+  tell('box.clearance.gingival', `box ${b.recipe.side}`, 'min', 'mm', gingival);
+}
