@@ -2,7 +2,7 @@
 import { cpus } from 'node:os';
 import { parseArgs } from 'node:util';
 import { prepareMaster } from '#core/master/master.ts';
-import { measureCrown, type Stage } from '#core/pipeline.ts';
+import { measure, type Stage } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
@@ -48,7 +48,7 @@ for (const triangles of values.triangles.split(',').map(Number)) {
       stage = next;
     };
     const scan = readScan(bytes);
-    measureCrown(scan.mesh, master, (next) => mark(next));
+    measure('crown', scan.mesh, master, (next) => mark(next));
     mark('score');
     peak = Math.max(peak, process.memoryUsage().rss / 2 ** 20);
     if (!best || sum(spent) < sum(best)) best = spent;

@@ -29,7 +29,7 @@ if (!complete) {
 }
 await ensureBuild();
 // The master comes first; the scans may still be arriving when the pages open, as on a real day.
-await Promise.race([making, waitFor(path.join(scans, 'master', 'master.json'))]);
+await Promise.race([making, waitFor(path.join(scans, 'masters', 'crown-16', 'master.json'))]);
 
 const port = process.env.PORT ?? '4321';
 const address = `http://127.0.0.1:${port}`;
@@ -58,5 +58,5 @@ Veritor is ready after ${((Date.now() - started) / 1000).toFixed(0)} s:  ${addre
   assistant   piet     harbour-lane
   student     h04      harbour-lane   (H04, Dario Venn; any of h01 to h36)
 
-Scans of three weeks are being measured; watch them in the Tray. Stop with Ctrl-C.
+Scans of six weeks are being made and measured; watch them in the Tray. Stop with Ctrl-C.
 `);

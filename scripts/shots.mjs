@@ -55,7 +55,26 @@ const views = {
   },
   'bench-crown': async () => {
     const p = await page('ines');
-    await bench(p, 'crown-16-w3', 'H02');
+    await bench(p, 'crown-16-w6', 'H02');
+    return p;
+  },
+  'bench-class2': async () => {
+    const p = await page('ines');
+    await bench(p, 'class2-34-w6', 'H02');
+    return p;
+  },
+  'bench-parts': async () => {
+    const p = await page('ines');
+    await bench(p, 'class2-34-w6', 'H04');
+    await p.keyboard.press('p');
+    await p.waitForTimeout(900);
+    return p;
+  },
+  'bench-anterior': async () => {
+    const p = await page('ines');
+    await bench(p, 'crown-22-w4', 'H01');
+    await p.keyboard.press('f');
+    await p.waitForTimeout(900);
     return p;
   },
   trail: async () => {

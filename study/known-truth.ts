@@ -4,33 +4,37 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { type Master, prepareMaster } from '#core/master/master.ts';
-import { measureCrown } from '#core/pipeline.ts';
+import { measure } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import type { Truth } from '#core/simulate/truth/crown-truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { drawnCrown } from './recipes.ts';
+import { drawnCavity, drawnCrown } from './recipes.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
   options: {
-    teeth: { type: 'string', default: '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84' },
+    teeth: { type: 'string' },
     each: { type: 'string', default: '1' },
     poses: { type: 'string', default: '1' },
     noise: { type: 'string', default: '0.02' },
     triangles: { type: 'string', default: '120000' },
     cases: { type: 'string', default: '.cache/study' },
+    kind: { type: 'string', default: 'crown' },
     shard: { type: 'string' },
     write: { type: 'string' },
     detail: { type: 'string' },
   },
 });
 
+const kind = values.kind as 'crown' | 'cavity';
+const teeth = (values.teeth ?? (kind === 'crown' ? '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84' : '34,37,16,25,46,75')).split(',');
+
 /** What a shard does for one tooth: its master, and each case's scan and truth, made once and kept in the cases folder. */
 async function casesOf(tooth: string, seed: number): Promise<{ master: Master; cases: { who: string; file: string; truth: Truth[] }[] }> {
-  const folder = path.join(values.cases, `${tooth}-${values.triangles}`);
+  const folder = path.join(values.cases, `${kind}-${tooth}-${values.triangles}`);
   const cases: { who: string; file: string; truth: Truth[] }[] = [];
   let workshop: Workshop | null = null;
   const shop = async (): Promise<Workshop> => {
@@ -39,7 +43,7 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
   };
   if (!existsSync(path.join(folder, 'master.json'))) saveMaster(folder, (await shop()).master);
   for (let e = 0; e < Number(values.each); e++) {
-    const drawn = drawnCrown(tooth, e);
+    const drawn = kind === 'crown' ? drawnCrown(tooth, e) : drawnCavity(tooth, e);
     for (const noise of values.noise.split(',').map(Number))
       for (let pose = 0; pose < Number(values.poses); pose++) {
         const file = path.join(folder, `${e}-${noise}-${pose}`);
@@ -62,12 +66,12 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
 
 async function shard(index: number, of: number): Promise<Comparison[]> {
   const out: Comparison[] = [];
-  for (const [t, tooth] of values.teeth.split(',').entries()) {
+  for (const [t, tooth] of teeth.entries()) {
     if (t % of !== index) continue;
     const { master, cases } = await casesOf(tooth, 40 + t);
     for (const { who, file, truth } of cases)
       try {
-        const m = measureCrown(readScan(readFileSync(file)).mesh, master);
+        const m = measure(kind, readScan(readFileSync(file)).mesh, master);
         const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
         for (const q of truth) {
           const r = by.get(`${q.name}|${q.zone}|${q.stat}`);

@@ -1,3 +1,4 @@
+import { box, type CavityRecipe } from '#core/simulate/cavity/recipe.ts';
 import { CLEAN_CROWN, type CrownRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { planOf } from '#core/simulate/tooth/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
@@ -36,5 +37,41 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
     tilts: random.next() < 0.25 ? [{ azimuth: u(0, 360), halfWidth: 30, lean: u(-6, 8) }] : [],
   };
   const damage = (): number => (random.next() < 0.35 ? u(0.05, 0.4) : 0);
+  return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
+}
+
+/** A Class I, Class II or MOD cavity with its parameters drawn over what students make of it. */
+export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
+  const random = seeded(seed * 991 + Number(tooth));
+  const u = random.between.bind(random);
+  const kinds = [[], ['distal'], ['mesial'], ['mesial', 'distal']] as const;
+  const sides = kinds[seed % kinds.length];
+  const molar = Number(tooth[1]) >= 6 || (Number(tooth[0]) >= 5 && Number(tooth[1]) >= 4);
+  const preparation: CavityRecipe = {
+    kind: 'cavity',
+    occlusal: {
+      isthmus: molar ? u(1, 2) : u(0.9, 1.5),
+      dovetail: u(0.1, 0.6),
+      mesial: u(0.38, 0.55),
+      distal: u(0.38, 0.55),
+      depth: u(1.3, 2.2),
+      tiltMesial: random.next() < 0.4 ? u(-8, 8) : 0,
+      tiltFacial: random.next() < 0.3 ? u(-8, 8) : 0,
+      dish: random.next() < 0.2 ? u(0.05, 0.25) : 0,
+      walls: { facial: u(-6, 8), mesial: u(-8, 4), lingual: u(-6, 8), distal: u(-8, 4) },
+    },
+    boxes: sides.map((side) =>
+      box(side, {
+        width: molar ? u(2.6, 4.2) : u(2.2, 3.4),
+        axialDepth: u(0.9, 1.6),
+        overGingiva: u(0.4, 1.4),
+        facial: u(-5, 8),
+        lingual: u(-5, 8),
+        axial: u(-4, 4),
+      }),
+    ),
+    lineRadius: u(0.08, 0.25),
+  };
+  const damage = (): number => (random.next() < 0.3 ? u(0.05, 0.4) : 0);
   return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
 }

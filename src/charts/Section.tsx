@@ -4,7 +4,17 @@ const W = 260;
 const H = 380;
 
 /** A cut through the axis: the master dashed, the preparation solid, with the dimensions of both sides. */
-export function Section({ near, far, names }: { near: ProfileView; far: ProfileView; names: readonly [string, string] }) {
+export function Section({
+  near,
+  far,
+  names,
+  dimensions: dimensioned,
+}: {
+  near: ProfileView;
+  far: ProfileView;
+  names: readonly [string, string];
+  dimensions: boolean;
+}) {
   const scale = 22;
   const x = (r: number, side: 1 | -1): number => W / 2 + side * r * scale;
   const y = (z: number): number => H - 118 - z * scale;
@@ -61,8 +71,8 @@ export function Section({ near, far, names }: { near: ProfileView; far: ProfileV
       <line x1={W / 2} x2={W / 2} y1="6" y2={H - 70} className="stroke-line" strokeDasharray="10 3 2 3" />
       {half(near, 1)}
       {half(far, -1)}
-      {dimensions(near, names[0], 1)}
-      {dimensions(far, names[1], -1)}
+      {dimensioned && dimensions(near, names[0], 1)}
+      {dimensioned && dimensions(far, names[1], -1)}
       <g transform={`translate(${W / 2 - scale / 2},${H - 6})`}>
         <line x1="0" x2={scale} y1="0" y2="0" className="stroke-ink" strokeWidth="2" />
         <text x={scale / 2} y="-4" textAnchor="middle" className="figure fill-soft text-[10px]">

@@ -1,12 +1,14 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { checked } from '#contract/check.ts';
 import { RecipeFile, toRecipe } from '#contract/recipe.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import { prepareMaster } from '#core/master/master.ts';
-import { KINDS, type Kind, type Measured, measureCrown } from '#core/pipeline.ts';
+import { KINDS, type Kind, type Measured, measure as measureScan } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
+import { forTooth } from '#core/score/expand.ts';
 import { score } from '#core/score/score.ts';
 import { simulate as simulateCase } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
@@ -34,8 +36,9 @@ async function main(argv: string[]): Promise<void> {
     return;
   }
   if (command === 'measure') {
+    const standard = standardOf(values.standard);
     const measured = measure(need('master'), need('scan'), kindOf(need('kind')));
-    output(readingsFile(measured), values.json, () => summary(measured));
+    output({ ...readingsFile(measured), ...(standard ? { standard } : {}) }, values.json, () => summary(measured));
   } else if (command === 'grade') {
     const rubric = checked(
       RubricFile,
@@ -44,8 +47,8 @@ async function main(argv: string[]): Promise<void> {
       need('rubric'),
       'Correct the rubric file.',
     );
-    const measured = measure(need('master'), need('scan'), kindOf(values.kind ?? 'crown'));
-    const s = score(rubric, measured.readings, {});
+    const measured = measure(need('master'), need('scan'), values.kind ? kindOf(values.kind) : kindOfRubric(rubric));
+    const s = score(forTooth(rubric, measured.context.anatomy.master.landmarks.cusps, measured.readings), measured.readings, {});
     const file = {
       ...readingsFile(measured),
       rubric: rubric.id,
@@ -91,18 +94,28 @@ function parse(argv: string[]) {
   }
 }
 
+/** Which kind of preparation a rubric is for, from the readings that it asks for. */
+const kindOfRubric = (r: RubricFile): Kind =>
+  r.criteria.some((c) => c.targets.some((t) => /^(depth\.pulpal|outline\.|box\.|cavosurface)/.test(t.reading))) ? 'cavity' : 'crown';
+
+function standardOf(id: string | undefined): string | undefined {
+  if (id === undefined) return undefined;
+  const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../data/standards');
+  const known = existsSync(folder) ? readdirSync(folder).map((f) => f.replace(/\.json$/, '')) : [];
+  if (!known.includes(id)) throw new UsageError(`veritor measure: --standard "${id}" is not one of ${known.join(', ')}`);
+  return id;
+}
+
 function kindOf(kind: string): Kind {
   if (!(KINDS as readonly string[]).includes(kind)) throw new UsageError(`veritor: --kind "${kind}" is not one of ${KINDS.join(', ')}`);
   return kind as Kind;
 }
 
 function measure(masterPath: string, scanPath: string, kind: Kind): Measured {
-  if (kind !== 'crown')
-    throw new Fault('kind.unsupported', { expected: 'crowns can be', received: `“${kind}” cannot`, remedy: 'Use --kind crown.' });
   const { description, meshes } = loadMaster(masterPath);
   const bytes = readBytes(scanPath);
   const scan = scanFromBytes(bytes, scanPath);
-  return measureCrown(scan.mesh, prepareMaster(description, meshes));
+  return measureScan(kind, scan.mesh, prepareMaster(description, meshes));
 }
 
 function readBytes(file: string): Uint8Array {
@@ -142,7 +155,8 @@ async function simulate(recipePath: string, out: string): Promise<void> {
     format: 'veritor-truth/1',
     recipe,
     scanToMaster: c.scanToMaster,
-    readings: c.truth() };
+    readings: c.truth(),
+  };
   writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
   process.stdout.write(
     `${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,

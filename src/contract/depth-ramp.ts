@@ -7,8 +7,13 @@ export interface DepthBands {
 /** Surface kinds as they stand in the display mesh. */
 export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3 } as const;
 
-const UNCUT: Colour = [0.87, 0.87, 0.84];
-const ON_TARGET: Colour = [0.95, 0.93, 0.87];
+/** One byte a vertex: which band colours it (low three bits) and which named part it belongs to (the rest). */
+export const surfaceCode = (surface: number, part: number): number => surface | (part << 3);
+export const surfaceOf = (code: number): number => code & 7;
+export const partOf = (code: number): number => code >> 3;
+
+const UNCUT: Colour = [0.7, 0.75, 0.74];
+const ON_TARGET: Colour = [0.97, 0.95, 0.88];
 const TOO_LITTLE: Colour = [0.85, 0.45, 0.08];
 const TOO_MUCH: Colour = [0.4, 0.2, 0.62];
 type Colour = readonly [number, number, number];
@@ -19,7 +24,8 @@ const FULL_AT = 0.5;
 const mix = (a: Colour, b: Colour, t: number): Colour => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
 
 /** Diverging ramp whose middle is the target band: amber-orange where too little was removed, violet where too much. */
-export function depthColour(depth: number, surface: number, bands: DepthBands): Colour {
+export function depthColour(depth: number, code: number, bands: DepthBands): Colour {
+  const surface = surfaceOf(code);
   if (surface === SURFACE.none) return UNCUT;
   if (surface === SURFACE.floor) return ON_TARGET;
   const [lo, hi] = surface === SURFACE.occlusal ? bands.occlusal : bands.axial;
@@ -27,3 +33,19 @@ export function depthColour(depth: number, surface: number, bands: DepthBands): 
   if (depth > hi) return mix(ON_TARGET, TOO_MUCH, Math.min(1, 0.25 + (depth - hi) / FULL_AT));
   return ON_TARGET;
 }
+
+/** Ten tints for named parts that stay apart for colour-blind eyes too, by lightness as well as hue. */
+const PART_COLOURS: readonly Colour[] = [
+  [0.93, 0.86, 0.62],
+  [0.36, 0.58, 0.66],
+  [0.74, 0.86, 0.84],
+  [0.55, 0.42, 0.6],
+  [0.84, 0.72, 0.84],
+  [0.72, 0.5, 0.32],
+  [0.42, 0.52, 0.4],
+  [0.78, 0.84, 0.66],
+  [0.3, 0.36, 0.5],
+  [0.9, 0.7, 0.56],
+];
+
+export const partColour = (part: number): Colour => (part === 0 ? UNCUT : PART_COLOURS[(part - 1) % PART_COLOURS.length]);

@@ -7,6 +7,8 @@ export const DisplayHeader = v.object({
   format: v.literal('veritor-display/1'),
   /** +1 when mesial lies at +x in the display frame, −1 when at −x: a picture is never a mirror image of the tooth. */
   mesialSign: v.picklist([1, -1]),
+  /** Names of the preparation's parts behind the part numbers; number 0 is nothing. */
+  parts: v.array(v.string()),
   meshes: v.array(MeshHeader),
   finishLine: v.array(v.tuple([v.number(), v.number(), v.number()])),
 });

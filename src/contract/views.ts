@@ -90,6 +90,7 @@ export interface TargetView {
   readonly reason: string | null;
   readonly coverage: number | null;
   readonly azimuth: number | null;
+  /** Place in the display frame: x as on the picture, y facial, z occlusal. */
   readonly point: readonly number[] | null;
   readonly lo: number | null;
   readonly hi: number | null;
@@ -122,6 +123,7 @@ export interface CriticalView {
   readonly U: number | null;
   readonly unit: string;
   readonly azimuth: number | null;
+  readonly point: readonly number[] | null;
   readonly effect: string;
 }
 export interface ScoreView {
@@ -132,6 +134,14 @@ export interface ScoreView {
   readonly criteria: readonly CriterionView[];
   readonly critical: readonly CriticalView[];
   readonly levels: readonly { level: number; word: string }[];
+}
+export interface RingChoice {
+  readonly id: string;
+  readonly title: string;
+  readonly unit: string;
+  readonly digits: number;
+  readonly band: readonly [number | null, number | null];
+  readonly U: number;
 }
 export interface BenchView {
   readonly attempt: {
@@ -149,8 +159,9 @@ export interface BenchView {
   readonly score: ScoreView;
   readonly measurement: { id: number; fileName: string; rms: number; seconds: number; display: string; profiles: string } | null;
   readonly bands: DepthBands;
-  readonly widthBand: readonly [number | null, number | null];
-  readonly heightBand: readonly [number | null, number | null];
+  readonly kind: string;
+  /** Quantities that can be shown round the tooth, with the rubric's band and the readings' own U. */
+  readonly rings: readonly RingChoice[];
   readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
   readonly grades: readonly { version: number; total: number | null; passed: boolean; grader: string; signedAt: string; digest: string }[];
   readonly next: number | null;

@@ -1,4 +1,6 @@
-import type { Hand } from '#core/simulate/hand.ts';
+import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import type { Hand, Task } from '#core/simulate/hand.ts';
+import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 
 /** The made-up people of Harbour Lane School of Dentistry. */
 export const STAFF = [
@@ -69,14 +71,78 @@ export const HANDS: Readonly<Record<string, Hand>> = {
 /** Signs in everyone of the demo. Not a secret: the data are made up. */
 export const DEMO_PASSWORD = 'harbour-lane';
 
+export interface Exercise {
+  readonly id: string;
+  readonly title: string;
+  readonly tooth: string;
+  readonly task: Task;
+  readonly rubric: string;
+  readonly master: string;
+}
+
+export const EXERCISES: readonly Exercise[] = [
+  {
+    id: 'crown-16',
+    title: 'Zirconia crown on 16',
+    tooth: '16',
+    task: { kind: 'crown', aim: ZIRCONIA_POSTERIOR },
+    rubric: 'zirconia-posterior-practice',
+    master: 'Upper right first molar, series H',
+  },
+  {
+    id: 'class2-34',
+    title: 'Class II DO amalgam on 34',
+    tooth: '34',
+    task: { kind: 'cavity', aim: { ...cleanClassII('distal', { width: 2.6, axialDepth: 1.25 }), lineRadius: 0.15 } },
+    rubric: 'class2-amalgam-minimal',
+    master: 'Lower left first premolar, series H',
+  },
+  {
+    id: 'crown-22',
+    title: 'Anterior all-ceramic crown on 22',
+    tooth: '22',
+    task: { kind: 'crown', aim: ANTERIOR_CERAMIC },
+    rubric: 'anterior-ceramic-practice',
+    master: 'Upper left lateral incisor, series H',
+  },
+  {
+    id: 'class1-37',
+    title: 'Class I amalgam on 37',
+    tooth: '37',
+    task: { kind: 'cavity', aim: CLEAN_CLASS_I },
+    rubric: 'class1-amalgam-practice',
+    master: 'Lower left second molar, series H',
+  },
+  {
+    id: 'crown-25',
+    title: 'Metal-ceramic crown on 25',
+    tooth: '25',
+    task: { kind: 'crown', aim: METAL_CERAMIC_FACIAL },
+    rubric: 'metal-ceramic-facial-practice',
+    master: 'Upper left second premolar, series H',
+  },
+];
+
+/** Six weeks; the last of them is the one on the bench today. */
 export const SITTINGS = [
-  { id: 'crown-16-w1', title: 'Crown practice, week 1', heldOn: '2026-10-19' },
-  { id: 'crown-16-w2', title: 'Crown practice, week 2', heldOn: '2026-10-26' },
-  { id: 'crown-16-w3', title: 'Crown practice, week 3', heldOn: '2026-11-02' },
+  { id: 'crown-16-w1', exercise: 'crown-16', title: 'Crown practice, week 1', heldOn: '2026-10-19' },
+  { id: 'crown-16-w2', exercise: 'crown-16', title: 'Crown practice, week 2', heldOn: '2026-10-26' },
+  { id: 'class1-37-w3', exercise: 'class1-37', title: 'First cavity, week 3', heldOn: '2026-11-02' },
+  { id: 'crown-22-w4', exercise: 'crown-22', title: 'Anterior crown, week 4', heldOn: '2026-11-09' },
+  { id: 'crown-25-w5', exercise: 'crown-25', title: 'Metal-ceramic crown, week 5', heldOn: '2026-11-16' },
+  { id: 'class2-34-w6', exercise: 'class2-34', title: 'Class II practice, week 6', heldOn: '2026-11-23' },
+  { id: 'crown-16-w6', exercise: 'crown-16', title: 'Crown practice, week 6', heldOn: '2026-11-24' },
 ] as const;
 
-/** Which scans the demo brings: everyone's newest, and two weeks of history for the four with a story. */
-export const SCANS: readonly { readonly student: string; readonly sitting: number }[] = [
-  ...['H02', 'H03', 'H04', 'H05'].flatMap((student) => [0, 1].map((sitting) => ({ student, sitting }))),
-  ...Object.keys(HANDS).map((student) => ({ student, sitting: 2 })),
+/** Which scans the demo brings, the newest sitting first: what one sees first is there first. */
+export const SCANS: readonly { readonly student: string; readonly sitting: string; readonly attempt: number }[] = [
+  ...Object.keys(HANDS).map((student) => ({ student, sitting: 'crown-16-w6', attempt: 2 })),
+  ...['H01', 'H02', 'H04', 'H05'].map((student) => ({ student, sitting: 'class2-34-w6', attempt: 1 })),
+  ...['H02', 'H03', 'H04', 'H05'].flatMap((student) => [
+    { student, sitting: 'crown-16-w1', attempt: 0 },
+    { student, sitting: 'crown-16-w2', attempt: 1 },
+  ]),
+  ...['H01', 'H03'].map((student) => ({ student, sitting: 'crown-22-w4', attempt: 1 })),
+  ...['H01', 'H04'].map((student) => ({ student, sitting: 'class1-37-w3', attempt: 1 })),
+  ...['H02', 'H06'].map((student) => ({ student, sitting: 'crown-25-w5', attempt: 1 })),
 ];

@@ -1,30 +1,43 @@
-// Makes the demo's scans: a master and what each student's hand made of it, as files that the server then takes in like any other.
+// Makes the demo's scans: a master an exercise and what each student's hand made of it, as files that the server then takes in like any other.
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { crownByHand } from '#core/simulate/hand.ts';
+import { byHand } from '#core/simulate/hand.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { saveMaster } from '../files/master-files.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
-import { HANDS, SCANS, SITTINGS, STUDENTS } from './cast.ts';
+import { EXERCISES, type Exercise, HANDS, SCANS, SITTINGS, STUDENTS } from './cast.ts';
 
 const out = process.argv[2];
 mkdirSync(out, { recursive: true });
-const workshop = new Workshop('16', 11, await solidKernel(), 'Upper right first molar, series H');
-if (!existsSync(path.join(out, 'master', 'master.json'))) {
-  saveMaster(path.join(out, 'master.part'), workshop.master);
-  renameSync(path.join(out, 'master.part'), path.join(out, 'master'));
-}
+const kernel = await solidKernel();
+const workshops = new Map<string, Workshop>();
 const scan = { ...defaultRecipe('16', 1).scan, triangles: 110_000 };
-// The newest week first: it is what one sees first.
-for (const { student, sitting } of [...SCANS].reverse()) {
+
+/** The exercise's typodont, opened once; its master is written when it is first needed. */
+function workshopOf(e: Exercise): Workshop {
+  let w = workshops.get(e.id);
+  if (!w) {
+    w = new Workshop(e.tooth, 11, kernel, e.master);
+    workshops.set(e.id, w);
+    const folder = path.join(out, 'masters', e.id);
+    if (!existsSync(folder)) {
+      saveMaster(`${folder}.part`, w.master);
+      renameSync(`${folder}.part`, folder);
+    }
+  }
+  return w;
+}
+
+for (const { student, sitting, attempt } of SCANS) {
+  const exercise = EXERCISES.find((e) => e.id === SITTINGS.find((s) => s.id === sitting)?.exercise) as Exercise;
   const person = STUDENTS.find((s) => s.id === student);
-  const folder = path.join(out, SITTINGS[sitting].id);
-  const file = path.join(folder, `${student}_${person?.name.replace(' ', '-')}_16.stl`);
+  const folder = path.join(out, sitting);
+  const file = path.join(folder, `${student}_${person?.name.replace(' ', '-')}_${exercise.tooth}.stl`);
   if (existsSync(file)) continue;
   mkdirSync(folder, { recursive: true });
-  const cut = workshop.cut({ ...crownByHand(HANDS[student], sitting), scan }, HANDS[student].seed * 10 + sitting);
+  const cut = workshopOf(exercise).cut({ ...byHand(HANDS[student], exercise.task, attempt), scan }, HANDS[student].seed * 10 + attempt);
   writeFileSync(`${file}.part`, writeStl(cut.scan.mesh));
   renameSync(`${file}.part`, file);
 }

@@ -48,9 +48,10 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   const demo = process.env.VERITOR_DEMO;
   if (demo) {
     const { seedPeople, seedScans } = await import('./demo.ts');
+    const rubrics = path.join(root, 'data/rubrics');
+    await seedPeople(opened, demo, rubrics);
     // Scans are measured while the pages are already open: that is how a real day begins, too.
-    if (await seedPeople(opened, demo, path.join(root, 'data/rubrics/zirconia-posterior-practice.json')))
-      void seedScans(opened, demo).catch((e) => console.error(e));
+    void seedScans(opened, demo, rubrics).catch((e) => console.error(e));
   }
   return opened;
 }

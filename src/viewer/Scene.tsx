@@ -2,7 +2,7 @@ import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { type DepthBands, depthColour } from '#contract/depth-ramp.ts';
+import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
 import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 
 export type ViewName = 'facial' | 'lingual' | 'mesial' | 'distal' | 'occlusal';
@@ -11,7 +11,7 @@ export interface SceneProps {
   readonly header: DisplayHeader;
   readonly meshes: readonly DisplayMesh[];
   readonly bands: DepthBands;
-  readonly shown: { readonly depth: boolean; readonly master: boolean; readonly opposing: boolean };
+  readonly shown: { readonly depth: boolean; readonly parts: boolean; readonly master: boolean; readonly opposing: boolean };
   /** Camera wish; a new object means a new flight. */
   readonly view: { readonly name: ViewName } | { readonly azimuth: number };
   readonly azimuth: number;
@@ -60,12 +60,14 @@ function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
     const n = scan.mesh.positions.length / 3;
     const colours = new Float32Array(n * 3);
     for (let v = 0; v < n; v++) {
-      const c = shown.depth ? depthColour(scan.mesh.depth?.[v] ?? 0, scan.mesh.surface?.[v] ?? 0, bands) : ([0.92, 0.9, 0.84] as const);
+      const code = scan.mesh.surface?.[v] ?? 0;
+      const plain = [0.92, 0.9, 0.84] as const;
+      const c = shown.parts ? partColour(partOf(code)) : shown.depth ? depthColour(scan.mesh.depth?.[v] ?? 0, code, bands) : plain;
       colours.set(c, 3 * v);
     }
     scan.geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3));
     invalidate();
-  }, [parts, bands, shown.depth, invalidate]);
+  }, [parts, bands, shown.depth, shown.parts, invalidate]);
   useEffect(
     () => () => {
       for (const p of parts.values()) p.geometry.dispose();

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -35,6 +35,8 @@ export function simulated(recipe: unknown): string {
 export async function start(caseFolder: string): Promise<Running> {
   const folder = mkdtempSync(path.join(tmpdir(), 'veritor-data-'));
   mkdirSync(folder, { recursive: true });
+  // The demo finds a master an exercise; the case's own becomes the zirconia exercise's.
+  cpSync(path.join(caseFolder, 'master'), path.join(caseFolder, 'masters', 'crown-16'), { recursive: true });
   writeFileSync(path.join(caseFolder, 'complete'), 'yes');
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;

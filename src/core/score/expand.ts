@@ -1,4 +1,5 @@
 import type { Cusp } from '../master/master.ts';
+import type { Reading } from '../result/reading.ts';
 import type { Rubric, Target } from './rubric.ts';
 
 /** Zone words that a rubric may use for whichever cusps the tooth has. */
@@ -8,9 +9,29 @@ const GROUPS: Readonly<Record<string, Cusp['role'] | 'any'>> = {
   'all cusps': 'any',
 };
 
-/** A rubric for one tooth: targets on a group of cusps become one target a cusp. */
-export function forTooth(rubric: Rubric, cusps: readonly Pick<Cusp, 'name' | 'role'>[]): Rubric {
+/** Zone words that stand for whichever places a preparation turned out to have: all of them, or all of its boxes. */
+const FOUND: Readonly<Record<string, (zone: string) => boolean>> = {
+  'every place': () => true,
+  'every box': (zone) => zone.startsWith('box '),
+};
+
+/**
+ * A rubric for one tooth and what was measured on it: targets on a group of cusps, or on every place of a reading, become
+ * one target a place. Without a single such place the target stays as it is, so that its absence shows.
+ */
+export function forTooth(
+  rubric: Rubric,
+  cusps: readonly Pick<Cusp, 'name' | 'role'>[],
+  readings: readonly Pick<Reading, 'name' | 'zone' | 'stat'>[] = [],
+): Rubric {
   const expand = (t: Target): Target[] => {
+    const found = t.zone === null ? undefined : FOUND[t.zone];
+    if (found) {
+      const zones = readings.flatMap((r) =>
+        r.name === t.reading && r.stat === t.stat && r.zone !== null && found(r.zone) ? [r.zone] : [],
+      );
+      return zones.length ? zones.map((zone) => ({ ...t, zone })) : [t];
+    }
     const role = t.zone === null ? undefined : GROUPS[t.zone];
     if (!role) return [t];
     return cusps.filter((c) => role === 'any' || c.role === role).map((c) => ({ ...t, zone: c.name }));

@@ -1,5 +1,6 @@
 import { seeded } from '../statistics/random.ts';
-import { CLEAN_CROWN, type CrownRecipe, type Recipe } from './recipe.ts';
+import type { CavityRecipe } from './cavity/recipe.ts';
+import type { CrownRecipe, Recipe, Sides } from './recipe.ts';
 
 /** Habits that come back from attempt to attempt, each 0 (absent) to 1 (always and strong). */
 export interface Habits {
@@ -18,35 +19,87 @@ export interface Hand {
   readonly habits: Habits;
 }
 
+/** What the exercise asks a hand to cut; the hand makes of it what it can. */
+export type Task = { readonly kind: 'crown'; readonly aim: CrownRecipe } | { readonly kind: 'cavity'; readonly aim: CavityRecipe };
+
 /**
- * What a student's hand makes of the zirconia exercise at its nth attempt (0 first): targets, plus scatter that shrinks
- * with skill and practice, plus habits that shrink more slowly.
+ * What a student's hand makes of a task at its nth attempt (0 first): the task's own figures, plus scatter that shrinks with
+ * skill and practice, plus habits that shrink more slowly.
  */
-export function crownByHand(hand: Hand, attempt: number): { preparation: CrownRecipe; neighbourDamage: Recipe['neighbourDamage'] } {
+export function byHand(hand: Hand, task: Task, attempt: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(hand.seed * 131 + attempt * 17 + 5);
   const rest = (1 - hand.skill) * (1 - hand.learning) ** attempt;
-  const habit = (h: number | undefined): number => (h ?? 0) * (1 - 0.5 * hand.learning) ** attempt;
-  const wobble = (size: number): number => size * rest * random.normal();
-  const at = (v: number, lo: number, hi: number): number => Math.min(hi, Math.max(lo, v));
+  const draw: Draw = {
+    wobble: (size) => size * rest * random.normal(),
+    habit: (h) => (h ?? 0) * (1 - 0.5 * hand.learning) ** attempt,
+  };
+  const preparation = task.kind === 'crown' ? crownByHand(hand, task.aim, draw) : cavityByHand(hand, task.aim, draw);
+  const touched = random.next() < draw.habit(hand.habits.touchesMesial);
+  return { preparation, neighbourDamage: { mesial: touched ? 0.12 + 0.25 * random.next() : 0, distal: 0 } };
+}
+
+interface Draw {
+  wobble(size: number): number;
+  habit(h: number | undefined): number;
+}
+
+const at = (v: number, lo: number, hi: number): number => Math.min(hi, Math.max(lo, v));
+
+function crownByHand(hand: Hand, aim: CrownRecipe, { wobble, habit }: Draw): CrownRecipe {
   const shallow = 0.45 * habit(hand.habits.shallowCusps);
-  const lean = (target: number): number => at(target + Math.abs(wobble(5)), 1.5, 16);
-  const width = (target: number): number => at(target + wobble(0.25) + 0.35 * habit(hand.habits.wideMargin), 0.2, 1.3);
-  const height = (target: number): number => at(target + wobble(0.3), 0.05, 1.5);
-  const preparation: CrownRecipe = {
-    ...CLEAN_CROWN,
+  const each = (s: Sides, make: (v: number, side: keyof Sides) => number): Sides => ({
+    facial: make(s.facial, 'facial'),
+    mesial: make(s.mesial, 'mesial'),
+    lingual: make(s.lingual, 'lingual'),
+    distal: make(s.distal, 'distal'),
+  });
+  return {
+    ...aim,
     occlusal: {
-      functional: at(1.25 + wobble(0.35) - shallow, 0.5, 2.2),
-      nonFunctional: at(1.1 + wobble(0.3), 0.5, 2),
-      elsewhere: at(1.1 + wobble(0.3), 0.5, 2),
+      functional: at(aim.occlusal.functional + wobble(0.35) - shallow, 0.5, 2.4),
+      nonFunctional: at(aim.occlusal.nonFunctional + wobble(0.3), 0.5, 2.2),
+      elsewhere: at(aim.occlusal.elsewhere + wobble(0.3), 0.5, 2.2),
     },
-    taper: { facial: lean(4), mesial: lean(3.5), lingual: lean(4), distal: lean(4 + 9 * habit(hand.habits.overTaperDistal)) },
+    ...(aim.incisal === undefined ? {} : { incisal: at(aim.incisal + wobble(0.5), 0.8, 3) }),
+    taper: each(aim.taper, (v, side) =>
+      at(v + Math.abs(wobble(5)) + (side === 'distal' ? 9 * habit(hand.habits.overTaperDistal) : 0), 1.5, 16),
+    ),
     margin: {
-      ...CLEAN_CROWN.margin,
-      width: { facial: width(0.6), mesial: width(0.55), lingual: width(0.55), distal: width(0.55) },
-      height: { facial: height(0.5), mesial: height(0.45), lingual: height(0.5), distal: height(0.45) },
+      ...aim.margin,
+      width: each(aim.margin.width, (v) => at(v + wobble(0.25) + 0.35 * habit(hand.habits.wideMargin), 0.2, 1.5)),
+      height: each(aim.margin.height, (v) => at(v + wobble(0.3), 0.05, 1.5)),
       wander: Math.abs(wobble(0.08)),
     },
+    planes: aim.planes.map((p) => ({ ...p, angle: at(p.angle + wobble(6), 8, 40), depth: at(p.depth + wobble(0.3), 0.3, 2) })),
   };
-  const touched = random.next() < habit(hand.habits.touchesMesial);
-  return { preparation, neighbourDamage: { mesial: touched ? 0.12 + 0.25 * random.next() : 0, distal: 0 } };
+}
+
+function cavityByHand(hand: Hand, aim: CavityRecipe, { wobble, habit }: Draw): CavityRecipe {
+  const o = aim.occlusal;
+  const wide = 0.5 * habit(hand.habits.wideMargin);
+  return {
+    ...aim,
+    occlusal: o && {
+      ...o,
+      isthmus: at(o.isthmus + Math.abs(wobble(0.4)) + wide, 0.8, 2.6),
+      depth: at(o.depth + wobble(0.5) - 0.3 * habit(hand.habits.shallowCusps), 0.8, 3),
+      tiltMesial: wobble(8),
+      tiltFacial: wobble(5),
+      dish: Math.abs(wobble(0.25)),
+      walls: {
+        facial: o.walls.facial + wobble(7),
+        mesial: o.walls.mesial + wobble(5),
+        lingual: o.walls.lingual + wobble(7),
+        distal: o.walls.distal + wobble(5),
+      },
+    },
+    boxes: aim.boxes.map((b) => ({
+      ...b,
+      width: at(b.width + wobble(0.5), 1.8, 4.4),
+      axialDepth: at(b.axialDepth + wobble(0.35) + 0.5 * wide, 0.6, 2),
+      overGingiva: at(b.overGingiva + wobble(0.4), 0.2, 1.8),
+      facial: b.facial + wobble(6),
+      lingual: b.lingual + wobble(6),
+    })),
+  };
 }

@@ -92,3 +92,42 @@ export function sideValue(v: Sides, phi: number): number {
   const s = Math.sin(phi);
   return (c > 0 ? v.facial : v.lingual) * c * c + (s > 0 ? v.mesial : v.distal) * s * s;
 }
+
+/** Crown aims of the usual exercises, one a standard. */
+export const ZIRCONIA_POSTERIOR: CrownRecipe = {
+  ...CLEAN_CROWN,
+  occlusal: { functional: 1.25, nonFunctional: 1.1, elsewhere: 1.1 },
+  taper: { facial: 4, mesial: 3.5, lingual: 4, distal: 4 },
+  margin: {
+    ...CLEAN_CROWN.margin,
+    width: { facial: 0.6, mesial: 0.55, lingual: 0.55, distal: 0.55 },
+    height: { facial: 0.5, mesial: 0.45, lingual: 0.5, distal: 0.45 },
+  },
+};
+
+export const METAL_CERAMIC_FACIAL: CrownRecipe = {
+  ...CLEAN_CROWN,
+  occlusal: { functional: 1.6, nonFunctional: 1.6, elsewhere: 1.5 },
+  taper: { facial: 4, mesial: 4, lingual: 4, distal: 4 },
+  margin: {
+    ...CLEAN_CROWN.margin,
+    rounding: 0.35,
+    width: { facial: 1.15, mesial: 0.8, lingual: 0.55, distal: 0.8 },
+    height: { facial: 0.4, mesial: 0.4, lingual: 0.4, distal: 0.4 },
+  },
+  planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.4 }],
+};
+
+export const ANTERIOR_CERAMIC: CrownRecipe = {
+  ...CLEAN_CROWN,
+  occlusal: { functional: 0.8, nonFunctional: 0.8, elsewhere: 0.8 },
+  incisal: 1.8,
+  taper: { facial: 4, mesial: 4, lingual: 4, distal: 4 },
+  margin: {
+    ...CLEAN_CROWN.margin,
+    rounding: 0.35,
+    width: { facial: 0.95, mesial: 0.9, lingual: 0.9, distal: 0.9 },
+    height: { facial: 0.4, mesial: 0.3, lingual: 0.4, distal: 0.3 },
+  },
+  planes: [{ azimuth: 0, halfWidth: 45, angle: 22, depth: 1 }],
+};

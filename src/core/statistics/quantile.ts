@@ -47,3 +47,11 @@ export function madSigma(values: ArrayLike<number>): number {
   const m = median(values);
   return 1.4826 * median(Float64Array.from(values, (v) => Math.abs(v - m)));
 }
+
+/** Quantile of plain values, linear between order statistics. */
+export function quantile(values: ArrayLike<number>, q: number): number {
+  const s = Float64Array.from(values).sort();
+  const at = q * (s.length - 1);
+  const i = Math.floor(at);
+  return i + 1 < s.length ? s[i] + (at - i) * (s[i + 1] - s[i]) : s[s.length - 1];
+}

@@ -5,22 +5,17 @@ import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/d
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { BenchView, ScoreView } from '#contract/views.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import { Plan } from '../../charts/Plan.tsx';
 import { Ring } from '../../charts/Ring.tsx';
 import { Section } from '../../charts/Section.tsx';
 import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
-import { Legend } from './Legend.tsx';
-import { move, needsReason, nextOpen, placeWords, profileIndex } from './state.ts';
+import { Legend, Parts } from './Legend.tsx';
+import { move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
 import { useKeys } from './useKeys.ts';
 
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
-const RINGS = [
-  { id: 'margin.width', title: 'Margin width', unit: 'mm', digits: 2, U: 0.05 },
-  { id: 'margin.gingiva', title: 'Height over gingiva', unit: 'mm', digits: 2, U: 0.05 },
-  { id: 'taper.wall', title: 'Wall taper', unit: '°', digits: 1, U: 0.8 },
-] as const;
-
 interface Loaded {
   readonly header: DisplayHeader;
   readonly meshes: DisplayMesh[];
@@ -39,7 +34,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
   const [camera, setCamera] = useState<SceneProps['view']>({ name: 'occlusal' });
   const [azimuth, setAzimuth] = useState(0);
-  const [shown, setShown] = useState({ depth: true, master: false, opposing: false });
+  const [shown, setShown] = useState({ depth: true, parts: false, master: false, opposing: false });
+  const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
 
@@ -61,7 +57,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const criterion = score.criteria[focus];
   const critical = score.critical[focus - score.criteria.length];
   const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
-  const place = deciding?.azimuth ?? critical?.azimuth ?? null;
 
   const goTo = useCallback(
     (index: number) => {
@@ -72,12 +67,12 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       const a = t?.azimuth ?? score.critical[index - score.criteria.length]?.azimuth ?? null;
       if (a !== null && a !== undefined) {
         setAzimuth(Math.round(a));
-        setCamera(t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
+        setCamera(view.kind === 'cavity' || t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
       }
-      const r = RINGS.findIndex((q) => q.id === t?.reading || (t?.reading.startsWith('toc.') && q.id === 'taper.wall'));
+      const r = view.rings.findIndex((q) => q.id === ringOf(t?.reading ?? ''));
       if (r >= 0) setRing(r);
     },
-    [score],
+    [score, view.rings, view.kind],
   );
 
   const post = async (work: () => Promise<void>) => {
@@ -159,7 +154,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     g: () => setShown((q) => ({ ...q, master: !q.master })),
     a: () => setShown((q) => ({ ...q, opposing: !q.opposing })),
     c: () => setShown((q) => ({ ...q, depth: !q.depth })),
-    t: () => setRing((i) => (i + 1) % RINGS.length),
+    t: () => setRing((i) => (i + 1) % Math.max(1, view.rings.length)),
+    v: () => setSide((q) => (q === 'plan' ? 'section' : 'plan')),
+    p: () => setShown((q) => ({ ...q, parts: !q.parts })),
     '?': () => setHelp((h) => !h),
     Escape: () => {
       setHelp(false);
@@ -172,19 +169,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     return [profiles[profileIndex(azimuth, profiles.length)], profiles[profileIndex(azimuth + 180, profiles.length)]] as const;
   }, [profiles, azimuth]);
 
-  const pin = useMemo(() => {
-    if (!pair || place === null) return null;
-    const p = profiles?.[profileIndex(place, profiles.length)];
-    if (!p?.finish || !loaded) return null;
-    const a = (place * Math.PI) / 180;
-    const margin = deciding?.reading.startsWith('margin');
-    const [r, z] = margin || !p.wall ? p.finish : [(p.wall[0] + p.wall[2]) / 2, (p.wall[1] + p.wall[3]) / 2];
-    if (deciding?.reading === 'reduction.occlusal') return null;
-    return [r * Math.sin(a) * loaded.header.mesialSign, r * Math.cos(a), z];
-  }, [pair, profiles, place, loaded, deciding]);
-
-  const q = RINGS[ring];
-  const band = q.id === 'margin.width' ? view.widthBand : q.id === 'margin.gingiva' ? view.heightBand : ([null, null] as const);
+  const pin = deciding?.point ?? critical?.point ?? null;
+  const quantity = view.rings[ring];
+  const plan = (view.curves['plan.outline']?.length ?? 0) > 0;
 
   return (
     <div className="grid h-[calc(100vh-45px)] min-h-[640px] grid-cols-[minmax(0,1fr)_minmax(400px,470px)] grid-rows-[minmax(0,1fr)_auto] gap-2 p-2">
@@ -230,6 +217,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               {(
                 [
                   ['depth', 'depth colours'],
+                  ['parts', 'name the parts'],
                   ['master', 'ghost of the master'],
                   ['opposing', 'opposing arch'],
                 ] as const
@@ -245,38 +233,66 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 </button>
               ))}
             </div>
-            <div className="absolute bottom-2 left-2">{shown.depth && <Legend bands={view.bands} />}</div>
-          </section>
-          <section className="panel flex min-h-0 flex-col" aria-label="Section">
-            <h2 className="flex justify-between border-b border-line px-2 py-1 font-semibold">
-              Section{' '}
-              <span className="figure font-normal text-soft">
-                {placeWords(azimuth)} {Math.round(azimuth)}°
-              </span>
-            </h2>
-            <div className="min-h-0 flex-1 p-1">
-              {pair ? <Section near={pair[0]} far={pair[1]} names={[placeWords(azimuth), placeWords(azimuth + 180)]} /> : null}
+            <div className="absolute bottom-2 left-2">
+              {shown.parts
+                ? loaded && <Parts names={loaded.header.parts} />
+                : shown.depth && <Legend bands={view.bands} kind={view.kind} />}
             </div>
-            <p className="px-2 pb-1 text-[12px] text-soft">solid: preparation, dashed: master</p>
+          </section>
+          <section className="panel flex min-h-0 flex-col" aria-label={side === 'plan' && plan ? 'Plan of the outline' : 'Section'}>
+            <div className="flex min-h-[40px] items-center border-b border-line px-1">
+              {plan ? (
+                (['plan', 'section'] as const).map((k) => (
+                  <button key={k} type="button" className="quiet !border-0 !px-2" aria-pressed={side === k} onClick={() => setSide(k)}>
+                    {k === 'plan' ? 'Plan' : 'Section'}
+                  </button>
+                ))
+              ) : (
+                <h2 className="px-1 font-semibold">Section</h2>
+              )}
+              {(side === 'section' || !plan) && (
+                <span className="figure ml-auto px-1 text-[12px] text-soft">
+                  {placeWords(azimuth)} {Math.round(azimuth)}°
+                </span>
+              )}
+            </div>
+            <div className="min-h-0 flex-1 p-1">
+              {side === 'plan' && plan ? (
+                loaded && <Plan curves={view.curves} mesialSign={loaded.header.mesialSign} />
+              ) : pair ? (
+                <Section
+                  near={pair[0]}
+                  far={pair[1]}
+                  names={[placeWords(azimuth), placeWords(azimuth + 180)]}
+                  dimensions={view.kind === 'crown'}
+                />
+              ) : null}
+            </div>
+            <p className="px-2 pb-1 text-[12px] text-soft">
+              {side === 'plan' && plan
+                ? 'dotted: grooves; thick grey: ridges; violet: gingival margin'
+                : 'solid: preparation, dashed: master'}
+            </p>
           </section>
         </div>
+
         <section className="panel p-1" aria-label="Ring">
           <div className="flex items-center gap-1 px-1">
-            {RINGS.map((r, i) => (
+            {view.rings.map((r, i) => (
               <button key={r.id} type="button" className="quiet !min-h-[40px] !px-2" aria-pressed={i === ring} onClick={() => setRing(i)}>
                 {r.title}
               </button>
             ))}
             <span className="ml-auto text-[12px] text-soft">shaded: target band, ribbon: ± U; move over it to cut there</span>
           </div>
-          {view.curves[q.id]?.length ? (
+          {quantity ? (
             <Ring
-              title={q.title}
-              unit={q.unit}
-              digits={q.digits}
-              points={view.curves[q.id]}
-              band={band}
-              U={q.U}
+              title={quantity.title}
+              unit={quantity.unit}
+              digits={quantity.digits}
+              points={view.curves[quantity.id]}
+              band={quantity.band}
+              U={quantity.U}
               azimuth={azimuth}
               onAzimuth={setAzimuth}
             />

@@ -52,7 +52,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
         onClick={() => p.onFocus(index)}
       >
         <span className="min-w-0 flex-1">
-          <span className="block truncate font-semibold">{c.title}</span>
+          <span className="block font-semibold leading-tight">{c.title}</span>
           <span className="flex items-center gap-2 text-[13px]">
             <VerdictMark verdict={c.verdict} />
             {c.overridden && <span className="text-soft">your level</span>}

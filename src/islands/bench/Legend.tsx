@@ -1,13 +1,11 @@
-import { type DepthBands, depthColour, SURFACE } from '#contract/depth-ramp.ts';
+import { type DepthBands, depthColour, partColour, SURFACE } from '#contract/depth-ramp.ts';
 
 const W = 168;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
-export function Legend({ bands }: { bands: DepthBands }) {
-  const rows = [
-    ['occlusal', SURFACE.occlusal, bands.occlusal],
-    ['axial', SURFACE.wall, bands.axial],
-  ] as const;
+export function Legend({ bands, kind }: { bands: DepthBands; kind: string }) {
+  const occlusal = [kind === 'cavity' ? 'floor' : 'occlusal', SURFACE.occlusal, bands.occlusal] as const;
+  const rows = kind === 'cavity' ? [occlusal] : [occlusal, ['axial', SURFACE.wall, bands.axial] as const];
   return (
     <figure className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">
       <figcaption className="mb-1 font-semibold">Removed, mm</figcaption>
@@ -40,5 +38,25 @@ export function Legend({ bands }: { bands: DepthBands }) {
         <span>too much: violet</span>
       </div>
     </figure>
+  );
+}
+
+/** Names of the preparation's parts beside their tints. */
+export function Parts({ names }: { names: readonly string[] }) {
+  const tint = (i: number): string =>
+    `rgb(${partColour(i)
+      .map((q) => Math.round(255 * q))
+      .join(',')})`;
+  return (
+    <ul className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]" aria-label="Parts of the preparation">
+      {names.map((n, i) =>
+        n ? (
+          <li key={n} className="flex items-center gap-2">
+            <span className="inline-block h-3 w-3 border border-line" style={{ background: tint(i) }} />
+            {n}
+          </li>
+        ) : null,
+      )}
+    </ul>
   );
 }

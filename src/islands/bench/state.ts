@@ -25,3 +25,11 @@ export const profileIndex = (azimuth: number, count: number): number => Math.rou
 const TICKS = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'distolingual', 'distal', 'distofacial'];
 /** Azimuth in words. */
 export const placeWords = (azimuth: number): string => TICKS[Math.round((((azimuth % 360) + 360) % 360) / 45) % 8];
+
+/** The curve round the tooth that shows a reading best. */
+export const ringOf = (reading: string): string =>
+  reading.startsWith('toc.') || reading === 'draw.tilt' || reading.startsWith('undercut')
+    ? 'taper.wall'
+    : reading.startsWith('box.clearance')
+      ? 'clearance'
+      : reading;

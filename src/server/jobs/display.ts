@@ -1,16 +1,18 @@
 import { MeshoptSimplifier } from 'meshoptimizer';
-import { SURFACE } from '#contract/depth-ramp.ts';
+import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
-import { determinant3, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import { applyPoint, determinant3, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import type { CrownContext } from '#core/measure/crown/context.ts';
 import { marginHeights } from '#core/measure/crown/margin-gingiva.ts';
 import { marginWidths } from '#core/measure/crown/margin-width.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 import type { Measured } from '#core/pipeline.ts';
-import { AZIMUTHS, radialPoint } from '#core/segment/crown.ts';
-import { cutRadially } from '#core/segment/cut.ts';
+import type { CavityAnatomy } from '#core/segment/cavity.ts';
+import { AZIMUTHS } from '#core/segment/crown.ts';
+import { type Chain, cutRadially } from '#core/segment/cut.ts';
 import { resample } from '#core/segment/polyline.ts';
-import { classify } from '#core/segment/surfaces.ts';
+import { castRay } from '#core/spatial/surface.ts';
 
 const SCAN_TRIANGLES = 60_000;
 const MASTER_TRIANGLES = 12_000;
@@ -21,26 +23,56 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   const { master, region, alignment } = m.context.anatomy;
   const leftHanded = determinant3(master.toTooth) < 0;
   const frame: Matrix = [leftHanded ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-  const kinds = classify(m.context.anatomy, m.context.draw?.direction ?? [0, 0, 1]);
   const depth = new Float32Array(alignment.scan.positions.length / 3);
   const surface = new Uint8Array(depth.length);
+  const { codes, depths, parts } = m.context.kind === 'crown' ? crownSurfaces(m.context) : cavitySurfaces(m.context.anatomy);
   region.from.forEach((v, i) => {
-    depth[v] = region.depth[i];
-    surface[v] = SURFACE[kinds[i]];
+    depth[v] = depths[i];
+    surface[v] = codes[i];
   });
   const meshes = [
     light('scan', alignment.scan, frame, leftHanded, SCAN_TRIANGLES, depth, surface),
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
     ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
   ];
-  const finishLine = m.context.azimuths.flatMap((a, k): [number, number, number][] => {
-    const r = m.context.finishR[k];
-    const z = m.context.finishZ[k];
-    if (r === null || z === null) return [];
-    const p = radialPoint(a, r, z);
-    return [[leftHanded ? -p[0] : p[0], p[1], p[2]]];
+  const edge = m.curves.finishLine ?? m.curves.outline ?? [];
+  const finishLine = edge.map((p): [number, number, number] => {
+    const q = applyPoint(master.toTooth, [p[0], p[1], p[2]]);
+    return [leftHanded ? -q[0] : q[0], q[1], q[2]];
   });
-  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine }, meshes);
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...parts] }, meshes);
+}
+
+interface Surfaces {
+  readonly codes: ArrayLike<number>;
+  readonly depths: ArrayLike<number>;
+  /** Names behind the part numbers; number 0 is "nothing". */
+  readonly parts: readonly string[];
+}
+
+const CROWN_PARTS = { none: '', floor: 'margin floor', wall: 'axial wall', occlusal: 'occlusal surface' } as const;
+
+function crownSurfaces(c: CrownContext): Surfaces {
+  const parts = Object.values(CROWN_PARTS);
+  return {
+    codes: c.kinds.map((k) => surfaceCode(SURFACE[k], parts.indexOf(CROWN_PARTS[k]))),
+    depths: c.anatomy.region.depth,
+    parts,
+  };
+}
+
+/** Depth colours on a cavity's pulpal floor say its depth along the axis; its other parts only show what they are. */
+function cavitySurfaces(a: CavityAnatomy): Surfaces {
+  const parts = ['', ...a.parts.keys()];
+  const codes = Uint8Array.from(a.region.prepared, (p) => (p ? surfaceCode(SURFACE.floor, 0) : 0));
+  const depths = Float64Array.from(a.region.depth);
+  const p = a.region.mesh.positions;
+  [...a.parts.entries()].forEach(([name, vertices], i) => {
+    for (const v of vertices) codes[v] = surfaceCode(name === 'pulpal floor' ? SURFACE.occlusal : SURFACE.floor, i + 1);
+    if (name === 'pulpal floor')
+      for (const v of vertices) depths[v] = castRay(a.master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], [0, 0, 1], 12) ?? depths[v];
+  });
+  return { codes, depths, parts };
 }
 
 function light(
@@ -84,24 +116,28 @@ const round = (v: number): number => Math.round(v * 1000) / 1000;
 
 /** What the section panel draws at each azimuth. */
 export function profileViews(m: Measured): ProfileView[] {
-  const { context: c } = m;
+  const { anatomy } = m.context;
+  const target = anatomy.master.target.mesh;
+  const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
+  const own = m.context.kind === 'crown' ? crownHalves(m.context) : cavityHalves(m.context.anatomy);
+  return own.map((half, k) => ({ ...half, azimuth: (360 * k) / AZIMUTHS, master: longest(masters[k], 0.15) }));
+}
+
+type Half = Omit<ProfileView, 'azimuth' | 'master'>;
+const NO_DIMENSIONS = { finish: null, foot: null, wall: null, width: null, taper: null, height: null };
+
+function crownHalves(c: CrownContext): Half[] {
   const widths = marginWidths(c);
   const heights = marginHeights(c);
-  const target = c.anatomy.master.target.mesh;
-  const masterCuts = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
-  return c.azimuths.map((azimuth, k): ProfileView => {
+  return c.azimuths.map((_, k): Half => {
     const p = c.anatomy.profiles[k];
-    const chain = masterCuts[k].reduce<(typeof masterCuts)[number][number] | null>((a, b) => (!a || b.r.length > a.r.length ? b : a), null);
-    const master = chain ? thin(resample(chain.r, chain.z, chain.value, 0.15, 40)) : [];
-    if (!p) return { azimuth, scan: [], master, finish: null, foot: null, wall: null, width: null, taper: null, height: null };
+    if (!p) return { scan: [], ...NO_DIMENSIONS };
     const scan = [...pairs(p.outside.r, p.outside.z).reverse(), ...pairs(p.r, p.z).slice(1)].filter((_, i) => i % 2 === 0).flat();
     const w = p.wall;
     const at = (i: number): [number, number] => [p.r[i], p.z[i]];
     const ends = w && [...at(w.from), ...at(Math.min(w.to, p.r.length - 1))];
     return {
-      azimuth,
       scan: scan.map(round),
-      master,
       finish: [round(p.finish.r), round(p.finish.z)],
       foot: w ? [round(w.foot.r), round(w.foot.z)] : null,
       wall: ends ? (ends.map(round) as [number, number, number, number]) : null,
@@ -110,6 +146,15 @@ export function profileViews(m: Measured): ProfileView[] {
       height: nullable(heights[k]),
     };
   });
+}
+
+const cavityHalves = (a: CavityAnatomy): Half[] =>
+  cutRadially(a.region.mesh, a.region.depth, AZIMUTHS).map((chains) => ({ scan: longest(chains, 0.08), ...NO_DIMENSIONS }));
+
+/** The longest chain of a half plane, thinned to `step` mm. */
+function longest(chains: readonly Chain[], step: number): number[] {
+  const chain = chains.reduce<Chain | null>((p, q) => (!p || q.r.length > p.r.length ? q : p), null);
+  return chain ? thin(resample(chain.r, chain.z, chain.value, step, 40)) : [];
 }
 
 const nullable = (v: number | null): number | null => (v === null ? null : round(v));

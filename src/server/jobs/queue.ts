@@ -3,12 +3,13 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import * as v from 'valibot';
 import { RubricFile } from '#contract/rubric.ts';
+import { KINDS } from '#core/pipeline.ts';
 import { type Database, type Queries, sql } from '../database/database.ts';
 import { bandsOf } from '../records/bands.ts';
 import type { FileStore } from '../store/files.ts';
 import type { MeasureResult, MeasureTask } from './worker.ts';
 
-const Task = v.object({ id: v.number(), sha256: v.string(), kind: v.string(), folder: v.string(), rubric: RubricFile });
+const Task = v.object({ id: v.number(), sha256: v.string(), kind: v.picklist(KINDS), folder: v.string(), rubric: RubricFile });
 const Id = v.object({ id: v.number() });
 
 /** Scans waiting to be measured: two at a time, in order of arrival; what was under way when the server stopped starts again. */

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import type { MessagePort } from 'node:worker_threads';
 import type { DepthBands } from '#contract/depth-ramp.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
-import { measureCrown, type Stage } from '#core/pipeline.ts';
+import { type Kind, measure, type Stage } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { loadMaster } from '../../files/master-files.ts';
@@ -14,7 +14,7 @@ import { occlusalPicture } from './picture.ts';
 export interface MeasureTask {
   readonly scanFile: string;
   readonly masterFolder: string;
-  readonly kind: string;
+  readonly kind: Kind;
   readonly bands: DepthBands;
   readonly progress: MessagePort;
 }
@@ -47,19 +47,13 @@ function masterOf(folder: string): Master {
   return m;
 }
 
-export default async function measure(task: MeasureTask): Promise<MeasureResult> {
+export default async function run(task: MeasureTask): Promise<MeasureResult> {
   const start = performance.now();
   const report = (stage: Stage, share: number): void => task.progress.postMessage({ stage, share });
   try {
-    if (task.kind !== 'crown')
-      throw new Fault('kind.unsupported', {
-        expected: 'crowns can be',
-        received: `“${task.kind}” cannot`,
-        remedy: 'Grade this attempt by hand.',
-      });
     report('scan', 0);
     const scan = scanFromBytes(readFileSync(task.scanFile), '');
-    const m = measureCrown(scan.mesh, masterOf(task.masterFolder), report);
+    const m = measure(task.kind, scan.mesh, masterOf(task.masterFolder), report);
     const display = await displayFile(m);
     const profiles = new TextEncoder().encode(JSON.stringify({ format: 'veritor-profiles/1', profiles: profileViews(m) }));
     const { rms, stableArea, spread, pointError } = m.alignment;

@@ -21,7 +21,7 @@ import {
 
 /** The score of an attempt as it stands now: its newest readings, its rubric, the instructor's word. */
 export function scoreOf(attempt: AttemptRow, readings: readonly ReadingRow[], judgements: readonly JudgementRow[]): Score {
-  const rubric = forTooth(attempt.rubric as Rubric, attempt.master.cusps as { name: string; role: 'functional' | 'non-functional' }[]);
+  const rubric = forTooth(attempt.rubric as Rubric, attempt.master.cusps, readings as unknown as Reading[]);
   const levels = Object.fromEntries(judgements.filter((j) => j.level !== null).map((j) => [j.criterion_id, { level: j.level }]));
   const waived = new Set(judgements.filter((j) => j.waived).map((j) => j.criterion_id));
   return score(rubric, readings as unknown as Reading[], levels, waived);

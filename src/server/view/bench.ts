@@ -1,5 +1,7 @@
 import * as v from 'valibot';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
+import { applyPoint, determinant3 } from '#core/linalg/rigid.ts';
+import { type MasterDescription, toothFrame } from '#core/master/master.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import {
@@ -17,6 +19,7 @@ import { scoreOf } from '../records/sign.ts';
 export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], judgements: Parameters<typeof scoreOf>[2]): ScoreView {
   const s = scoreOf(attempt, readings, judgements);
   const said = new Map(judgements.map((j) => [j.criterion_id, j]));
+  const shown = displayPlace(attempt);
   return {
     total: s.total,
     passed: s.passed,
@@ -48,7 +51,7 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
           reason: r?.reason ?? null,
           coverage: r?.coverage ?? null,
           azimuth: r?.azimuth ?? null,
-          point: r?.point ?? null,
+          point: shown(r?.point ?? null),
           lo: t.target.band.lo,
           hi: t.target.band.hi,
           verdict: t.verdict,
@@ -70,10 +73,41 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
         U: r?.U ?? null,
         unit: r?.unit ?? 'mm',
         azimuth: r?.azimuth ?? null,
+        point: shown(r?.point ?? null),
         effect: effect.kind === 'fail' ? 'not passed' : effect.kind === 'cap' ? `at most ${effect.at}` : `${effect.points} points off`,
       };
     }),
   };
+}
+
+/** Places of the master file's frame as the picture has them: the tooth frame, turned over for left-handed quadrants. */
+function displayPlace(attempt: AttemptRow): (p: readonly number[] | null) => readonly number[] | null {
+  const toTooth = toothFrame(attempt.master as unknown as MasterDescription);
+  const flip = determinant3(toTooth) < 0 ? -1 : 1;
+  return (p) => {
+    if (!p) return null;
+    const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
+    return [flip * q[0], q[1], q[2]];
+  };
+}
+
+/** What can be shown round the tooth, by the name of its curve; only those that the measurement has. */
+const RINGS = [
+  { id: 'margin.width', title: 'Margin width', unit: 'mm', digits: 2 },
+  { id: 'margin.gingiva', title: 'Height over gingiva', unit: 'mm', digits: 2 },
+  { id: 'taper.wall', title: 'Wall taper', unit: '°', digits: 1 },
+  { id: 'margin.exit', title: 'Exit angle', unit: '°', digits: 0 },
+  { id: 'cavosurface', title: 'Cavosurface angle', unit: '°', digits: 0 },
+  { id: 'clearance', title: 'Gap to the neighbour', unit: 'mm', digits: 2 },
+] as const;
+
+function ringsOf(attempt: AttemptRow, readings: readonly ReadingRow[], curves: BenchView['curves']): BenchView['rings'] {
+  const targets = attempt.rubric.criteria.flatMap((c) => c.targets);
+  return RINGS.filter((r) => curves[r.id]?.length).map((r) => {
+    const t = targets.find((q) => q.reading === r.id || (r.id === 'clearance' && q.reading.startsWith('box.clearance')));
+    const own = readings.filter((q) => (q.name === r.id || (r.id === 'clearance' && q.name.startsWith('box.clearance'))) && q.U !== null);
+    return { ...r, band: [t?.band.lo ?? null, t?.band.hi ?? null] as const, U: Math.max(0, ...own.map((q) => q.U ?? 0)) };
+  });
 }
 
 const Id = v.object({ id: v.number() });
@@ -92,10 +126,6 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
     )
   ).map((o) => o.id);
   const at = others.indexOf(attemptId);
-  const band = (name: string): readonly [number | null, number | null] => {
-    const t = attempt.rubric.criteria.flatMap((c) => c.targets).find((q) => q.reading === name);
-    return [t?.band.lo ?? null, t?.band.hi ?? null];
-  };
   const { id, sitting_id, sitting_title, held_on, student_id, student_name, bench, exercise_title, tooth } = attempt;
   return {
     attempt: {
@@ -120,8 +150,8 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       profiles: `/api/attempts/${id}/profiles?v=${measurement.profiles_sha256.slice(0, 12)}`,
     },
     bands: bandsOf(attempt.rubric),
-    widthBand: band('margin.width'),
-    heightBand: band('margin.gingiva'),
+    kind: attempt.kind,
+    rings: ringsOf(attempt, readings, measurement?.curves ?? {}),
     curves: measurement?.curves ?? {},
     grades: grades.map((g) => ({
       version: g.version,

@@ -9,6 +9,7 @@ import { type Draw, drawDirection, drawLean } from './draw-direction.ts';
 
 /** What the crown's measures share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
 export interface CrownContext {
+  readonly kind: 'crown';
   readonly anatomy: CrownAnatomy;
   readonly azimuths: readonly number[];
   readonly finishR: Around;
@@ -72,6 +73,7 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
       3,
     );
   const parts = {
+    kind: 'crown' as const,
     anatomy,
     azimuths,
     finishR,

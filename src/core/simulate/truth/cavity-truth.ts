@@ -1,4 +1,3 @@
-import { closedCentroid } from '../../linalg/curve.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
@@ -15,7 +14,6 @@ import type { Truth } from './crown-truth.ts';
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
 export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
   const parts = cavityParts(t, r);
-  const origin = closedCentroid(t.gingivalMargin);
   const out: Truth[] = [];
   const tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number): void => {
     if (Number.isFinite(value)) out.push({ name, zone, stat, unit, value });
@@ -25,11 +23,12 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
     const slope = Math.hypot(Math.tan((r.occlusal.tiltMesial * Math.PI) / 180), Math.tan((r.occlusal.tiltFacial * Math.PI) / 180));
     if (r.occlusal.dish === 0) tell('floor.pulpal.tilt', null, 'value', 'deg', (Math.atan(slope) * 180) / Math.PI);
     walls(
+      t,
       parts.occlusal,
       r.boxes.map((b) => b.side),
       tell,
     );
-    outline(t, parts.occlusal, r, origin, tell);
+    outline(t, parts, r, tell);
   }
   for (const b of parts.boxes) {
     const zone = `box ${b.recipe.side}`;
@@ -54,7 +53,7 @@ function pulpal(t: Typodont, parts: CavityParts, tell: Tell): void {
   const l = parts.occlusal as Loft;
   const depths: number[] = [];
   const limit = (x: number, y: number): boolean =>
-    parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - 0.3 : x > b.axialX(y) + 0.3));
+    parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - 0.1 : x > b.axialX(y) + 0.1));
   for (let x = -6; x <= 6; x += 0.06)
     for (let y = -6; y <= 6; y += 0.06)
       if (insidePlan(l, x, y, l.radius) && limit(x, y)) depths.push(surfaceZ(t.target, x, y) - l.floor(x, y));
@@ -80,8 +79,8 @@ function insidePlan(l: Loft, x: number, y: number, margin: number): boolean {
   return inside;
 }
 
-/** Mean taper of the wall points whose outward normal looks to each side, weighted by length. */
-function walls(l: Loft, open: readonly string[], tell: Tell): void {
+/** Mean taper of the wall points whose outward normal looks to each side, weighted by the wall's height there. */
+function walls(t: Typodont, l: Loft, open: readonly string[], tell: Tell): void {
   for (const [side, ux, uy] of [
     ['facial', 0, 1],
     ['mesial', 1, 0],
@@ -91,11 +90,12 @@ function walls(l: Loft, open: readonly string[], tell: Tell): void {
     if (open.includes(side)) continue;
     let sum = 0;
     let weight = 0;
-    for (const p of l.plan)
-      if (p.nx * ux + p.ny * uy > Math.SQRT1_2) {
-        sum += p.taper;
-        weight++;
-      }
+    l.plan.forEach((p, i) => {
+      if (p.nx * ux + p.ny * uy <= Math.SQRT1_2) return;
+      const w = Math.max(0, edgeAt(t, l, i)[2] - l.floor(p.x, p.y) - 0.3);
+      sum += w * p.taper;
+      weight += w;
+    });
     if (weight) tell('wall.angle', side, 'mean', 'deg', sum / weight);
   }
 }
@@ -113,21 +113,29 @@ function edgeAt(t: Typodont, l: Loft, i: number): Vec3 {
   return wallPoint(l, i, lo);
 }
 
-function outline(t: Typodont, l: Loft, r: CavityRecipe, origin: Vec3, tell: Tell): void {
+function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): void {
+  const l = parts.occlusal as Loft;
   const edge = l.plan.map((_, i) => edgeAt(t, l, i));
+  // A box's margins run along the occlusal surface too, until its side walls meet the outer face.
+  const all = [...edge, ...parts.boxes.flatMap((b) => b.loft.plan.map((_, i) => edgeAt(t, b.loft, i)))];
   for (const c of t.target.cusps)
-    tell('outline.cusp', c.name, 'min', 'mm', Math.min(...edge.map((p) => Math.hypot(p[0] - c.at[0], p[1] - c.at[1]))));
-  // Narrowest between facing points of the long sides, over the middle half where neither end nor box plays in.
+    tell('outline.cusp', c.name, 'min', 'mm', Math.min(...all.map((p) => Math.hypot(p[0] - c.at[0], p[1] - c.at[1]))));
   const groove = t.target.grooves.find((g) => g.name === 'central');
   if (groove) {
+    const line = [...groove.line].sort((a, b) => a[0] - b[0]);
     const xs = l.plan.map((p) => p.x);
     const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
     let least = Infinity;
-    for (let f = 0.25; f <= 0.75; f += 0.02) {
-      const x = x0 + f * (x1 - x0);
-      const ys = crossings(edge, x);
-      if (ys.length >= 2) least = Math.min(least, Math.max(...ys) - Math.min(...ys));
-    }
+    // Across the groove, over the middle half where neither end nor box plays in.
+    for (let i = 0; i + 1 < line.length; i++)
+      for (let k = 0; k < 10; k++) {
+        const x = line[i][0] + ((line[i + 1][0] - line[i][0]) * k) / 10;
+        const y = line[i][1] + ((line[i + 1][1] - line[i][1]) * k) / 10;
+        if (x < x0 + 0.25 * (x1 - x0) || x > x0 + 0.75 * (x1 - x0)) continue;
+        const d = Math.hypot(line[i + 1][0] - line[i][0], line[i + 1][1] - line[i][1]);
+        const across = crossings(edge, x, y, -(line[i + 1][1] - line[i][1]) / d, (line[i + 1][0] - line[i][0]) / d);
+        if (across !== null) least = Math.min(least, across);
+      }
     tell('outline.isthmus', null, 'min', 'mm', least);
   }
   const solid = toothSolid(t.teeth[0], 60);
@@ -140,14 +148,33 @@ function outline(t: Typodont, l: Loft, r: CavityRecipe, origin: Vec3, tell: Tell
       if (Math.abs(solid.positions[i + 1] - end[1]) < 0.2) outer = Math.max(outer, s * solid.positions[i]);
     tell(`outline.ridge.${side}`, null, 'min', 'mm', outer - s * end[0]);
   }
-  void origin;
+  // Hidden depth: how far each wall's foot lies outside of its own edge.
+  const lofts = [l, ...parts.boxes.map((b) => b.loft)];
+  const hidden = lofts.flatMap((q) =>
+    q.plan.map((p, i) => {
+      const foot = wallPoint(q, i, q.radius);
+      const top = edgeAt(t, q, i);
+      return (foot[0] - top[0]) * p.nx + (foot[1] - top[1]) * p.ny;
+    }),
+  );
+  if (parts.boxes.length === 0) tell('retention.depth', null, 'max', 'mm', Math.max(0, ...hidden));
 }
 
-function crossings(edge: readonly Vec3[], x: number): number[] {
-  return edge.flatMap((a, i) => {
+/** Distance between the nearest crossings of a closed curve on both sides of (x, y) along (dx, dy). */
+function crossings(edge: readonly Vec3[], x: number, y: number, dx: number, dy: number): number | null {
+  let above = Infinity;
+  let below = -Infinity;
+  edge.forEach((a, i) => {
     const b = edge[(i + 1) % edge.length];
-    return a[0] > x !== b[0] > x ? [a[1] + ((x - a[0]) / (b[0] - a[0])) * (b[1] - a[1])] : [];
+    const sa = (a[0] - x) * dy - (a[1] - y) * dx;
+    const sb = (b[0] - x) * dy - (b[1] - y) * dx;
+    if (sa > 0 === sb > 0) return;
+    const f = sa / (sa - sb);
+    const d = (a[0] + f * (b[0] - a[0]) - x) * dx + (a[1] + f * (b[1] - a[1]) - y) * dy;
+    if (d > 0) above = Math.min(above, d);
+    else below = Math.max(below, d);
   });
+  return Number.isFinite(above) && Number.isFinite(below) ? above - below : null;
 }
 
 /** Least gap between each margin of a box and the neighbour's own formula. */
@@ -191,7 +218,7 @@ function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): v
     tell(`box.clearance.${side}`, `box ${b.recipe.side}`, 'min', 'mm', least[side]);
   }
   let gingival = Infinity;
-  for (let y = middle - b.recipe.width / 2 + 0.3; y <= middle + b.recipe.width / 2 - 0.3; y += 0.1)
+  for (let y = middle - b.recipe.width / 2; y <= middle + b.recipe.width / 2; y += 0.05)
     gingival = Math.min(gingival, gap([b.axialX(y) + s * b.recipe.axialDepth, y, b.floorZ]));
   tell('box.clearance.gingival', `box ${b.recipe.side}`, 'min', 'mm', gingival);
 }

@@ -1,0 +1,74 @@
+import type { BenchView } from '#contract/views.ts';
+
+const W = 260;
+const H = 300;
+const SCALE = 22;
+
+/** The outline seen along the axis, drawn as the tooth stands on the picture: facial up, mesial where the quadrant has it. */
+export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesialSign: number }) {
+  const x = (v: number): number => W / 2 + mesialSign * v * SCALE;
+  const y = (v: number): number => H / 2 - 6 - v * SCALE;
+  const path = (line: readonly (readonly number[])[] | undefined, close = false): string =>
+    line?.length ? `M${line.map((p) => `${x(p[0]).toFixed(1)},${y(p[1]).toFixed(1)}`).join('L')}${close ? 'Z' : ''}` : '';
+  const isthmus = curves['plan.isthmus'];
+  const width = isthmus ? Math.hypot(isthmus[1][0] - isthmus[0][0], isthmus[1][1] - isthmus[0][1]) : null;
+  const condenser = curves['plan.condenser']?.[0];
+  const grooves = Object.keys(curves).filter((k) => k.startsWith('plan.groove.'));
+  const words = [
+    width === null ? 'no isthmus was read' : `isthmus ${width.toFixed(2)} mm`,
+    condenser ? `widest condenser that goes in ${(2 * condenser[2]).toFixed(2)} mm` : 'no floor was read',
+  ];
+  return (
+    <svg viewBox={`0 0 ${W} ${H}`} className="block h-full w-full" role="img" aria-label={`Outline from occlusal: ${words.join(', ')}.`}>
+      <path d={path(curves['plan.tooth'], true)} className="fill-ground stroke-soft" strokeWidth="1" />
+      {grooves.map((k) => (
+        <path key={k} d={path(curves[k])} className="fill-none stroke-soft" strokeWidth="1" strokeDasharray="2 3" />
+      ))}
+      {['mesial', 'distal', 'oblique'].map((k) => (
+        <path key={k} d={path(curves[`plan.ridge.${k}`])} className="fill-none stroke-[#9aa8a4]" strokeWidth="3" opacity="0.7" />
+      ))}
+      <path d={path(curves['plan.outline'], true)} className="fill-wash stroke-accent" strokeWidth="1.8" fillOpacity="0.8" />
+      {Object.keys(curves)
+        .filter((k) => k.startsWith('plan.gingival.'))
+        .map((k) => (
+          <path key={k} d={path(curves[k])} className="fill-none stroke-over" strokeWidth="2.4" />
+        ))}
+      {curves['plan.cusps']?.map((p) => (
+        <path
+          key={`${p[0]} ${p[1]}`}
+          d={`M${x(p[0]) - 4},${y(p[1])}h8M${x(p[0])},${y(p[1]) - 4}v8`}
+          className="stroke-ink"
+          strokeWidth="1.2"
+        />
+      ))}
+      {condenser && (
+        <circle cx={x(condenser[0])} cy={y(condenser[1])} r={condenser[2] * SCALE} className="fill-none stroke-ink" strokeDasharray="4 2" />
+      )}
+      {isthmus && (
+        <g className="stroke-under" strokeWidth="1.6">
+          <line x1={x(isthmus[0][0])} y1={y(isthmus[0][1])} x2={x(isthmus[1][0])} y2={y(isthmus[1][1])} />
+        </g>
+      )}
+      <g className="fill-soft text-[11px]">
+        <text x={W / 2} y="12" textAnchor="middle">
+          facial
+        </text>
+        <text x={mesialSign > 0 ? W - 4 : 4} y={H / 2} textAnchor={mesialSign > 0 ? 'end' : 'start'}>
+          mesial
+        </text>
+      </g>
+      <g className="fill-ink text-[12px]">
+        {width !== null && (
+          <text x="4" y={H - 22}>
+            isthmus <tspan className="figure fill-under">{width.toFixed(2)} mm</tspan>
+          </text>
+        )}
+        {condenser && (
+          <text x="4" y={H - 7}>
+            widest condenser <tspan className="figure">{(2 * condenser[2]).toFixed(2)} mm</tspan>
+          </text>
+        )}
+      </g>
+    </svg>
+  );
+}

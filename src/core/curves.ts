@@ -1,0 +1,99 @@
+import { applyDirection, applyPoint } from './linalg/rigid.ts';
+import { unit } from './linalg/vec.ts';
+import type { Master } from './master/master.ts';
+import { gingivalEdge } from './measure/cavity/box-size.ts';
+import { freeDistances } from './measure/cavity/instrument-fit.ts';
+import { isthmusWidths } from './measure/cavity/outline-isthmus.ts';
+import type { CrownContext } from './measure/crown/context.ts';
+import { marginExits } from './measure/crown/margin-exit.ts';
+import { marginHeights } from './measure/crown/margin-gingiva.ts';
+import { marginLips } from './measure/crown/margin-lip.ts';
+import { marginWidths } from './measure/crown/margin-width.ts';
+import { wallHeights } from './measure/crown/wall-height.ts';
+import type { CavityAnatomy } from './segment/cavity.ts';
+import { radialPoint } from './segment/crown.ts';
+import { azimuthOf } from './segment/sectors.ts';
+import { closestPoint, newClosest } from './spatial/surface.ts';
+
+/**
+ * What a reading's numbers are drawn from: lines and values round the tooth. `finishLine` and `outline` are points of the
+ * master file's frame; what starts with `plan.` is seen along the axis in the tooth frame (mesial, facial); the rest are
+ * [azimuth, value] pairs.
+ */
+export type Curves = Readonly<Record<string, readonly (readonly number[])[]>>;
+
+export function crownCurves(c: CrownContext): Curves {
+  const by = (values: readonly (number | null)[]): number[][] => values.flatMap((v, k) => (v === null ? [] : [[c.azimuths[k], v]]));
+  const { fromTooth } = c.anatomy.master;
+  return {
+    finishLine: c.azimuths.flatMap((a, k) => {
+      const r = c.finishR[k];
+      const z = c.finishZ[k];
+      return r === null || z === null ? [] : [[...applyPoint(fromTooth, radialPoint(a, r, z))]];
+    }),
+    'margin.width': by(marginWidths(c)),
+    'margin.gingiva': by(marginHeights(c)),
+    'margin.exit': by(marginExits(c)),
+    'margin.lip': by(marginLips(c)),
+    'taper.wall': by(c.taper),
+    'wall.lean': by(c.lean),
+    'wall.height': by(wallHeights(c)),
+    ...(c.draw ? { 'draw.direction': [[...unit(applyDirection(fromTooth, c.draw.direction))]] } : {}),
+  };
+}
+
+export function cavityCurves(a: CavityAnatomy): Curves {
+  const centre = [0, 1].map((k) => a.plan.reduce((s, p) => s + p[k], 0) / (a.plan.length || 1));
+  const at = (o: (typeof a.outline)[number]): number => azimuthOf(o.p[0] - centre[0], o.p[1] - centre[1]);
+  const round = (values: (o: (typeof a.outline)[number]) => number | null): number[][] =>
+    a.outline
+      .flatMap((o) => {
+        const v = values(o);
+        return v === null ? [] : [[at(o), v]];
+      })
+      .sort((p, q) => p[0] - q[0]);
+  const widths = isthmusWidths(a);
+  const least = widths.length ? widths.reduce((p, q) => (q.width < p.width ? q : p)) : null;
+  const free = freeDistances(a);
+  const widest = free.length ? free.reduce((p, q) => (q.free > p.free ? q : p)) : null;
+  const { landmarks } = a.master;
+  const flat = (line: readonly (readonly number[])[]): number[][] => line.map((p) => [p[0], p[1]]);
+  return {
+    outline: a.outline.map((o) => [...applyPoint(a.master.fromTooth, o.p)]),
+    cavosurface: round((o) => o.angle),
+    clearance: round((o) => clearanceAt(a, o.p)),
+    'plan.outline': flat(a.plan),
+    'plan.tooth': silhouette(a.master),
+    'plan.cusps': landmarks.cusps.map((c) => [c.at[0], c.at[1]]),
+    ...Object.fromEntries(landmarks.grooves.map((g) => [`plan.groove.${g.name}`, flat(g.line)])),
+    'plan.ridge.mesial': flat(landmarks.ridges.mesial),
+    'plan.ridge.distal': flat(landmarks.ridges.distal),
+    'plan.ridge.oblique': flat(landmarks.ridges.oblique),
+    ...(least ? { 'plan.isthmus': [[...least.from], [...least.to]] } : {}),
+    ...(widest ? { 'plan.condenser': [[widest.x, widest.y, widest.free]] } : {}),
+    ...Object.fromEntries(a.boxes.map((b) => [`plan.gingival.${b.side}`, gingivalEdge(a, b).map((o) => [o.p[0], o.p[1]])])),
+  };
+}
+
+/** Gap from an outline place to the neighbour on its side, where that is within 3 mm. */
+function clearanceAt(a: CavityAnatomy, p: readonly [number, number, number]): number | null {
+  const neighbour = a.master[p[0] > 0 ? 'mesial' : 'distal'];
+  const box = a.boxes.find((b) => b.sign * p[0] > 0);
+  const hit = newClosest();
+  if (!neighbour || !box || !closestPoint(neighbour, p[0], p[1], p[2], hit, 3)) return null;
+  return Math.sqrt(hit.distanceSquared);
+}
+
+/** Outer contour of the target seen along the axis, every 4°. */
+function silhouette(m: Master): number[][] {
+  const reach = new Float64Array(90);
+  const p = m.target.mesh.positions;
+  for (let i = 0; i < p.length; i += 3) {
+    const k = Math.floor(azimuthOf(p[i], p[i + 1]) / 4) % 90;
+    reach[k] = Math.max(reach[k], Math.hypot(p[i], p[i + 1]));
+  }
+  return Array.from(reach, (r, k) => {
+    const q = radialPoint(4 * k + 2, r, 0);
+    return [q[0], q[1]];
+  });
+}

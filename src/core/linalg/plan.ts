@@ -1,0 +1,87 @@
+/** Plane geometry of closed curves seen along the axis; a curve is a list of (x, y) corners, closed by itself. */
+export type Plan = readonly (readonly [number, number])[];
+
+/** Even–odd rule. */
+export function contains(plan: Plan, x: number, y: number): boolean {
+  let inside = false;
+  for (let i = 0, j = plan.length - 1; i < plan.length; j = i++) {
+    const [ax, ay] = plan[i];
+    const [bx, by] = plan[j];
+    if (ay > y !== by > y && x < ax + ((y - ay) / (by - ay)) * (bx - ax)) inside = !inside;
+  }
+  return inside;
+}
+
+/** Distance from (x, y) to the curve and the corner before the nearest place. */
+export function nearestOn(plan: Plan, x: number, y: number): { distance: number; index: number } {
+  let distance = Infinity;
+  let index = 0;
+  for (let i = 0; i < plan.length; i++) {
+    const [ax, ay] = plan[i];
+    const [bx, by] = plan[(i + 1) % plan.length];
+    const ux = bx - ax;
+    const uy = by - ay;
+    const t = Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
+    const d = Math.hypot(x - ax - t * ux, y - ay - t * uy);
+    if (d < distance) {
+      distance = d;
+      index = i;
+    }
+  }
+  return { distance, index };
+}
+
+/** Distances along the line through (x, y) in direction (dx, dy) at which it crosses the curve, sorted. */
+export function crossings(plan: Plan, x: number, y: number, dx: number, dy: number): number[] {
+  const out: number[] = [];
+  for (let i = 0; i < plan.length; i++) {
+    const [ax, ay] = plan[i];
+    const [bx, by] = plan[(i + 1) % plan.length];
+    const sa = (ax - x) * dy - (ay - y) * dx;
+    const sb = (bx - x) * dy - (by - y) * dx;
+    if (sa > 0 === sb > 0) continue;
+    const f = sa / (sa - sb);
+    out.push((ax + f * (bx - ax) - x) * dx + (ay + f * (by - ay) - y) * dy);
+  }
+  return out.sort((a, b) => a - b);
+}
+
+/** Signed area, positive when the curve runs counter-clockwise. */
+export function area(plan: Plan): number {
+  let s = 0;
+  for (let i = 0; i < plan.length; i++) {
+    const [ax, ay] = plan[i];
+    const [bx, by] = plan[(i + 1) % plan.length];
+    s += (ax * by - bx * ay) / 2;
+  }
+  return s;
+}
+
+/** Length of an open line that lies inside the curve, by steps of 0.02 mm; and its whole length. */
+export function lengthInside(plan: Plan, line: readonly (readonly number[])[]): { inside: number; whole: number } {
+  let inside = 0;
+  let whole = 0;
+  for (let i = 0; i + 1 < line.length; i++) {
+    const l = Math.hypot(line[i + 1][0] - line[i][0], line[i + 1][1] - line[i][1]);
+    const n = Math.max(1, Math.ceil(l / 0.02));
+    for (let k = 0; k < n; k++) {
+      const t = (k + 0.5) / n;
+      if (contains(plan, line[i][0] + t * (line[i + 1][0] - line[i][0]), line[i][1] + t * (line[i + 1][1] - line[i][1]))) inside += l / n;
+    }
+    whole += l;
+  }
+  return { inside, whole };
+}
+
+/** Moving mean of a closed curve over ± half corners. */
+export function smoothed<T extends readonly number[]>(curve: readonly T[], half: number): T[] {
+  const n = curve.length;
+  return curve.map((p, i) => {
+    const s = p.map(() => 0);
+    for (let j = -half; j <= half; j++)
+      curve[(i + j + n) % n].forEach((v, k) => {
+        s[k] += v / (2 * half + 1);
+      });
+    return s as unknown as T;
+  });
+}

@@ -1,0 +1,55 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity.ts';
+import type { OutlinePoint } from '../../segment/outline.ts';
+import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import { gingivalEdge } from './box-size.ts';
+
+const FAR = 5;
+
+/** Outline places of a box's facial and lingual margin: beyond the axial wall, above its floor's edge, each side of its middle. */
+export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): OutlinePoint[] {
+  const below = new Set(gingivalEdge(a, b));
+  return a.outline.filter((o) => {
+    if (below.has(o) || b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) < 0.3) return false;
+    // Only where the margin runs up the proximal face: over the marginal ridge it turns level.
+    return (side === 'facial' ? o.p[1] > b.floor.centre[1] : o.p[1] < b.floor.centre[1]) && Math.abs(o.tangent[2]) > 0.5;
+  });
+}
+
+/**
+ * Clearance of the box from the neighbour: smallest gap between each of its margins and the adjacent tooth.
+ * @formula least distance from the margin's outline places to the neighbour's master surface
+ * @units mm
+ * @frame tooth
+ * @fails no-neighbour, no-outline
+ * @source measures.md 6, `box.clearance.facial`, `.lingual`, `.gingival`
+ * @example a margin half a millimetre from the neighbour reads 0.5
+ */
+export function boxClearance(a: CavityAnatomy): Reading[] {
+  return a.boxes.flatMap((b) => {
+    const neighbour = a.master[b.side];
+    const hit = newClosest();
+    return (
+      [
+        ['facial', sideMargin(a, b, 'facial')],
+        ['lingual', sideMargin(a, b, 'lingual')],
+        ['gingival', gingivalEdge(a, b)],
+      ] as const
+    ).flatMap(([which, margin]): Reading[] => {
+      const name = `box.clearance.${which}`;
+      const zone = `box ${b.side}`;
+      if (!neighbour) return refusal(name, zone, ['min'], 'mm', 'no-neighbour');
+      let least = Infinity;
+      let at: OutlinePoint | null = null;
+      for (const o of margin) {
+        if (!closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, Math.min(FAR, least))) continue;
+        least = Math.sqrt(hit.distanceSquared);
+        at = o;
+      }
+      if (!at) return refusal(name, zone, ['min'], 'mm', 'no-outline');
+      const U = expanded(a.alignment.pointError, 0.5 * a.alignment.noise, methodUncertainty('box.clearance', 'min'));
+      return [reading({ name, zone, stat: 'min', unit: 'mm', value: least, U, at: { point: at.p }, samples: margin.length })];
+    });
+  });
+}

@@ -1,0 +1,110 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { axialX, type Box, type CavityAnatomy, floorAt, leastSquares } from '../../segment/cavity.ts';
+import { mean, quantile } from '../../statistics/quantile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import { wallProper } from './wall-angle.ts';
+
+/** mm over the gingival floor within which outline places belong to its outer edge. */
+const EDGE_BAND = 0.22;
+
+/** Outline places at the outer edge of a box's floor. */
+export const gingivalEdge = (a: CavityAnatomy, b: Box) =>
+  a.outline.filter(
+    (o) =>
+      b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) > 0.3 &&
+      Math.abs(o.tangent[2]) < 0.4 &&
+      Math.abs(o.p[2] - floorAt(b.floor.plane, o.p[0], o.p[1])) < EDGE_BAND,
+  );
+
+/** y of a box's facial or lingual wall at (x, z): y = a + bx + cz through its points; null when the wall was not found. */
+function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): ((x: number, z: number) => number) | null {
+  const p = a.region.mesh.positions;
+  const vertices = wallProper(a, `box ${b.side} ${side}`);
+  if (vertices.length < 15) return null;
+  const fit = leastSquares(vertices.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: a.region.areas[v] })));
+  return fit && ((x, z) => fit[0] + fit[1] * x + fit[2] * z);
+}
+
+/**
+ * The box in size: axial depth of its gingival floor (mesiodistal width at the facial, middle and lingual third), height
+ * from gingival to pulpal floor, and faciolingual width at the floor and at the occlusal end.
+ * @formula depth = |x(outer edge of the floor) − x(axial wall carried down to the floor)|, mean over a third; height = z(pulpal plane at the axial wall) − z(gingival floor); width = y(facial wall) − y(lingual wall) at the floor's middle, at the floor's level and at the highest outline place of the box
+ * @units mm
+ * @frame tooth
+ * @fails no-wall, no-pulpal-floor, no-outline
+ * @source measures.md 6, `box.axialdepth`, `box.height`, `box.width`
+ * @example a floor 1.3 mm wide, 3 mm under the pulpal floor and 3.4 mm across reads so
+ */
+export function boxSize(a: CavityAnatomy): Reading[] {
+  return a.boxes.flatMap((b) => [...axialDepth(a, b), ...height(a, b), ...width(a, b)]);
+}
+
+function axialDepth(a: CavityAnatomy, b: Box): Reading[] {
+  const zone = `box ${b.side}`;
+  const name = 'box.axialdepth';
+  const edge = gingivalEdge(a, b);
+  const p = a.region.mesh.positions;
+  const ys = b.floor.vertices.map((v) => p[3 * v + 1]);
+  const [y0, y1] = [quantile(ys, 0.02), quantile(ys, 0.98)];
+  return (['lingual third', 'middle third', 'facial third'] as const).flatMap((third, i): Reading[] => {
+    const [from, to] = [y0 + ((y1 - y0) * i) / 3, y0 + ((y1 - y0) * (i + 1)) / 3];
+    const here = edge.filter((o) => o.p[1] >= from && o.p[1] < to);
+    const depths = here.flatMap((o) => {
+      const x = axialX(b, o.p[1]);
+      return x === null ? [] : [Math.abs(o.p[0] - x)];
+    });
+    if (depths.length < 3) return refusal(name, `${zone} ${third}`, ['value'], 'mm', b.axial ? 'no-outline' : 'no-wall');
+    const U = expanded(0.3 * a.alignment.noise, 0.5 * a.alignment.pointError, methodUncertainty(name, 'value'));
+    return [
+      reading({
+        name,
+        zone: `${zone} ${third}`,
+        unit: 'mm',
+        value: mean(depths),
+        U,
+        at: { point: here[here.length >> 1].p },
+        samples: depths.length,
+      }),
+    ];
+  });
+}
+
+function height(a: CavityAnatomy, b: Box): Reading[] {
+  const zone = `box ${b.side}`;
+  const y = b.floor.centre[1];
+  const x = axialX(b, y);
+  if (!a.pulpal || x === null) return refusal('box.height', zone, ['value'], 'mm', a.pulpal ? 'no-wall' : 'no-pulpal-floor');
+  const value = floorAt(a.pulpal.plane, x, y) - floorAt(b.floor.plane, x, y);
+  const U = expanded(0.2 * a.alignment.noise, methodUncertainty('box.height', 'value'));
+  return [reading({ name: 'box.height', zone, unit: 'mm', value, U, at: { point: b.floor.centre }, samples: b.floor.vertices.length })];
+}
+
+function width(a: CavityAnatomy, b: Box): Reading[] {
+  const facial = sideWall(a, b, 'facial');
+  const lingual = sideWall(a, b, 'lingual');
+  const zone = `box ${b.side}`;
+  if (!facial || !lingual)
+    return [
+      ...refusal('box.width', `${zone} floor`, ['value'], 'mm', 'no-wall'),
+      ...refusal('box.width', `${zone} occlusal`, ['value'], 'mm', 'no-wall'),
+    ];
+  const x = b.floor.centre[0];
+  const tops = a.outline.filter((o) => b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) > 0.2).map((o) => o.p[2]);
+  const U = expanded(0.3 * a.alignment.noise, methodUncertainty('box.width', 'value'));
+  const at = { point: b.floor.centre };
+  const of = (z: number): number => facial(x, z) - lingual(x, z);
+  return [
+    reading({
+      name: 'box.width',
+      zone: `${zone} floor`,
+      unit: 'mm',
+      value: of(b.floor.centre[2]),
+      U,
+      at,
+      samples: b.floor.vertices.length,
+    }),
+    ...(tops.length
+      ? [reading({ name: 'box.width', zone: `${zone} occlusal`, unit: 'mm', value: of(quantile(tops, 0.9)), U, at, samples: tops.length })]
+      : refusal('box.width', `${zone} occlusal`, ['value'], 'mm', 'no-outline')),
+  ];
+}

@@ -1,0 +1,45 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy } from '../../segment/cavity.ts';
+import { castRay } from '../../spatial/surface.ts';
+import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/**
+ * Pulpal depth: from the floor straight up to where the tooth's surface was.
+ * @formula distance along +z from each floor point to the master; 5 %, median, 95 % by area
+ * @units mm
+ * @frame tooth
+ * @fails no-pulpal-floor
+ * @source measures.md 6, `depth.pulpal`
+ * @example a level floor 1.8 mm under a level surface reads 1.8
+ */
+export function depthPulpal(a: CavityAnatomy): Reading[] {
+  const name = 'depth.pulpal';
+  const stats = ['p05', 'median', 'p95'] as const;
+  if (!a.pulpal) return refusal(name, null, stats, 'mm', 'no-pulpal-floor');
+  const p = a.region.mesh.positions;
+  const found = a.pulpal.vertices.flatMap((v) => {
+    const d = castRay(a.master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], [0, 0, 1], 12);
+    return d === null ? [] : [{ v, d }];
+  });
+  if (found.length < 12) return refusal(name, null, stats, 'mm', 'no-pulpal-floor');
+  const values = weightedQuantiles(
+    found.map((f) => f.d),
+    found.map((f) => a.region.areas[f.v]),
+    [0.05, 0.5, 0.95],
+  );
+  return stats.map((stat, i) => {
+    const { v } = found.reduce((x, y) => (Math.abs(y.d - values[i]) < Math.abs(x.d - values[i]) ? y : x));
+    const noise = stat === 'median' ? 0.1 * a.alignment.noise : 0.5 * a.alignment.noise;
+    return reading({
+      name,
+      stat,
+      unit: 'mm',
+      value: values[i],
+      U: expanded(a.alignment.pointError, noise, methodUncertainty(name, stat)),
+      at: { point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
+      coverage: found.length / a.pulpal!.vertices.length,
+      samples: found.length,
+    });
+  });
+}

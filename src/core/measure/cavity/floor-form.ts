@@ -1,0 +1,47 @@
+import { toDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy, Floor } from '../../segment/cavity.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/**
+ * Floors: tilt of the fitted plane against the plane across the axis (the place names the azimuth towards which it rises),
+ * and flatness about it.
+ * @formula tilt = atan |∇z| of the area-weighted least-squares plane; flat = RMS distance along z to it, scan noise taken off
+ * @units degrees; mm
+ * @frame tooth
+ * @fails no-pulpal-floor, no-gingival-floor
+ * @source measures.md 6, `floor.pulpal.tilt`, `.flat`, `floor.gingival.tilt`, `.flat`
+ * @example a level floor reads 0 and 0
+ */
+export function floorForm(a: CavityAnatomy): Reading[] {
+  return [
+    ...formOf(a, 'floor.pulpal', null, a.pulpal),
+    ...(['mesial', 'distal'] as const).flatMap((side) => {
+      const b = a.boxes.find((q) => q.side === side);
+      return b ? formOf(a, 'floor.gingival', `${side} floor`, b.floor) : [];
+    }),
+  ];
+}
+
+function formOf(a: CavityAnatomy, name: 'floor.pulpal' | 'floor.gingival', zone: string | null, f: Floor | null): Reading[] {
+  if (!f)
+    return [
+      ...refusal(`${name}.tilt`, zone, ['value'], 'deg', 'no-pulpal-floor'),
+      ...refusal(`${name}.flat`, zone, ['value'], 'mm', 'no-pulpal-floor'),
+    ];
+  const { b, c, flat } = f.plane;
+  const size = Math.sqrt(f.area);
+  const noise = toDegrees((0.5 * a.alignment.noise) / size);
+  const common = { zone, at: { azimuth: azimuthOf(b, c), point: f.centre }, samples: f.vertices.length };
+  return [
+    reading({
+      name: `${name}.tilt`,
+      unit: 'deg',
+      value: toDegrees(Math.atan(Math.hypot(b, c))),
+      U: expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty(`${name}.tilt`, 'value')),
+      ...common,
+    }),
+    reading({ name: `${name}.flat`, unit: 'mm', value: flat, U: expanded(0.25 * a.alignment.noise, 0.004), ...common }),
+  ];
+}

@@ -1,0 +1,46 @@
+import { lengthInside, nearestOn } from '../../linalg/plan.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy } from '../../segment/cavity.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/**
+ * Distance from the outline to each cusp tip, and how much of an oblique ridge it crosses.
+ * @formula least distance from the tip to the outline; length of the oblique ridge line inside it
+ * @units mm
+ * @frame tooth, seen along the axis
+ * @fails no-outline, no-landmark
+ * @source measures.md 6, `outline.cusp` and `outline.oblique`
+ * @example a tip 2 mm from the nearest margin reads 2
+ */
+export function outlineCusp(a: CavityAnatomy): Reading[] {
+  const { cusps, ridges } = a.master.landmarks;
+  const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.cusp', 'min'));
+  const out = cusps.flatMap((c): Reading[] => {
+    if (a.plan.length === 0) return refusal('outline.cusp', c.name, ['min'], 'mm', 'no-outline');
+    const { distance, index } = nearestOn(a.plan, c.at[0], c.at[1]);
+    return [
+      reading({
+        name: 'outline.cusp',
+        zone: c.name,
+        stat: 'min',
+        unit: 'mm',
+        value: distance,
+        U,
+        at: { point: a.outline[index].p },
+        samples: a.plan.length,
+      }),
+    ];
+  });
+  if (ridges.oblique.length < 2) return out;
+  if (a.plan.length === 0) return [...out, ...refusal('outline.oblique', null, ['value'], 'mm', 'no-outline')];
+  out.push(
+    reading({
+      name: 'outline.oblique',
+      unit: 'mm',
+      value: lengthInside(a.plan, ridges.oblique).inside,
+      U: 2 * U,
+      samples: ridges.oblique.length,
+    }),
+  );
+  return out;
+}

@@ -1,0 +1,41 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy } from '../../segment/cavity.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+const COLUMN_MM = 0.25;
+
+/**
+ * Tooth left between the outline and the outer face of a marginal ridge that was not cut through.
+ * @formula least, over columns of 0.25 mm across the ridge, of x(outermost master point) − x(outermost outline point)
+ * @units mm
+ * @frame tooth, seen along the axis
+ * @fails ridge-cut (a box opens there), no-outline
+ * @source measures.md 6, `outline.ridge.mesial`, `.distal`
+ * @example an outline that ends 1.6 mm short of the proximal face reads 1.6
+ */
+export function outlineRidge(a: CavityAnatomy): Reading[] {
+  return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
+    const name = `outline.ridge.${side}`;
+    if (a.plan.length === 0) return refusal(name, null, ['min'], 'mm', 'no-outline');
+    if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'mm', 'ridge-cut');
+    const s = side === 'mesial' ? 1 : -1;
+    const faces = new Map<number, number>();
+    const p = a.master.target.mesh.positions;
+    for (let i = 0; i < p.length; i += 3) {
+      const k = Math.round(p[i + 1] / COLUMN_MM);
+      faces.set(k, Math.max(faces.get(k) ?? Number.NEGATIVE_INFINITY, s * p[i]));
+    }
+    let least = Infinity;
+    let where: (typeof a.outline)[number] | null = null;
+    for (const o of a.outline) {
+      const face = faces.get(Math.round(o.p[1] / COLUMN_MM));
+      if (face !== undefined && face - s * o.p[0] < least) {
+        least = face - s * o.p[0];
+        where = o;
+      }
+    }
+    if (!where) return refusal(name, null, ['min'], 'mm', 'no-outline');
+    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.isthmus', 'min'));
+    return [reading({ name, stat: 'min', unit: 'mm', value: least, U, at: { point: where.p }, samples: a.outline.length })];
+  });
+}

@@ -1,0 +1,93 @@
+import { toDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/** mm: how far from the floor and from the outline a point must lie to be the wall's own. */
+const OVER_FLOOR = 0.3;
+const UNDER_EDGE = 0.16;
+
+/** Points of a wall away from its rounded foot and its edge. */
+export function wallProper(a: CavityAnatomy, part: PartName): number[] {
+  const p = a.region.mesh.positions;
+  const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
+  const floor = box ? box.floor : a.pulpal;
+  return (a.parts.get(part) ?? []).filter((v) => {
+    if (a.region.depth[v] < UNDER_EDGE) return false;
+    const over = floor ? p[3 * v + 2] - floorAt(floor.plane, p[3 * v], p[3 * v + 1]) : Infinity;
+    if (over < OVER_FLOOR) return false;
+    // An axial wall also ends in a rounded edge under the pulpal floor.
+    return !(part.startsWith('axial') && a.pulpal && floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) - p[3 * v + 2] < OVER_FLOOR + 0.1);
+  });
+}
+
+/**
+ * Angle of each wall to the axis.
+ * @formula area-weighted mean over 15° bins of −atan(N·z ÷ N across), N the bin's summed area vectors, pointing into the cavity, over the wall away from its foot (0.3 mm) and its edge (0.16 mm of depth)
+ * @units degrees, + converging occlusally, − diverging
+ * @frame tooth
+ * @fails no-wall
+ * @source measures.md 6, `wall.angle`
+ * @example an upright wall reads 0
+ */
+export function wallAngle(a: CavityAnatomy): Reading[] {
+  const names: PartName[] = [
+    'facial',
+    'mesial',
+    'lingual',
+    'distal',
+    ...a.boxes.flatMap((b): PartName[] => [`box ${b.side} facial`, `box ${b.side} lingual`, `axial ${b.side}`]),
+  ];
+  return names.flatMap((part): Reading[] => {
+    // A wall that a box took away is not missing.
+    if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
+    const vertices = wallProper(a, part);
+    if (vertices.length < 15) return refusal('wall.angle', part, ['mean'], 'deg', 'no-wall');
+    const p = a.region.mesh.positions;
+    let weight = 0;
+    const m = [0, 0, 0];
+    for (const v of vertices) {
+      const w = a.region.areas[v];
+      weight += w;
+      for (let k = 0; k < 3; k++) m[k] += w * p[3 * v + k];
+    }
+    const { mean, spread } = leanOf(a, vertices);
+    // Neighbouring normals share their noise over about 0.3 mm.
+    const noise = spread / Math.sqrt(Math.max(1, weight / 0.09));
+    const at = { azimuth: azimuthOf(m[0], m[1]), point: [m[0] / weight, m[1] / weight, m[2] / weight] as const };
+    const U = expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty('wall.angle', 'mean'));
+    return [reading({ name: 'wall.angle', zone: part, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
+  });
+}
+
+/** degrees of arc over which a curved wall counts as plane. */
+const BIN = 15;
+
+/**
+ * Lean of a wall from sums of its triangles' area vectors, bin by bin round the axis: a sum depends on its patch's border
+ * alone, so that point noise and smoothing hardly enter.
+ */
+function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number } {
+  const { mesh, normals } = a.region;
+  const p = mesh.positions;
+  const own = new Set(vertices);
+  const bins = new Map<number, [number, number, number]>();
+  const t = mesh.triangles;
+  for (let f = 0; f < t.length; f += 3) {
+    const [i, j, k] = [t[f], t[f + 1], t[f + 2]];
+    if (!own.has(i) || !own.has(j) || !own.has(k)) continue;
+    const u = [0, 1, 2].map((c) => p[3 * j + c] - p[3 * i + c]);
+    const w = [0, 1, 2].map((c) => p[3 * k + c] - p[3 * i + c]);
+    const bin = Math.floor(azimuthOf(-normals[3 * i], -normals[3 * i + 1]) / BIN);
+    const sum = bins.get(bin) ?? [0, 0, 0];
+    sum[0] += u[1] * w[2] - u[2] * w[1];
+    sum[1] += u[2] * w[0] - u[0] * w[2];
+    sum[2] += u[0] * w[1] - u[1] * w[0];
+    bins.set(bin, sum);
+  }
+  const leans = [...bins.values()].map((s) => ({ angle: -toDegrees(Math.atan2(s[2], Math.hypot(s[0], s[1]))), weight: Math.hypot(...s) }));
+  const total = leans.reduce((s, q) => s + q.weight, 0);
+  const mean = leans.reduce((s, q) => s + q.weight * q.angle, 0) / total;
+  return { mean, spread: Math.sqrt(leans.reduce((s, q) => s + q.weight * (q.angle - mean) ** 2, 0) / total) };
+}
