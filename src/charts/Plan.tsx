@@ -1,13 +1,14 @@
 import type { BenchView } from '#contract/views.ts';
 
 const W = 260;
-const H = 300;
-const SCALE = 22;
+const H = 330;
 
 /** The outline seen along the axis, drawn as the tooth stands on the picture: facial up, mesial where the quadrant has it. */
 export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesialSign: number }) {
-  const x = (v: number): number => W / 2 + mesialSign * v * SCALE;
-  const y = (v: number): number => H / 2 - 6 - v * SCALE;
+  const reach = Math.max(4, ...(curves['plan.tooth'] ?? []).flatMap((p) => [Math.abs(p[0]), Math.abs(p[1])]));
+  const scale = (W / 2 - 26) / reach;
+  const x = (v: number): number => W / 2 + mesialSign * v * scale;
+  const y = (v: number): number => H / 2 - 6 - v * scale;
   const path = (line: readonly (readonly number[])[] | undefined, close = false): string =>
     line?.length ? `M${line.map((p) => `${x(p[0]).toFixed(1)},${y(p[1]).toFixed(1)}`).join('L')}${close ? 'Z' : ''}` : '';
   const isthmus = curves['plan.isthmus'];
@@ -42,7 +43,7 @@ export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesi
         />
       ))}
       {condenser && (
-        <circle cx={x(condenser[0])} cy={y(condenser[1])} r={condenser[2] * SCALE} className="fill-none stroke-ink" strokeDasharray="4 2" />
+        <circle cx={x(condenser[0])} cy={y(condenser[1])} r={condenser[2] * scale} className="fill-none stroke-ink" strokeDasharray="4 2" />
       )}
       {isthmus && (
         <g className="stroke-under" strokeWidth="1.6">

@@ -11,7 +11,12 @@ export interface RingProps {
   readonly U: number;
   readonly azimuth: number;
   readonly onAzimuth: (azimuth: number) => void;
+  /** Where the sides lie, when not at quarter turns: [position, 0 facial | 1 mesial | 2 lingual | 3 distal]. */
+  readonly sides?: readonly (readonly number[])[];
 }
+
+const SIDE_WORDS = ['facial', 'mesial', 'lingual', 'distal'];
+const QUARTERS = [90, 180, 270].map((a, i) => [a, i + 1]);
 
 const W = 780;
 const H = 118;
@@ -21,7 +26,7 @@ const TOP = 8;
 const BOTTOM = 20;
 
 /** Readings round the finish line, unrolled: facial at both ends, mesial, lingual and distal between. */
-export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth }: RingProps) {
+export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth, sides = QUARTERS }: RingProps) {
   const id = useId();
   const values = points.map((p) => p[1]);
   const ends = [...values, ...band.filter((b): b is number => b !== null)];
@@ -72,11 +77,16 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth 
           height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))}
           className="fill-wash"
         />
-        {[0, 90, 180, 270, 360].map((a, i) => (
-          <g key={a}>
-            <line x1={x(a)} x2={x(a)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
-            <text x={x(a)} y={H - 6} textAnchor={i === 0 ? 'start' : i === 4 ? 'end' : 'middle'} className="fill-soft text-[11px]">
-              {['facial', 'mesial', 'lingual', 'distal', 'facial'][i]}
+        {[[0, 0], ...sides, [360, 0]].map(([at, side], i, all) => (
+          <g key={at}>
+            <line x1={x(at)} x2={x(at)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
+            <text
+              x={x(at)}
+              y={H - 6}
+              textAnchor={i === 0 ? 'start' : i === all.length - 1 ? 'end' : 'middle'}
+              className="fill-soft text-[11px]"
+            >
+              {SIDE_WORDS[side]}
             </text>
           </g>
         ))}

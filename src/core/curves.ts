@@ -2,6 +2,7 @@ import { applyDirection, applyPoint } from './linalg/rigid.ts';
 import { unit } from './linalg/vec.ts';
 import type { Master } from './master/master.ts';
 import { gingivalEdge } from './measure/cavity/box-size.ts';
+import { cavosurfaceAlong } from './measure/cavity/cavosurface.ts';
 import { freeDistances } from './measure/cavity/instrument-fit.ts';
 import { isthmusWidths } from './measure/cavity/outline-isthmus.ts';
 import type { CrownContext } from './measure/crown/context.ts';
@@ -43,15 +44,13 @@ export function crownCurves(c: CrownContext): Curves {
 }
 
 export function cavityCurves(a: CavityAnatomy): Curves {
-  const centre = [0, 1].map((k) => a.plan.reduce((s, p) => s + p[k], 0) / (a.plan.length || 1));
-  const at = (o: (typeof a.outline)[number]): number => azimuthOf(o.p[0] - centre[0], o.p[1] - centre[1]);
-  const round = (values: (o: (typeof a.outline)[number]) => number | null): number[][] =>
-    a.outline
-      .flatMap((o) => {
-        const v = values(o);
-        return v === null ? [] : [[at(o), v]];
-      })
-      .sort((p, q) => p[0] - q[0]);
+  const strip = stripOf(a);
+  const angles = cavosurfaceAlong(a);
+  const unrolled = (values: (i: number) => number | null): number[][] =>
+    strip.flatMap(({ i, at }) => {
+      const v = values(i);
+      return v === null ? [] : [[at, v]];
+    });
   const widths = isthmusWidths(a);
   const least = widths.length ? widths.reduce((p, q) => (q.width < p.width ? q : p)) : null;
   const free = freeDistances(a);
@@ -60,8 +59,10 @@ export function cavityCurves(a: CavityAnatomy): Curves {
   const flat = (line: readonly (readonly number[])[]): number[][] => line.map((p) => [p[0], p[1]]);
   return {
     outline: a.outline.map((o) => [...applyPoint(a.master.fromTooth, o.p)]),
-    cavosurface: round((o) => o.angle),
-    clearance: round((o) => clearanceAt(a, o.p)),
+    cavosurface: unrolled((i) => angles[i]),
+    clearance: unrolled((i) => clearanceAt(a, a.outline[i].p)),
+    'strip.azimuth': unrolled((i) => azimuthOf(a.outline[i].p[0], a.outline[i].p[1])),
+    'strip.sides': sidesOf(a, strip),
     'plan.outline': flat(a.plan),
     'plan.tooth': silhouette(a.master),
     'plan.cusps': landmarks.cusps.map((c) => [c.at[0], c.at[1]]),
@@ -73,6 +74,31 @@ export function cavityCurves(a: CavityAnatomy): Curves {
     ...(widest ? { 'plan.condenser': [[widest.x, widest.y, widest.free]] } : {}),
     ...Object.fromEntries(a.boxes.map((b) => [`plan.gingival.${b.side}`, gingivalEdge(a, b).map((o) => [o.p[0], o.p[1]])])),
   };
+}
+
+interface StripPlace {
+  readonly i: number;
+  /** 0 to 360 by length along the outline, from its facial end over mesial, lingual and distal. */
+  readonly at: number;
+}
+
+/** The outline unrolled: every place by its share of the length, whatever its shape. */
+function stripOf(a: CavityAnatomy): StripPlace[] {
+  const n = a.outline.length;
+  if (n === 0) return [];
+  const first = furthest(a, 1, 1);
+  return a.outline.map((_, k) => ({ i: (first - k + n) % n, at: (360 * k) / n }));
+}
+
+/** Place of the outline furthest along an axis of the plan (0 mesial, 1 facial) in a direction. */
+const furthest = (a: CavityAnatomy, axis: 0 | 1, sign: 1 | -1): number =>
+  a.plan.reduce((best, p, i) => (sign * p[axis] > sign * a.plan[best][axis] ? i : best), 0);
+
+/** Where on the strip the outline's mesial, lingual and distal ends lie, in this order. */
+function sidesOf(a: CavityAnatomy, strip: readonly StripPlace[]): number[][] {
+  if (strip.length === 0) return [];
+  const ends = [furthest(a, 0, 1), furthest(a, 1, -1), furthest(a, 0, -1)];
+  return ends.map((i, k) => [strip.find((s) => s.i === i)?.at ?? 0, k + 1]);
 }
 
 /** Gap from an outline place to the neighbour on its side, where that is within 3 mm. */

@@ -12,7 +12,7 @@ import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
 import { Legend, Parts } from './Legend.tsx';
-import { move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
+import { azimuthOnStrip, move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
 import { useKeys } from './useKeys.ts';
 
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
@@ -34,6 +34,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
   const [camera, setCamera] = useState<SceneProps['view']>({ name: 'occlusal' });
   const [azimuth, setAzimuth] = useState(0);
+  const [stripAt, setStripAt] = useState(0);
   const [shown, setShown] = useState({ depth: true, parts: false, master: false, opposing: false });
   const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
@@ -172,6 +173,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const pin = deciding?.point ?? critical?.point ?? null;
   const quantity = view.rings[ring];
   const plan = (view.curves['plan.outline']?.length ?? 0) > 0;
+  const strip = view.curves['strip.azimuth'];
 
   return (
     <div className="grid h-[calc(100vh-45px)] min-h-[640px] grid-cols-[minmax(0,1fr)_minmax(400px,470px)] grid-rows-[minmax(0,1fr)_auto] gap-2 p-2">
@@ -226,7 +228,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                   key={k}
                   type="button"
                   className="quiet !px-2 text-left"
-                  aria-pressed={shown[k]}
+                  aria-pressed={shown[k] && !(k === 'depth' && shown.parts)}
                   onClick={() => setShown((s) => ({ ...s, [k]: !s[k] }))}
                 >
                   {word}
@@ -293,8 +295,12 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               points={view.curves[quantity.id]}
               band={quantity.band}
               U={quantity.U}
-              azimuth={azimuth}
-              onAzimuth={setAzimuth}
+              azimuth={strip ? stripAt : azimuth}
+              sides={view.curves['strip.sides']}
+              onAzimuth={(at) => {
+                setStripAt(at);
+                setAzimuth(strip ? azimuthOnStrip(strip, at) : at);
+              }}
             />
           ) : (
             <p className="p-4 text-soft">No readings round the tooth.</p>

@@ -10,8 +10,9 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['r', 'release to the student'],
   ['n b', 'next attempt, attempt before'],
   ['o f m l d', 'look from occlusal, facial, mesial, lingual, distal'],
-  ['g a c', 'ghost of the master, opposing arch, depth colours'],
+  ['g a c p', 'ghost of the master, opposing arch, depth colours, names of the parts'],
   ['t', 'turn the ring to its next reading'],
+  ['v', 'section or plan'],
   ['?', 'this list'],
 ];
 

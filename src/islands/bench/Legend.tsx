@@ -1,11 +1,14 @@
 import { type DepthBands, depthColour, partColour, SURFACE } from '#contract/depth-ramp.ts';
 
 const W = 168;
+const WIDE_OPEN = 90;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
 export function Legend({ bands, kind }: { bands: DepthBands; kind: string }) {
   const occlusal = [kind === 'cavity' ? 'floor' : 'occlusal', SURFACE.occlusal, bands.occlusal] as const;
-  const rows = kind === 'cavity' ? [occlusal] : [occlusal, ['axial', SURFACE.wall, bands.axial] as const];
+  const all = kind === 'cavity' ? [occlusal] : [occlusal, ['axial', SURFACE.wall, bands.axial] as const];
+  // A rubric that asks nothing of a surface gives it no colours either.
+  const rows = all.filter(([, , [, hi]]) => hi < WIDE_OPEN);
   return (
     <figure className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">
       <figcaption className="mb-1 font-semibold">Removed, mm</figcaption>

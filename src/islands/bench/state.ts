@@ -33,3 +33,7 @@ export const ringOf = (reading: string): string =>
     : reading.startsWith('box.clearance')
       ? 'clearance'
       : reading;
+
+/** Azimuth of the outline place nearest to a position on the unrolled strip. */
+export const azimuthOnStrip = (strip: readonly (readonly number[])[], at: number): number =>
+  Math.round(strip.reduce((best, p) => (Math.abs(p[0] - at) < Math.abs(best[0] - at) ? p : best), strip[0] ?? [0, 0])[1]);

@@ -7,6 +7,15 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 /** degrees: exit angles that leave both tooth and filling strong. */
 const SOUND = [80, 110] as const;
 
+/** Exit angle at each place of the outline: means of five places, about half a millimetre of margin. */
+export function cavosurfaceAlong(a: CavityAnatomy): (number | null)[] {
+  const n = a.outline.length;
+  return a.outline.map((_, i) => {
+    const near = [-2, -1, 0, 1, 2].flatMap((j) => a.outline[(i + j + n) % n].angle ?? []);
+    return near.length >= 3 ? near.reduce((s, v) => s + v, 0) / near.length : null;
+  });
+}
+
 /**
  * Cavosurface angle along the outline: between the cavity's own surface at its edge and the uncut surface outside.
  * @formula ∠(way in along the wall, way out along the uncut surface), in the plane across the outline; median, 5 %, 95 %, least, largest, and the share within 80–110°
@@ -20,11 +29,8 @@ export function cavosurface(a: CavityAnatomy): Reading[] {
   const name = 'cavosurface';
   const stats = ['min', 'p05', 'median', 'p95', 'max'] as const;
   const n = a.outline.length;
-  // Means of five places: about half a millimetre of margin.
-  const angles = a.outline.flatMap((o, i) => {
-    const near = [-2, -1, 0, 1, 2].flatMap((j) => a.outline[(i + j + n) % n].angle ?? []);
-    return near.length >= 3 ? [{ o, angle: near.reduce((s, v) => s + v, 0) / near.length }] : [];
-  });
+  const along = cavosurfaceAlong(a);
+  const angles = a.outline.flatMap((o, i) => (along[i] === null ? [] : [{ o, angle: along[i] as number }]));
   const coverage = n ? angles.length / n : 0;
   if (coverage < THRESHOLDS.coverageLeast)
     return [

@@ -5,13 +5,13 @@ import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
 import { OUTLINE_STEP } from '../../segment/outline.ts';
 import { rms } from '../../statistics/quantile.ts';
 
-/** mm of outline over which a turn is looked at, and degrees that make it a corner: a quarter turn of radius 0.3 takes 0.47 mm. */
-const WINDOW = 0.6;
-const CORNER_DEG = 75;
+/** mm of outline over which a turn is looked at, and degrees that make it a corner: an arc of radius 0.3 turns by 76° in 0.4 mm, and averaging takes a quarter of it off. */
+const WINDOW = 0.4;
+const CORNER_DEG = 58;
 
 /**
  * Is the occlusal outline a smooth curve? Its tightest turn, how many corners are tighter than 0.3 mm, and how much it wanders.
- * @formula radius = 0.6 mm ÷ turn within 0.6 mm (outline averaged over 0.3 mm); corner = a turn of 75° or more there; wander = RMS distance across the curve to the same curve averaged over 1 mm, less what scan noise makes
+ * @formula radius = 0.4 mm ÷ turn within 0.4 mm (outline averaged over 0.3 mm); corner = a turn of 58° or more there; wander = RMS distance across the curve to the same curve averaged over 1 mm, less what scan noise makes
  * @units mm; count; mm
  * @frame tooth, seen along the axis
  * @fails no-outline

@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { cavosurface } from '#core/measure/cavity/cavosurface.ts';
+import { depthPulpal } from '#core/measure/cavity/depth-pulpal.ts';
+import { floorForm } from '#core/measure/cavity/floor-form.ts';
+import { instrumentFit } from '#core/measure/cavity/instrument-fit.ts';
+import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
+import { outlineCusp } from '#core/measure/cavity/outline-cusp.ts';
+import { outlineIsthmus } from '#core/measure/cavity/outline-isthmus.ts';
+import { outlineRidge } from '#core/measure/cavity/outline-ridge.ts';
+import { outlineSmooth } from '#core/measure/cavity/outline-smooth.ts';
+import { retention } from '#core/measure/cavity/retention.ts';
+import { wallAngle } from '#core/measure/cavity/wall-angle.ts';
+import type { Reading } from '#core/result/reading.ts';
+import { takeCavityApart } from '#core/segment/cavity.ts';
+import { tableMaster, trough } from '../helpers/bench-cavity.ts';
+import { placed } from '../helpers/bench-crown.ts';
+
+const master = tableMaster();
+const value = (readings: Reading[], name: string, zone: string | null, stat: string): number => {
+  const r = readings.find((q) => q.name === name && q.zone === zone && q.stat === stat);
+  if (!r || r.value === null) throw new Error(`no value for ${name} ${zone} ${stat}: ${r?.reason}`);
+  return r.value;
+};
+
+describe.each([
+  { length: 4, width: 1.4, depth: 2, lean: 5 },
+  { length: 5, width: 2, depth: 1.5, lean: 3 },
+  { length: 3.4, width: 1.8, depth: 2.4, lean: 12 },
+])('a trough $length by $width, $depth deep, walls diverging by $lean degrees', ({ length, width, depth, lean }) => {
+  const a = takeCavityApart(placed(trough(length, width, depth, lean)), master);
+  const out = depth * Math.tan((lean * Math.PI) / 180);
+  it('is that deep everywhere', () => {
+    for (const stat of ['p05', 'median', 'p95']) expect(value(depthPulpal(a), 'depth.pulpal', null, stat)).toBeCloseTo(depth, 2);
+  });
+  it('has a level, flat floor', () => {
+    expect(value(floorForm(a), 'floor.pulpal.tilt', null, 'value')).toBeLessThan(0.2);
+    expect(value(floorForm(a), 'floor.pulpal.flat', null, 'value')).toBeLessThan(0.01);
+  });
+  it('has walls that diverge by that angle', () => {
+    for (const side of ['facial', 'mesial', 'lingual', 'distal'])
+      expect(Math.abs(value(wallAngle(a), 'wall.angle', side, 'mean') + lean)).toBeLessThan(0.7);
+  });
+  it('is as wide at the surface as floor and lean make it', () =>
+    expect(value(outlineIsthmus(a), 'outline.isthmus', null, 'min')).toBeCloseTo(width + 2 * out, 1.3));
+  it('leaves the rest of the table as ridges', () => {
+    for (const side of ['mesial', 'distal'])
+      expect(Math.abs(value(outlineRidge(a), `outline.ridge.${side}`, null, 'min') - (4.5 - length / 2 - out))).toBeLessThan(0.04);
+  });
+  it('comes as near to a cusp as its margin lies', () =>
+    expect(Math.abs(value(outlineCusp(a), 'outline.cusp', 'MB', 'min') - (3 - width / 2 - out))).toBeLessThan(0.04));
+  it('covers its share of the groove', () =>
+    expect(value(outlineCoverage(a), 'outline.coverage', 'central', 'share')).toBeCloseTo(Math.min(1, (length + 2 * out) / 6), 1.3));
+  it('leaves the surface at 90 degrees plus the lean', () =>
+    expect(Math.abs(value(cavosurface(a), 'cavosurface', null, 'median') - 90 - lean)).toBeLessThan(2));
+  it('hides nothing', () => expect(value(retention(a), 'retention.depth', null, 'max')).toBe(0));
+  it('has four corners', () => expect(value(outlineSmooth(a), 'outline.smooth.corners', null, 'count')).toBe(4));
+  it('lets in what is narrower than its floor and keeps out what is wider', () => {
+    const widest = value(instrumentFit(a), 'instrument.widest', null, 'max');
+    expect(Math.abs(widest - width)).toBeLessThan(0.25);
+  });
+  it('reads no box, and says of none that it is there', () => expect(a.boxes).toEqual([]));
+});
+
+it('a tilted floor reads its tilt and the side to which it rises', () => {
+  const a = takeCavityApart(placed(trough(4, 1.6, 2, 5, 6)), master);
+  expect(value(floorForm(a), 'floor.pulpal.tilt', null, 'value')).toBeCloseTo(6, 0.5);
+  expect(floorForm(a).find((r) => r.name === 'floor.pulpal.tilt')?.at?.azimuth).toBeCloseTo(90, -1);
+});
+
+it('crossing an oblique ridge is told by its length', () => {
+  const a = takeCavityApart(placed(trough(4, 1.4, 2, 5)), master);
+  const width = 1.4 + 4 * Math.tan((5 * Math.PI) / 180);
+  expect(Math.abs(value(outlineCusp(a), 'outline.oblique', null, 'value') - (width * Math.hypot(2, 6)) / 6)).toBeLessThan(0.1);
+});
+
+it('an uncut table has no cavity, and every reading says so', () => {
+  const a = takeCavityApart(placed(master.target.mesh), master);
+  for (const m of [
+    outlineIsthmus,
+    outlineCoverage,
+    outlineRidge,
+    outlineSmooth,
+    depthPulpal,
+    floorForm,
+    cavosurface,
+    retention,
+    instrumentFit,
+  ])
+    for (const r of m(a)) {
+      expect(r.value).toBeNull();
+      expect(r.reason).toBeTruthy();
+    }
+});
