@@ -2,7 +2,7 @@ import type { Alignment } from '#core/align/align.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
-import { along, revolve } from './shapes.ts';
+import { along, plate, revolve } from './shapes.ts';
 
 /** A tooth that is a cylinder of radius 5 and height 7 over a gingival margin at z = 0, standing in nothing else. */
 export function cylinderMaster(): Master {
@@ -89,3 +89,72 @@ export function frustum(width: number, lean: number, tipX = 0): Mesh<'tooth'> {
   for (let i = 0; i < positions.length; i += 3) if (positions[i + 2] > 1 + 1e-9) positions[i] += k * (positions[i + 2] - 1);
   return makeMesh('tooth', positions, m.triangles);
 }
+
+interface Piece {
+  readonly mesh: Mesh<'tooth'>;
+  readonly at: readonly [number, number, number];
+  readonly part: number;
+}
+
+/** Meshes side by side in one, with a part label a vertex. */
+function together(pieces: readonly Piece[]): { mesh: Mesh<'tooth'>; parts: Uint8Array } {
+  const positions: number[] = [];
+  const triangles: number[] = [];
+  const parts: number[] = [];
+  for (const { mesh, at, part } of pieces) {
+    const first = positions.length / 3;
+    for (let i = 0; i < mesh.positions.length; i++) positions.push(mesh.positions[i] + at[i % 3]);
+    for (const t of mesh.triangles) triangles.push(first + t);
+    for (let i = 0; i < mesh.positions.length / 3; i++) parts.push(part);
+  }
+  return { mesh: makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles)), parts: Uint8Array.from(parts) };
+}
+
+/** Domes of their own heights beside the target and a stepped ground: a scene that fits in one pose only. */
+function surroundings(): Piece[] {
+  // Sheared, so that no mirror image of the scene fits it.
+  const dome = (r: number, h: number): Mesh<'tooth'> => {
+    const m = revolve(
+      along(
+        [
+          [0, h + 1.2],
+          [0.5 * r, h + 0.9],
+          [r, h],
+          [r, -1.5],
+        ],
+        0.16,
+      ),
+      140,
+    );
+    return makeMesh(
+      'tooth',
+      m.positions.map((v, i, all) => (i % 3 === 0 ? v + 0.45 * all[i + 1] : v)),
+      m.triangles,
+    );
+  };
+  return [
+    { mesh: dome(4.2, 6), at: [9.6, 0.6, 0], part: 2 },
+    { mesh: dome(3.4, 4.5), at: [-9, -0.9, 0], part: 3 },
+    { mesh: dome(1.6, 2), at: [3, 9.5, 0], part: 4 },
+    { mesh: plate(16, -1.4, 90), at: [0.7, -0.4, 0], part: 4 },
+  ];
+}
+
+/** The cylinder tooth standing among others, and what was cut from it. */
+export function archMaster(): Master {
+  const tooth = revolve(
+    along([
+      [0, 7],
+      [5, 7],
+      [5, -1.5],
+    ]),
+  );
+  const { mesh, parts } = together([{ mesh: tooth, at: [0, 0, 0], part: 1 }, ...surroundings()]);
+  return prepareMaster(
+    { ...cylinderMaster().description, name: 'Cylinder among domes' },
+    { arch: { mesh, parts }, opposing: null, dej: null, caries: null, pulp: null },
+  );
+}
+
+export const archScan = (prepared: Mesh<'tooth'>): Mesh<'tooth'> =>
+  together([{ mesh: prepared, at: [0, 0, 0], part: 1 }, ...surroundings()]).mesh;

@@ -1,8 +1,9 @@
 import { applyPoint, determinant3, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
-import type { Master } from '../master/master.ts';
+import { type Master, PART } from '../master/master.ts';
 import { intoFrame, type Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
+import { closestPoint, newClosest, onBorder } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { coarseAlign } from './coarse.ts';
 import { type FineFit, fineAlign } from './fine.ts';
@@ -29,7 +30,7 @@ export function align(scan: Mesh<'scanner'>, master: Master, report: (share: num
   const samples = sampleSurface(start, 6000);
   const coarse = coarseAlign(samples, master.whole);
   report(0.5);
-  const best = coarse.share >= COARSE_CONVINCING ? coarse : wider(start, samples, coarse, master);
+  const best = coarse.share >= COARSE_CONVINCING ? coarse : wider(samples, coarse, master);
   const fit = fineAlign(samples, master, best.matrix);
   judge(fit, best.share, start, samples, master);
   report(1);
@@ -39,10 +40,37 @@ export function align(scan: Mesh<'scanner'>, master: Master, report: (share: num
 
 /** Share of the scan that lies on the master at which a first, quick search is believed. */
 const COARSE_CONVINCING = 0.45;
+/** By how much more of the mirror image must fit before it is believed. */
+const MIRROR_GAIN = 0.05;
+/** Share of what was scanned beside the target that must lie on the master: nothing was cut there. */
+const AROUND_CONVINCING = 0.9;
+/** mm from the target's axis beyond which a scan point is beside it. */
+const BESIDE = 7;
+
+/** Of the scan's points beside the target, and of those by its neighbours alone, the smaller share that lies on the master. */
+function shareAround(samples: Sample, master: Master, pose: Matrix): number {
+  const hit = newClosest();
+  const beside = { all: 0, on: 0 };
+  const neighbours = { all: 0, on: 0 };
+  for (let i = 0; i < Math.min(samples.count, 2500); i++) {
+    const p = applyPoint(pose, [samples.points[3 * i], samples.points[3 * i + 1], samples.points[3 * i + 2]]);
+    if (Math.hypot(p[0], p[1]) < BESIDE) continue;
+    // Within 3 mm of the master, or it was not part of it: a scan may reach farther than its master.
+    if (!closestPoint(master.whole, p[0], p[1], p[2], hit, 3) || onBorder(master.whole, hit)) continue;
+    const part = master.wholeParts[master.whole.mesh.triangles[3 * hit.triangle]];
+    for (const group of part === PART.mesial || part === PART.distal ? [beside, neighbours] : [beside]) {
+      group.all++;
+      if (hit.distanceSquared < THRESHOLDS.alignInlier_mm ** 2) group.on++;
+    }
+  }
+  const share = (g: { all: number; on: number }): number => (g.all > 50 ? g.on / g.all : 1);
+  return Math.min(share(beside), share(neighbours));
+}
+
 /** Below this share nothing that was scanned looks like this master. */
 const COARSE_LEAST = 0.2;
 
-function wider(_scan: Mesh<'scanner'>, samples: Sample, first: { matrix: Matrix; share: number }, master: Master) {
+function wider(samples: Sample, first: { matrix: Matrix; share: number }, master: Master) {
   const second = coarseAlign(samples, master.whole, { everyDirection: true });
   return second.share > first.share ? second : first;
 }
@@ -52,9 +80,9 @@ function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Samp
     fit.stableArea >= THRESHOLDS.alignStableAreaMin_mm2 &&
     fit.pointError <= THRESHOLDS.alignPointErrorMax_mm &&
     fit.rms <= THRESHOLDS.alignRmsMax_mm;
-  if (share < COARSE_CONVINCING || !trusted) {
+  if (share < COARSE_CONVINCING || !trusted || shareAround(samples, master, fit.pose) < AROUND_CONVINCING) {
     const mirrored = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
-    if (mirrored.share > Math.max(COARSE_CONVINCING, 1.5 * share))
+    if (mirrored.share > Math.max(COARSE_CONVINCING, share + MIRROR_GAIN))
       throw new Fault('align.mirrored', {
         expected: 'a scan shows the tooth as it is',
         received: `only its mirror image fits the master (${Math.round(mirrored.share * 100)} % of the surface against ${Math.round(share * 100)} %)`,

@@ -57,7 +57,8 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
   const { opposing } = master;
   if (!opposing) return refusal(name, z.zone, ['min'], 'mm', 'no-opposing');
   if (z.lacking) return refusal(name, z.zone, ['min'], 'mm', z.lacking);
-  if (z.coverage < THRESHOLDS.coverageLeast || z.vertices.length < 12) return refusal(name, z.zone, ['min'], 'mm', 'not-seen', z.coverage);
+  if (z.coverage < THRESHOLDS.coverageLeast || z.vertices.length < 12)
+    return refusal(name, z.zone, ['min'], 'mm', z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
   const hit = newClosest();
   const p = c.steady;
   let best: { d: number; v: number } | null = null;

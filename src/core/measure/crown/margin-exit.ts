@@ -31,7 +31,7 @@ function exitAngle(p: Profile, tau: number): number | null {
   // Outside runs along the uncut tooth until the gingiva or 0.5 mm.
   const { r, z, depth } = p.outside;
   let start = 0;
-  while (start < r.length && (Math.abs(depth[start]) > tau || from(r[start], z[start]) < 0.04)) start++;
+  while (start < r.length && (Math.abs(depth[start]) > 0.7 * tau || from(r[start], z[start]) < 0.04)) start++;
   let end = start;
   while (end < r.length && from(r[end], z[end]) <= OUTSIDE_MM && Math.abs(depth[end]) < tau) end++;
   if ((end - start) * STEP < OUTSIDE_LEAST_MM || !inside) return null;

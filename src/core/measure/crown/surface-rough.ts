@@ -57,7 +57,11 @@ function residual(c: CrownContext, centre: number, kind: SurfaceKind): number | 
       if (seen.has(w)) continue;
       seen.add(w);
       if (Math.hypot(p[3 * w] - p[3 * centre], p[3 * w + 1] - p[3 * centre + 1], p[3 * w + 2] - p[3 * centre + 2]) > RADIUS_MM) continue;
-      if (c.kinds[w] !== kind) return null;
+      // A margin's floor is narrower than the patch: its own points alone are looked at; a wall's patch stays clear of edges.
+      if (c.kinds[w] !== kind) {
+        if (kind === 'floor') continue;
+        return null;
+      }
       near.push(w);
     }
   if (near.length < 16) return null;

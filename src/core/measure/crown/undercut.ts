@@ -6,12 +6,14 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 import { drawLean } from './draw-direction.ts';
 
+/** mm²: an undercut smaller than this is no place that one could name. */
+const SPOT = 0.06;
 /** mm: shadow shallower than this is scan noise on an upright wall. */
 const LEAST = 0.03;
 
 /**
  * Undercut: what stays shadowed when one looks along the draw direction (zone null) or along the long axis (zone `long axis`).
- * @formula in each half plane, from the top down: largest radius met so far − own radius, both measured across the direction; area where it exceeds 0.03 mm
+ * @formula in each half plane, from the top down: largest radius met so far − own radius, both measured across the direction (the largest that 0.06 mm² reach); area where it exceeds 0.03 mm
  * @units mm, mm²
  * @frame tooth
  * @fails no-wall
@@ -37,23 +39,23 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
     return p && tan !== null ? Float64Array.from(p.r, (r, i) => r - p.z[i] * tan) : null;
   });
   const shadows = acrosses.map((own, k) => own && shadowOf(steadied(acrosses, k, own.length)));
-  let depth = 0;
-  let area = 0;
-  let where: { k: number; i: number } | null = null;
+  const hidden: { d: number; cell: number; k: number; i: number }[] = [];
   for (let k = 0; k < n; k++) {
     const s = shadows[k];
     const p = profiles[k];
     if (!s || !p) continue;
-    for (let i = 0; i < s.length; i++) {
-      const d = s[i];
-      if (d <= LEAST) continue;
-      area += STEP * ((p.r[i] * 2 * Math.PI) / n);
-      if (d > depth) {
-        depth = d;
-        where = { k, i };
-      }
-    }
+    for (let i = 0; i < s.length; i++) if (s[i] > LEAST) hidden.push({ d: s[i], cell: STEP * ((p.r[i] * 2 * Math.PI) / n), k, i });
   }
+  // The depth that a spot worth naming reaches: single scan lines lean one way by chance.
+  hidden.sort((x, y) => y.d - x.d);
+  const area = hidden.reduce((s, h) => s + h.cell, 0);
+  let covered = 0;
+  const where =
+    hidden.find((h) => {
+      covered += h.cell;
+      return covered >= SPOT;
+    }) ?? null;
+  const depth = where?.d ?? 0;
   const at = where && {
     azimuth: c.azimuths[where.k],
     point: radialPoint(
@@ -67,7 +69,7 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   const U = expanded(0.35 * alignment.noise, zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
   return [
     reading({ name: 'undercut.depth', stat: 'max', unit: 'mm', value: depth, U, ...common }),
-    reading({ name: 'undercut.area', unit: 'mm2', value: area, U: Math.max(0.3, 0.25 * area), ...common }),
+    reading({ name: 'undercut.area', unit: 'mm2', value: where ? area : 0, U: Math.max(0.3, 0.25 * area), ...common }),
   ];
 }
 

@@ -118,6 +118,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     ['taper.wall', taper, 'deg'],
     ['wall.lean', lean, 'deg'],
     ['wall.height', azimuths.map(edgeHeight), 'mm'],
+    ['margin.exit', azimuths.map((_, k) => exitOf(t, profiles[(k * SAMPLES) / azimuths.length])), 'deg'],
   ] as const) {
     stats(name, null, u, values);
     for (const s of SECTORS)
@@ -144,6 +145,20 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;
+}
+
+/** Angle between the cut's first 0.2 mm inward of the finish line and the tooth's side over the 0.5 mm below it. */
+function exitOf(
+  t: Typodont,
+  { phi, p }: { phi: number; p: { line: readonly (readonly [number, number])[]; finish: readonly [number, number] } },
+): number | null {
+  const [r, z] = p.finish;
+  const below = Math.min(0.5, z - t.margin(phi));
+  if (below < 0.15) return null;
+  const inside = p.line.filter((q) => q[0] <= r + 1e-9 && Math.hypot(q[0] - r, q[1] - z) >= 0.2).reduce((a, b) => (b[0] > a[0] ? b : a));
+  const u = [inside[0] - r, inside[1] - z];
+  const w = [t.target.side(phi, z - below) - r, -below];
+  return (Math.acos((u[0] * w[0] + u[1] * w[1]) / Math.hypot(...u) / Math.hypot(...w)) * 180) / Math.PI;
 }
 
 interface Sample {
