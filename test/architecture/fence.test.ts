@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -39,6 +40,11 @@ describe('the core', () => {
         expect(readFileSync(f, 'utf8'), `${f} lacks ${tag}`).toContain(tag);
   });
 });
+
+it('docs/measures.md says what the docstrings say (npm run docs writes it)', () =>
+  expect(readFileSync('docs/measures.md', 'utf8')).toBe(
+    execFileSync(process.execPath, ['scripts/measures-doc.mjs', '--print'], { encoding: 'utf8' }),
+  ));
 
 describe('import direction', () => {
   const allowed: Record<string, string[]> = {
