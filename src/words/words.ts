@@ -110,7 +110,7 @@ export function readingWords(name: string, zone: string | null, stat: string): s
   return [READING_WORDS[name] ?? name, zone, STAT_WORDS[stat] ?? stat].filter(Boolean).join(', ');
 }
 
-export const digitsOf = (unit: string): number => (unit === 'deg' ? 1 : 2);
+export const digitsOf = (unit: string): number => (unit === 'deg' ? 1 : unit === 'count' ? 0 : 2);
 
 /** A value with its U and unit, the same wherever it appears. */
 export function valueWords(value: number | null, U: number | null, unit: string, reason?: string | null): string {

@@ -2,11 +2,13 @@ import { useMemo, useState } from 'react';
 import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
 import type { TrailView } from '#contract/views.ts';
-import { valueWords } from '#words/words.ts';
-import { bandOf, choices, curveOf, repeated, trendWords } from './state.ts';
+import { digitsOf, UNIT_WORDS, valueWords } from '#words/words.ts';
+import { bandOf, choices, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from './state.ts';
 
-export function Trail({ view, own }: { view: TrailView; own: boolean }) {
+export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
   const [chosen, setChosen] = useState('total');
+  const [exercise, setExercise] = useState(() => mostTold(whole.attempts));
+  const view = useMemo(() => ({ ...whole, attempts: whole.attempts.filter((a) => a.exercise_id === exercise) }), [whole, exercise]);
   const all = useMemo(() => choices(view.attempts), [view]);
   const points = useMemo(
     () => curveOf(view.attempts, chosen).map((p) => ({ ...p, error: [p.value - p.low, p.high - p.value] as [number, number] })),
@@ -14,6 +16,7 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
   );
   const choice = all.find((c) => c.id === chosen) ?? all[0];
   const again = repeated(view.attempts);
+  const next = practiseNext(view.attempts);
   const band = bandOf(view.attempts, chosen);
   const values = points.flatMap((p) => [p.low, p.high]);
   const reach = [band?.lo, band?.hi, ...values].filter((q): q is number => typeof q === 'number');
@@ -28,7 +31,7 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
         </span>
         <span className="text-soft">{trendWords(curveOf(view.attempts, 'total'))}</span>
       </div>
-      {view.attempts.length === 0 ? (
+      {whole.attempts.length === 0 ? (
         <p className="panel p-6 text-center text-soft">
           {own ? 'Nothing has been released to you yet. Your first graded attempt will appear here.' : 'No attempt has been signed yet.'}
         </p>
@@ -38,8 +41,25 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
             <div className="mb-2 flex flex-wrap items-center gap-2">
               <h2 className="font-semibold">Learning curve</h2>
               <label className="ml-auto flex items-center gap-2 text-soft">
+                <span className="sr-only">Exercise</span>
+                <select
+                  className="field !w-auto"
+                  value={exercise}
+                  onChange={(e) => {
+                    setExercise(e.target.value);
+                    setChosen('total');
+                  }}
+                >
+                  {exercises(whole.attempts).map((e) => (
+                    <option key={e.id} value={e.id}>
+                      {e.title} ({e.count})
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <label className="flex items-center gap-2 text-soft">
                 of
-                <select className="field !w-auto" value={chosen} onChange={(e) => setChosen(e.target.value)}>
+                <select className="field !w-auto" value={chosen} aria-label="Quantity" onChange={(e) => setChosen(e.target.value)}>
                   {all.map((c) => (
                     <option key={c.id} value={c.id}>
                       {c.title}
@@ -80,21 +100,43 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
               </ResponsiveContainer>
             </div>
           </section>
-          <section className="panel p-3" aria-label="What returns">
-            <h2 className="mb-2 font-semibold">What returns</h2>
-            {again.length === 0 ? (
-              <p className="text-soft">Nothing has been below “sound” more than once.</p>
-            ) : (
-              <ul>
-                {again.map((r) => (
-                  <li key={r.title} className="border-b border-line py-1.5 last:border-0">
-                    {r.title} <span className="figure text-soft">{r.times} times</span>
-                    {r.zone && <div className="text-soft">last at: {r.zone}</div>}
-                  </li>
-                ))}
-              </ul>
-            )}
-          </section>
+          <div className="grid content-start gap-3">
+            <section className="panel p-3" aria-label="What to practise next">
+              <h2 className="mb-2 font-semibold">What to practise next</h2>
+              {next.length === 0 ? (
+                <p className="text-soft">The last two attempts lost no points. Try another exercise.</p>
+              ) : (
+                <ol>
+                  {next.map((p) => (
+                    <li key={p.title} className="border-b border-line py-1.5 last:border-0">
+                      {p.title} <span className="figure text-soft">cost {p.lost.toFixed(1)} points</span>
+                      {p.miss !== null && (
+                        <div className="text-soft">
+                          last time <span className="figure">{Math.abs(p.miss).toFixed(digitsOf(p.unit ?? 'mm'))}</span>{' '}
+                          {UNIT_WORDS[p.unit ?? 'mm']} {p.miss > 0 ? 'over' : 'under'} the band{p.zone ? `, ${p.zone}` : ''}
+                        </div>
+                      )}
+                    </li>
+                  ))}
+                </ol>
+              )}
+            </section>
+            <section className="panel p-3" aria-label="What returns">
+              <h2 className="mb-2 font-semibold">What returns</h2>
+              {again.length === 0 ? (
+                <p className="text-soft">Nothing has been below “sound” more than once.</p>
+              ) : (
+                <ul>
+                  {again.map((r) => (
+                    <li key={r.title} className="border-b border-line py-1.5 last:border-0">
+                      {r.title} <span className="figure text-soft">{r.times} times</span>
+                      {r.zone && <div className="text-soft">last at: {r.zone}</div>}
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </section>
+          </div>
           <section className="panel overflow-x-auto lg:col-span-2" aria-label="Attempts">
             <table className="w-full text-left" data-trail>
               <thead>
@@ -123,7 +165,7 @@ export function Trail({ view, own }: { view: TrailView; own: boolean }) {
                         .filter((c) => c.made)
                         .map((c) => (
                           <div key={c.title}>
-                            <VerdictMark verdict="critical" /> {c.title}
+                            <VerdictMark verdict="critical" word={false} /> <span className="font-semibold">{c.title}</span>
                           </div>
                         ))}
                       {a.record.criteria

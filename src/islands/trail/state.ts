@@ -63,3 +63,51 @@ export function trendWords(points: readonly TrailPoint[]): string {
   if (Math.abs(slope) < 0.5) return 'About level over these attempts.';
   return `${slope > 0 ? 'Up' : 'Down'} by about ${Math.abs(slope).toFixed(1)} points an attempt.`;
 }
+
+export interface ExerciseChoice {
+  readonly id: string;
+  readonly title: string;
+  readonly count: number;
+}
+
+/** Exercises with how many attempts each has, the one worked at last first. */
+export function exercises(attempts: readonly TrailAttempt[]): ExerciseChoice[] {
+  const seen = new Map<string, ExerciseChoice>();
+  for (const a of [...attempts].reverse())
+    seen.set(a.exercise_id, { id: a.exercise_id, title: a.exercise_title, count: (seen.get(a.exercise_id)?.count ?? 0) + 1 });
+  return [...seen.values()];
+}
+
+/** The exercise that tells most: the one with most attempts, the latest of those. */
+export const mostTold = (attempts: readonly TrailAttempt[]): string =>
+  exercises(attempts).reduce<ExerciseChoice | null>((best, e) => (!best || e.count > best.count ? e : best), null)?.id ?? '';
+
+export interface Practice {
+  readonly title: string;
+  /** Points lost over the attempts looked at. */
+  readonly lost: number;
+  readonly zone: string | null;
+  /** By how much the newest value misses the band: + above, − below; null when it lies inside or was not read. */
+  readonly miss: number | null;
+  readonly unit: string | null;
+}
+
+/** What would gain most: the criteria that cost most points in the last two attempts, and by how much the newest misses. */
+export function practiseNext(attempts: readonly TrailAttempt[]): Practice[] {
+  const last = attempts.slice(-2);
+  const lost = new Map<string, Practice>();
+  for (const a of last)
+    for (const c of a.record.criteria) {
+      if (c.points === null || c.of - c.points < 0.05) continue;
+      const miss =
+        c.value === null
+          ? null
+          : c.hi !== null && c.value > c.hi
+            ? c.value - c.hi
+            : c.lo !== null && c.value < c.lo
+              ? c.value - c.lo
+              : null;
+      lost.set(c.id, { title: c.title, lost: (lost.get(c.id)?.lost ?? 0) + c.of - c.points, zone: c.zone, miss, unit: c.unit });
+    }
+  return [...lost.values()].sort((a, b) => b.lost - a.lost).slice(0, 3);
+}
