@@ -13,8 +13,12 @@ export const THRESHOLDS = {
   alignStableAreaMin_mm2: 30,
   /** mm. Largest standard error of a point at the target's centre. */
   alignPointErrorMax_mm: 0.02,
-  /** Least singular spread of the stable set around the target (ratio of pose information axes). */
-  alignSpreadMin: 0.02,
+  /** radians. Largest standard error of a turn: 0.004 moves a finish line 5 mm off the axis by 0.02 mm. */
+  alignTurnErrorMax_rad: 0.004,
+  /** mm. No bench scanner repeats a point better than this. */
+  scannerNoiseLeast_mm: 0.01,
+  /** Least share of the way round the tooth in which stable surface lies. */
+  alignSpreadMin: 0.25,
   /** mm. measures.md 4: τ = max(this, 3 × RMS). */
   preparedDepthMin_mm: 0.05,
   /** degrees. Wall = within this of the draw direction; floor = within this of perpendicular to it. */

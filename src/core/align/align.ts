@@ -1,5 +1,5 @@
 import { applyPoint, determinant3, type Matrix, multiply } from '../linalg/rigid.ts';
-import type { Vec3 } from '../linalg/vec.ts';
+import { toDegrees, type Vec3 } from '../linalg/vec.ts';
 import { type Master, PART } from '../master/master.ts';
 import { intoFrame, type Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
@@ -79,6 +79,7 @@ function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Samp
   const trusted =
     fit.stableArea >= THRESHOLDS.alignStableAreaMin_mm2 &&
     fit.pointError <= THRESHOLDS.alignPointErrorMax_mm &&
+    fit.turnError <= THRESHOLDS.alignTurnErrorMax_rad &&
     fit.rms <= THRESHOLDS.alignRmsMax_mm;
   if (share < COARSE_CONVINCING || !trusted || shareAround(samples, master, fit.pose) < AROUND_CONVINCING) {
     const mirrored = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
@@ -102,10 +103,14 @@ function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Samp
       received: `${fit.stableArea.toFixed(0)} mm² agree with the master`,
       remedy: 'Scan again with both neighbours and the gingiva, or align it by three points by hand.',
     });
-  if (fit.pointError > THRESHOLDS.alignPointErrorMax_mm || fit.spread < 0.25)
+  if (
+    fit.pointError > THRESHOLDS.alignPointErrorMax_mm ||
+    fit.turnError > THRESHOLDS.alignTurnErrorMax_rad ||
+    fit.spread < THRESHOLDS.alignSpreadMin
+  )
     throw new Fault('align.one-sided', {
       expected: 'uncut surface on several sides of the tooth holds the pose',
-      received: `it covers ${Math.round(fit.spread * 100)} % of the way round the tooth, leaving the pose open by ${fit.pointError.toFixed(3)} mm`,
+      received: `it covers ${Math.round(fit.spread * 100)} % of the way round the tooth, leaving the pose open by ${fit.pointError.toFixed(3)} mm and ${toDegrees(fit.turnError).toFixed(2)}°`,
       remedy: 'Scan again with both neighbours, or align it by three points by hand.',
     });
   if (fit.rms > THRESHOLDS.alignRmsMax_mm)

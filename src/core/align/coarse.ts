@@ -35,7 +35,7 @@ const ROUNDS: readonly Round[] = [
  * (its mean normal), which leaves one turn to search; a closed body is searched over all directions.
  */
 export function coarseAlign(scan: Sample, master: Surface, options: { everyDirection?: boolean } = {}): CoarseFit {
-  const reference = sampleSurface(master.mesh, 2000);
+  const reference = referenceOf(master);
   let pool = startPoses(scan, reference, options.everyDirection ?? false).map((matrix) => ({ matrix, share: 0 }));
   for (const round of ROUNDS) {
     pool = pool.map((c) => refine(scan, master, c.matrix, round));
@@ -43,6 +43,17 @@ export function coarseAlign(scan: Sample, master: Surface, options: { everyDirec
     pool = distinct(pool, round.keep);
   }
   return { matrix: pool[0].matrix, share: shareOn(scan, master, pool[0].matrix, 1500, THRESHOLDS.alignInlier_mm) };
+}
+
+const references = new WeakMap<Surface, Sample>();
+
+function referenceOf(master: Surface): Sample {
+  let s = references.get(master);
+  if (!s) {
+    s = sampleSurface(master.mesh, 2000);
+    references.set(master, s);
+  }
+  return s;
 }
 
 function centroid(s: Sample): Vec3 {

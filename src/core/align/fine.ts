@@ -4,6 +4,7 @@ import type { Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
 import { bounds } from '../mesh/mesh.ts';
 import { madSigma } from '../statistics/quantile.ts';
+import { THRESHOLDS } from '../thresholds.ts';
 import type { Sample } from './sample.ts';
 import { pointToPlaneStep, type Step } from './step.ts';
 
@@ -78,7 +79,9 @@ function describe(scan: Sample, master: Master, pose: Matrix, step: Step | null)
   const rms = Math.sqrt(stable.reduce((s, r) => s + r * r, 0) / stable.length);
   const stableArea = stable.length * scan.areaEach;
   const independent = Math.max(12, Math.min(stable.length, stableArea / NOISE_PATCH_MM ** 2));
-  const factor = (rms * rms * stable.length) / independent;
+  // However well two meshes agree, no scanner is better than this: facets alone do not hold a pose.
+  const own = Math.max(rms, THRESHOLDS.scannerNoiseLeast_mm);
+  const factor = (own * own * stable.length) / independent;
   const errors = poseErrors(step, factor, targetCentre(master));
   return { pose, rms, stableArea, spread: sectors.size / 12, noise: rms, ...errors };
 }

@@ -1,8 +1,9 @@
 import type { Alignment } from '../align/align.ts';
-import type { Master } from '../master/master.ts';
+import { type Master, PART } from '../master/master.ts';
 import { bounds, type Mesh, subMesh, vertexAdjacency, vertexNormals } from '../mesh/mesh.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
+import { type Owners, ownersOf } from './owners.ts';
 
 /** The scan round the target tooth, with what each point has lost. Tooth frame. */
 export interface TargetRegion {
@@ -41,7 +42,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const t = a.scan.triangles;
   const { mesh, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
   const adjacency = vertexAdjacency(mesh);
-  const raw = depthOf(mesh, adjacency, master);
+  const raw = depthOf(mesh, adjacency, master, ownersOf(a.scan, master), from);
   const { normals, areas } = vertexNormals(mesh);
   const tau = Math.max(THRESHOLDS.preparedDepthMin_mm, 3 * a.rms);
   const depth = smooth(raw, adjacency, 2);
@@ -63,11 +64,20 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   };
 }
 
+/** mm: what stands for the depth of a point that lies on a neighbour or the gingiva: outside of the target, and near it. */
+const OTHERS = -0.08;
+
 /**
  * Signed depth below the target's master surface. A point nearer to a neighbour's or the gingiva's own surface than to the
  * inside of the target is theirs: it gets its (negative or zero) distance outside of the target.
  */
-function depthOf(mesh: Mesh<'tooth'>, adjacency: TargetRegion['adjacency'], master: Master): Float64Array {
+function depthOf(
+  mesh: Mesh<'tooth'>,
+  adjacency: TargetRegion['adjacency'],
+  master: Master,
+  owners: Owners,
+  from: Uint32Array,
+): Float64Array {
   const p = mesh.positions;
   const n = p.length / 3;
   const depth = new Float64Array(n);
@@ -76,6 +86,11 @@ function depthOf(mesh: Mesh<'tooth'>, adjacency: TargetRegion['adjacency'], mast
   const other = newClosest();
   const others = [master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null);
   for (let v = 0; v < n; v++) {
+    const part = owners.part[from[v]];
+    if (part >= 0) {
+      depth[v] = part === PART.target ? owners.loss[from[v]] : OTHERS;
+      continue;
+    }
     let hint = -1;
     for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
     const x = p[3 * v];

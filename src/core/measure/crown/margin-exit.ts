@@ -6,6 +6,7 @@ import { fitDirection } from '../../segment/polyline.ts';
 import { type Profile, STEP } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
+import { marginHeights } from './margin-gingiva.ts';
 
 /** mm: stretches of measures.md 4 over which the two directions are taken. */
 const INSIDE_MM = 0.2;
@@ -15,13 +16,19 @@ const OUTSIDE_LEAST_MM = 0.15;
 
 /** Cavosurface angle at each azimuth, smoothed over about 1 mm. */
 export function marginExits(c: CrownContext): (number | null)[] {
+  const heights = marginHeights(c);
   return smoothAround(
-    c.anatomy.profiles.map((p) => (p ? exitAngle(p, c.anatomy.region.tau) : null)),
+    c.anatomy.profiles.map((p, k) => {
+      const z = c.finishZ[k];
+      const h = heights[k];
+      // Without a gingival margin at this azimuth nothing but the gingiva's own distance ends the uncut surface.
+      return p ? exitAngle(p, c.anatomy.region.tau, z !== null && h !== null ? z - h : Number.NEGATIVE_INFINITY) : null;
+    }),
     5,
   );
 }
 
-function exitAngle(p: Profile, tau: number): number | null {
+function exitAngle(p: Profile, tau: number, gingiva: number): number | null {
   const { finish } = p;
   // Positions along the profile are counted from the refined edge, not from where the depth crosses τ.
   const from = (r: number, z: number): number => Math.hypot(r - finish.r, z - finish.z);
@@ -33,7 +40,7 @@ function exitAngle(p: Profile, tau: number): number | null {
   let start = 0;
   while (start < r.length && (Math.abs(depth[start]) > 0.7 * tau || from(r[start], z[start]) < 0.04)) start++;
   let end = start;
-  while (end < r.length && from(r[end], z[end]) <= OUTSIDE_MM && Math.abs(depth[end]) < tau) end++;
+  while (end < r.length && from(r[end], z[end]) <= OUTSIDE_MM && Math.abs(depth[end]) < tau && z[end] > gingiva + 0.03) end++;
   if ((end - start) * STEP < OUTSIDE_LEAST_MM || !inside) return null;
   const outside = fitDirection(r, z, start, end);
   if (!outside) return null;

@@ -1,7 +1,8 @@
 import type { Alignment } from '../../align/align.ts';
-import type { Master } from '../../master/master.ts';
+import { type Master, PART } from '../../master/master.ts';
 import { bounds, subMesh, vertexAdjacency, vertexNormals } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { ownersOf } from '../../segment/owners.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
@@ -22,7 +23,7 @@ const SMALLEST_AREA = 0.04;
  * @example a sphere sunk 0.2 mm into a plane reads 0.2; a clean neighbour reads 0
  */
 export function neighbourDamage(a: Alignment, master: Master, side: 'mesial' | 'distal'): Reading[] {
-  return damage(`neighbour.${side}`, master[side], a, master);
+  return damage(`neighbour.${side}`, master[side], PART[side], a, master);
 }
 
 /**
@@ -35,12 +36,12 @@ export function neighbourDamage(a: Alignment, master: Master, side: 'mesial' | '
  * @example an untouched gingiva reads 0
  */
 export function gingivaContact(a: Alignment, master: Master): Reading[] {
-  return damage('gingiva.contact', master.gingiva, a, master);
+  return damage('gingiva.contact', master.gingiva, PART.gingiva, a, master);
 }
 
-function damage(name: string, own: Surface<'tooth'> | null, a: Alignment, master: Master): Reading[] {
+function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Alignment, master: Master): Reading[] {
   if (!own) return refusal(name, null, ['max'], 'mm', 'no-neighbour');
-  const { mesh, depth, areas, adjacency, seen } = lossOf(own, a, master);
+  const { mesh, depth, areas, adjacency, seen } = lossOf(own, part, a, master);
   if (!seen) return refusal(name, null, ['max'], 'mm', 'not-seen', 0);
   const visited = new Uint8Array(depth.length);
   let total = 0;
@@ -84,12 +85,13 @@ function damage(name: string, own: Surface<'tooth'> | null, a: Alignment, master
 }
 
 /** The scan's points that belong to `own`, with their loss below it, smoothed over their neighbours. */
-function lossOf(own: Surface<'tooth'>, a: Alignment, master: Master) {
+function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Master) {
+  const owners = ownersOf(a.scan, master);
   const b = bounds(own.mesh.positions);
   const p = a.scan.positions;
   const t = a.scan.triangles;
   const within = (v: number): boolean => [0, 1, 2].every((k) => p[3 * v + k] > b.min[k] - 0.5 && p[3 * v + k] < b.max[k] + 0.5);
-  const box = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2])).mesh;
+  const { mesh: box, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
   const raw = new Float64Array(box.positions.length / 3).fill(Number.NEGATIVE_INFINITY);
   const hit = newClosest();
   const other = newClosest();
@@ -100,6 +102,13 @@ function lossOf(own: Surface<'tooth'>, a: Alignment, master: Master) {
   const slots = new Int32Array(raw.length).fill(-1);
   let seen = false;
   for (let v = 0; v < raw.length; v++) {
+    const owner = owners.part[from[v]];
+    if (owner >= 0) {
+      if (owner !== part) continue;
+      raw[v] = owners.loss[from[v]];
+      seen = true;
+      continue;
+    }
     let hint = -1;
     for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
     const [x, y, z] = [box.positions[3 * v], box.positions[3 * v + 1], box.positions[3 * v + 2]];

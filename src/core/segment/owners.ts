@@ -1,0 +1,46 @@
+import type { Master } from '../master/master.ts';
+import { PART } from '../master/master.ts';
+import { type Mesh, vertexAdjacency } from '../mesh/mesh.ts';
+import { closestPoint, newClosest, onBorder, signOf } from '../spatial/surface.ts';
+
+/** Which uncut part of the master each scan point lies on. */
+export interface Owners {
+  /** Part label, or −1 where the point lies on none: it was cut, damaged, or was never part of the master. */
+  readonly part: Int8Array;
+  /** mm below (+) or above (−) the master's surface; meaningful where a part is named. */
+  readonly loss: Float64Array;
+}
+
+/** mm: a point this near to the master belongs to it. */
+const NEAR = 0.12;
+
+const known = new WeakMap<Mesh<'tooth'>, { master: Master; owners: Owners }>();
+
+/** Computed once for a scan: most of its points are uncut, and the search for them is short. */
+export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
+  const memo = known.get(scan);
+  if (memo?.master === master) return memo.owners;
+  const { start, list } = vertexAdjacency(scan);
+  const p = scan.positions;
+  const n = p.length / 3;
+  const part = new Int8Array(n).fill(-1);
+  const loss = new Float64Array(n);
+  const slots = new Int32Array(n).fill(-1);
+  const hit = newClosest();
+  const t = master.whole.mesh.triangles;
+  for (let v = 0; v < n; v++) {
+    let hint = -1;
+    for (let i = start[v]; i < start[v + 1] && hint < 0; i++) hint = slots[list[i]];
+    const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    if (!closestPoint(master.whole, x, y, z, hit, NEAR, hint)) continue;
+    slots[v] = hit.slot;
+    if (onBorder(master.whole, hit)) continue;
+    const corners = [0, 1, 2].map((k) => master.wholeParts[t[3 * hit.triangle + k]]);
+    // A triangle that bridges the target and something else counts as the target's.
+    part[v] = corners.includes(PART.target) ? PART.target : corners[0];
+    loss[v] = -signOf(master.whole, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+  }
+  const owners = { part, loss };
+  known.set(scan, { master, owners });
+  return owners;
+}
