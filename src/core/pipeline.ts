@@ -48,6 +48,7 @@ import { Fault } from './result/fault.ts';
 import type { Reading } from './result/reading.ts';
 import { type CavityAnatomy, takeCavityApart } from './segment/cavity.ts';
 import { takeCrownApart } from './segment/crown.ts';
+import { refuseWrongTooth } from './segment/wrong-tooth.ts';
 
 /** The stages in order; contracts, records, pages and worker messages use these words. */
 export const STAGES = ['scan', 'align', 'segment', 'measure', 'score', 'sign', 'progress'] as const;
@@ -137,6 +138,7 @@ export function measure(kind: Kind, scan: Mesh<'scanner'>, master: Master, repor
     });
   report('align', 0);
   const alignment = align(scan, master, (s) => report('align', s));
+  refuseWrongTooth(alignment.scan, master);
   report('segment', 0);
   const context = kind === 'crown' ? crownContext(takeCrownApart(alignment, master)) : cavityContext(takeCavityApart(alignment, master));
   report('measure', 0);

@@ -111,7 +111,7 @@ function together(pieces: readonly Piece[]): { mesh: Mesh<'tooth'>; parts: Uint8
 }
 
 /** Domes of their own heights beside the target and a stepped ground: a scene that fits in one pose only. */
-function surroundings(): Piece[] {
+function surroundings(shrunk = 0): Piece[] {
   // Sheared, so that no mirror image of the scene fits it.
   const dome = (r: number, h: number): Mesh<'tooth'> => {
     const m = revolve(
@@ -133,28 +133,31 @@ function surroundings(): Piece[] {
     );
   };
   return [
-    { mesh: dome(4.2, 6), at: [9.6, 0.6, 0], part: 2 },
+    { mesh: dome(4.2 - shrunk, 6 - shrunk), at: [9.6, 0.6, 0], part: 2 },
     { mesh: dome(3.4, 4.5), at: [-9, -0.9, 0], part: 3 },
     { mesh: dome(1.6, 2), at: [3, 9.5, 0], part: 4 },
     { mesh: plate(16, -1.4, 90), at: [0.7, -0.4, 0], part: 4 },
   ];
 }
 
-/** The cylinder tooth standing among others, and what was cut from it. */
-export function archMaster(): Master {
-  const tooth = revolve(
+const uncut = (): Mesh<'tooth'> =>
+  revolve(
     along([
       [0, 7],
       [5, 7],
       [5, -1.5],
     ]),
   );
-  const { mesh, parts } = together([{ mesh: tooth, at: [0, 0, 0], part: 1 }, ...surroundings()]);
+
+/** The cylinder tooth standing among others, and what was cut from it. */
+export function archMaster(): Master {
+  const { mesh, parts } = together([{ mesh: uncut(), at: [0, 0, 0], part: 1 }, ...surroundings()]);
   return prepareMaster(
     { ...cylinderMaster().description, name: 'Cylinder among domes' },
     { arch: { mesh, parts }, opposing: null, dej: null, caries: null, pulp: null },
   );
 }
 
-export const archScan = (prepared: Mesh<'tooth'>): Mesh<'tooth'> =>
-  together([{ mesh: prepared, at: [0, 0, 0], part: 1 }, ...surroundings()]).mesh;
+/** The scene with the target as given (null: untouched), its mesial neighbour cut down by `shrunk` mm all round. */
+export const archScan = (prepared: Mesh<'tooth'> | null, shrunk = 0): Mesh<'tooth'> =>
+  together([{ mesh: prepared ?? uncut(), at: [0, 0, 0], part: 1 }, ...surroundings(shrunk)]).mesh;

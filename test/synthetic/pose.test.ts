@@ -72,6 +72,10 @@ const refusalOf = (scan: Mesh<'scanner'>): string => {
 };
 
 describe('what does not fit is named', () => {
+  it('a preparation of the neighbour', () => {
+    const wrong = inPose(archScan(null, 1.2), 7).scan;
+    expect(() => measure('crown', wrong, master)).toThrow(/Another tooth.*mesial neighbour was cut/);
+  });
   it('a mirrored scan', () => {
     const mirrored = intoFrame(scene, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 'tooth');
     expect(refusalOf(inPose(mirrored, 5).scan)).toBe('align.mirrored');

@@ -24,9 +24,9 @@ interface Round {
 
 const ROUNDS: readonly Round[] = [
   { keep: 60, points: 80, steps: 5, reach: 6, rough: true },
-  { keep: 16, points: 240, steps: 10, reach: 3, rough: true },
-  { keep: 4, points: 400, steps: 8, reach: 1.2, rough: false },
-  { keep: 1, points: 1200, steps: 8, reach: 0.5, rough: false },
+  { keep: 8, points: 240, steps: 10, reach: 3, rough: true },
+  { keep: 2, points: 320, steps: 6, reach: 1.2, rough: false },
+  { keep: 1, points: 1000, steps: 6, reach: 0.5, rough: false },
 ];
 
 /**
