@@ -22,6 +22,7 @@ export interface TrayRow {
   readonly stage: string | null;
   readonly progress: number;
   readonly fault: string | null;
+  readonly fault_code: string | null;
   readonly measurement_id: number | null;
   readonly picture: string | null;
   readonly grade_total: number | null;

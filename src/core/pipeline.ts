@@ -129,7 +129,13 @@ const CAVITY_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
 ];
 
 /** Scan and master to readings: align, take apart, measure. Throws a Fault when the scan cannot be used. */
-export function measure(kind: Kind, scan: Mesh<'scanner'>, master: Master, report: Report = () => {}): Measured {
+export function measure(
+  kind: Kind,
+  scan: Mesh<'scanner'>,
+  master: Master,
+  report: Report = () => {},
+  byHand: Matrix | null = null,
+): Measured {
   if (!isMeasurable(kind))
     throw new Fault('kind.unsupported', {
       expected: `${MEASURABLE.join(' and ')} can be measured so far`,
@@ -137,7 +143,7 @@ export function measure(kind: Kind, scan: Mesh<'scanner'>, master: Master, repor
       remedy: 'Grade this attempt by hand readings, or choose another kind.',
     });
   report('align', 0);
-  const alignment = align(scan, master, (s) => report('align', s));
+  const alignment = align(scan, master, (s) => report('align', s), byHand);
   refuseWrongTooth(alignment.scan, master);
   report('segment', 0);
   const context = kind === 'crown' ? crownContext(takeCrownApart(alignment, master)) : cavityContext(takeCavityApart(alignment, master));

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { align } from '#core/align/align.ts';
+import { fromThreePoints } from '#core/align/three-points.ts';
 import { applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '#core/linalg/rigid.ts';
 import { intoFrame, type Mesh, makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
 import { measure } from '#core/pipeline.ts';
@@ -81,4 +82,35 @@ describe('what does not fit is named', () => {
     expect(refusalOf(inPose(mirrored, 5).scan)).toBe('align.mirrored');
   });
   it('a stump alone', () => expect(refusalOf(inPose(frustum(0.8, 6), 6).scan)).toMatch(/align\.(too-little|one-sided|no-overlap)/));
+});
+
+describe('three points set by hand', () => {
+  const places = [
+    [5, 0, 0.5],
+    [-3, 4, 0.2],
+    [-2, -4.5, 0.8],
+  ] as const;
+  it('lay a scan on its master exactly when they are exact', () => {
+    const { pose } = inPose(scene, 8);
+    const m = fromThreePoints(places.map((p) => ({ scan: applyPoint(pose, p), master: p }))) as Matrix;
+    for (const p of [
+      [0, 0, 0],
+      [9, 2, 5],
+    ] as const) {
+      const q = applyPoint(m, applyPoint(pose, p));
+      expect(Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2])).toBeLessThan(1e-9);
+    }
+  });
+  it('in a line hold no turn', () =>
+    expect(fromThreePoints([0, 1, 2].map((k) => ({ scan: [k, 0, 0] as const, master: [0, k, 0] as const })))).toBeNull());
+  it('a stump alone can then be measured, with what holds it in its U', () => {
+    const { scan, pose } = inPose(frustum(0.8, 6), 6, 0.015);
+    // As a hand sets them: a fifth of a millimetre off, each its own way.
+    const pairs = places.map((p, i) => ({ scan: applyPoint(pose, [p[0] + 0.15 * (i - 1), p[1] - 0.1, p[2] + 0.12 * (1 - i)]), master: p }));
+    const m = measure('crown', scan, master, () => {}, fromThreePoints(pairs));
+    const r = m.readings.find((q) => q.name === 'margin.width' && q.zone === null && q.stat === 'median');
+    expect(Math.abs((r?.value as number) - 0.8)).toBeLessThan(r?.U as number);
+    const depth = m.readings.find((q) => q.name === 'reduction.occlusal' && q.zone === 'MB' && q.stat === 'median');
+    expect(Math.abs((depth?.value as number) - 2)).toBeLessThan(depth?.U as number);
+  });
 });

@@ -1,11 +1,11 @@
-import { applyPoint, determinant3, type Matrix, multiply } from '../linalg/rigid.ts';
+import { applyPoint, determinant3, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import { toDegrees, type Vec3 } from '../linalg/vec.ts';
 import { type Master, PART } from '../master/master.ts';
 import { intoFrame, type Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { closestPoint, newClosest, onBorder } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { coarseAlign } from './coarse.ts';
+import { coarseAlign, refineFrom } from './coarse.ts';
 import { type FineFit, fineAlign } from './fine.ts';
 import { type Sample, sampleSurface } from './sample.ts';
 
@@ -23,19 +23,58 @@ const MIRROR: Matrix = [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
  * what was not cut. Refuses with the reason when the pose cannot be trusted.
  * @fails align.no-overlap, align.mirrored, align.too-little, align.one-sided, align.residual
  */
-export function align(scan: Mesh<'scanner'>, master: Master, report: (share: number) => void = () => {}): Alignment {
+export function align(
+  scan: Mesh<'scanner'>,
+  master: Master,
+  report: (share: number) => void = () => {},
+  byHand: Matrix | null = null,
+): Alignment {
   // A left-handed tooth frame mirrors the master; the scan is mirrored with it so that the search stays among rotations.
   const handed = determinant3(master.toTooth) < 0 ? MIRROR : null;
   const start = handed ? intoFrame(scan, handed, 'scanner') : scan;
   const samples = sampleSurface(start, 6000);
+  const fit = byHand
+    ? fromHand(samples, master, handed ? multiply(multiply(master.toTooth, byHand), handed) : multiply(master.toTooth, byHand))
+    : search(start, samples, master, report);
+  report(1);
+  const matrix = handed ? multiply(fit.pose, handed) : fit.pose;
+  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth') };
+}
+
+function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {
   const coarse = coarseAlign(samples, master.whole);
   report(0.5);
   const best = coarse.share >= COARSE_CONVINCING ? coarse : wider(samples, coarse, master);
   const fit = fineAlign(samples, master, best.matrix);
   judge(fit, best.share, start, samples, master);
-  report(1);
-  const matrix = handed ? multiply(fit.pose, handed) : fit.pose;
-  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth') };
+  return fit;
+}
+
+/** mm: how well a hand sets a point on a picture. */
+const HAND_MM = 0.25;
+
+/**
+ * A pose set by three points: refined where uncut surface allows, kept as it is where there is none. What holds it, and so
+ * how sure it is, goes into every reading's U; a person has looked, so nothing is refused for being little or one-sided.
+ */
+function fromHand(samples: Sample, master: Master, pose: Matrix): FineFit {
+  const fit = fineAlign(samples, master, refineFrom(samples, master.whole, pose).matrix);
+  if (fit.rms <= THRESHOLDS.alignRmsMax_mm && fit.stableArea > 0 && movedLittle(fit.pose, pose)) return fit;
+  // A third of the hand's error stands for the residual: what was cut must still stand out from what was not.
+  return { pose, rms: HAND_MM / 3, stableArea: 0, spread: 0, pointError: HAND_MM, turnError: HAND_MM / 5, noise: 0.03 };
+}
+
+/** A fit that ran away from where the hand put it has found something else. */
+function movedLittle(a: Matrix, b: Matrix): boolean {
+  return [
+    [0, 0, 0],
+    [6, 0, 3],
+    [0, 6, 3],
+  ].every((p) => {
+    const back = invertRigid(b);
+    const q = applyPoint(a, applyPoint(back, p as unknown as Vec3));
+    return Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]) < 3 * HAND_MM;
+  });
 }
 
 /** Share of the scan that lies on the master at which a first, quick search is believed. */

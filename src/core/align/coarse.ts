@@ -123,6 +123,10 @@ function sphere(n: number): Vec3[] {
   });
 }
 
+/** The last, exact rounds of the search from a pose that somebody gave. */
+export const refineFrom = (scan: Sample, master: Surface, start: Matrix): CoarseFit =>
+  ROUNDS.filter((r) => !r.rough).reduce<CoarseFit>((fit, round) => refine(scan, master, fit.matrix, round), { matrix: start, share: 0 });
+
 function refine(scan: Sample, master: Surface, start: Matrix, round: Round): CoarseFit {
   const { points, steps, reach, rough } = round;
   const field = rough ? nearestField(master) : undefined;

@@ -305,9 +305,16 @@ function TrayLine({
           </button>
         )}
         {problem && (
-          <button type="button" className="quiet" onClick={() => act(r.scan_id, 'retry')}>
-            Try again
-          </button>
+          <span className="flex justify-end gap-2">
+            {r.fault_code?.startsWith('align.') && (
+              <a className="act inline-flex items-center" href={`/align/${r.scan_id}`}>
+                Lay on by hand
+              </a>
+            )}
+            <button type="button" className="quiet" onClick={() => act(r.scan_id, 'retry')}>
+              Try again
+            </button>
+          </span>
         )}
       </td>
     </tr>

@@ -2,7 +2,7 @@ import { MeshoptSimplifier } from 'meshoptimizer';
 import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
-import { applyPoint, determinant3, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
 import type { CrownContext } from '#core/measure/crown/context.ts';
 import { marginHeights } from '#core/measure/crown/margin-gingiva.ts';
 import { marginWidths } from '#core/measure/crown/margin-width.ts';
@@ -16,6 +16,7 @@ import { castRay } from '#core/spatial/surface.ts';
 
 const SCAN_TRIANGLES = 60_000;
 const MASTER_TRIANGLES = 12_000;
+const PAIR_TRIANGLES = 25_000;
 
 /** The measured scan made light for the screen; depths are those of the full resolution. */
 export async function displayFile(m: Measured): Promise<Uint8Array> {
@@ -41,6 +42,16 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     return [leftHanded ? -q[0] : q[0], q[1], q[2]];
   });
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...parts] }, meshes);
+}
+
+/** Raw scan and master arch for setting three points by hand, each in its own file's frame. */
+export async function pairFile(scan: Mesh, master: Mesh): Promise<Uint8Array> {
+  await MeshoptSimplifier.ready;
+  const meshes = [
+    light('scan', scan, IDENTITY, false, PAIR_TRIANGLES, null, null),
+    light('master', master, IDENTITY, false, PAIR_TRIANGLES, null, null),
+  ];
+  return packDisplay({ mesialSign: 1, finishLine: [], parts: [] }, meshes);
 }
 
 interface Surfaces {

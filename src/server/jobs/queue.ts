@@ -9,7 +9,15 @@ import { bandsOf } from '../records/bands.ts';
 import type { FileStore } from '../store/files.ts';
 import type { MeasureResult, MeasureTask } from './worker.ts';
 
-const Task = v.object({ id: v.number(), sha256: v.string(), kind: v.picklist(KINDS), folder: v.string(), rubric: RubricFile });
+const Task = v.object({
+  id: v.number(),
+  sha256: v.string(),
+  kind: v.picklist(KINDS),
+  folder: v.string(),
+  rubric: RubricFile,
+  hand_pose: v.nullable(v.array(v.number())),
+});
+const Files = v.object({ sha256: v.string(), folder: v.string() });
 const Id = v.object({ id: v.number() });
 
 /** Scans waiting to be measured: two at a time, in order of arrival; what was under way when the server stopped starts again. */
@@ -55,12 +63,23 @@ export class JobQueue {
     await this.pool.destroy();
   }
 
+  /** Scan and master for setting points by hand, or null when there is no such scan. */
+  async pair(scanId: number): Promise<Uint8Array | null> {
+    const f = await this.db.maybeOne(
+      Files,
+      sql`select s.sha256, m.folder from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id where s.id = ${scanId}`,
+    );
+    if (!f) return null;
+    const task = { scanFile: this.files.pathOf(f.sha256), masterFolder: path.resolve(this.dataFolder, f.folder) };
+    return (await this.pool.run(task, { name: 'pairMeshes' })) as Uint8Array;
+  }
+
   private async measure(scanId: number, signal: AbortSignal): Promise<void> {
     const { port1, port2 } = new MessageChannel();
     try {
       const task = await this.db.one(
         Task,
-        sql`select s.id, s.sha256, e.kind, m.folder, r.body as rubric from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
+        sql`select s.id, s.sha256, e.kind, m.folder, r.body as rubric, s.hand_pose from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
             join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
       );
       let told = 0;
@@ -79,6 +98,7 @@ export class JobQueue {
         masterFolder: path.resolve(this.dataFolder, task.folder),
         kind: task.kind,
         bands: bandsOf(task.rubric),
+        handPose: task.hand_pose,
         progress: port2,
       };
       const result = (await this.pool.run(message, { transferList: [port2], signal })) as MeasureResult;

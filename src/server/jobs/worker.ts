@@ -8,7 +8,7 @@ import { Fault } from '#core/result/fault.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { loadMaster } from '../../files/master-files.ts';
 import { scanFromBytes } from '../../files/read-file.ts';
-import { displayFile, profileViews } from './display.ts';
+import { displayFile, pairFile, profileViews } from './display.ts';
 import { occlusalPicture } from './picture.ts';
 
 export interface MeasureTask {
@@ -16,6 +16,8 @@ export interface MeasureTask {
   readonly masterFolder: string;
   readonly kind: Kind;
   readonly bands: DepthBands;
+  /** Scan → master file, when somebody set it by three points. */
+  readonly handPose: readonly number[] | null;
   readonly progress: MessagePort;
 }
 
@@ -53,7 +55,7 @@ export default async function run(task: MeasureTask): Promise<MeasureResult> {
   try {
     report('scan', 0);
     const scan = scanFromBytes(readFileSync(task.scanFile), '');
-    const m = measure(task.kind, scan.mesh, masterOf(task.masterFolder), report);
+    const m = measure(task.kind, scan.mesh, masterOf(task.masterFolder), report, task.handPose);
     const display = await displayFile(m);
     const profiles = new TextEncoder().encode(JSON.stringify({ format: 'veritor-profiles/1', profiles: profileViews(m) }));
     const { rms, stableArea, spread, pointError } = m.alignment;
@@ -76,4 +78,10 @@ export default async function run(task: MeasureTask): Promise<MeasureResult> {
       message: `Measuring stopped unexpectedly (${e instanceof Error ? e.message : String(e)}). The scan is kept: try again, or grade by hand and tell the assistant.`,
     };
   }
+}
+
+/** Scan and master side by side, light enough to pick points on; each in its own frame. */
+export async function pairMeshes(task: { scanFile: string; masterFolder: string }): Promise<Uint8Array> {
+  const scan = scanFromBytes(readFileSync(task.scanFile), '');
+  return pairFile(scan.mesh, loadMaster(task.masterFolder).meshes.arch.mesh);
 }

@@ -26,6 +26,7 @@ const Row = v.object({
   stage: v.nullable(v.string()),
   progress: v.number(),
   fault: v.nullable(v.string()),
+  fault_code: v.nullable(v.string()),
   measurement_id: v.nullable(v.number()),
   picture: v.nullable(v.string()),
   grade_total: v.nullable(v.number()),
@@ -42,7 +43,7 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
   const rows = await db.any(
     Row,
     sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.state, s.stage,
-          s.progress_share as progress, s.fault_text as fault, m.id as measurement_id, m.picture_sha256 as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+          s.progress_share as progress, s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
         from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join measurement m on m.scan_id = s.id
           left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
         where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.version desc, s.id desc`,
