@@ -6,7 +6,7 @@ import { parseArgs } from 'node:util';
 import { type Master, prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
-import { Workshop } from '#core/simulate/simulate.ts';
+import { type Carved, Workshop } from '#core/simulate/simulate.ts';
 import type { Truth } from '#core/simulate/truth/crown-truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
@@ -44,12 +44,15 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
   if (!existsSync(path.join(folder, 'master.json'))) saveMaster(folder, (await shop()).master);
   for (let e = 0; e < Number(values.each); e++) {
     const drawn = kind === 'crown' ? drawnCrown(tooth, e) : drawnCavity(tooth, e);
+    let carved: Carved | null = null;
     for (const noise of values.noise.split(',').map(Number))
       for (let pose = 0; pose < Number(values.poses); pose++) {
         const file = path.join(folder, `${e}-${noise}-${pose}`);
         if (!existsSync(`${file}.json`)) {
           const scan = { triangles: Number(values.triangles), noise, correlation: 0.25, pose: 'random', border: 1 } as const;
-          const made = (await shop()).cut({ ...drawn, scan }, 100 * e + pose + 1);
+          const open = await shop();
+          carved ??= open.carve({ ...drawn, scan });
+          const made = open.scan(carved, scan, 100 * e + pose + 1);
           writeFileSync(`${file}.stl`, writeStl(made.scan.mesh));
           writeFileSync(`${file}.json`, JSON.stringify(made.truth()));
         }

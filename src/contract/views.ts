@@ -31,6 +31,8 @@ export interface TrayRow {
   readonly counts: { readonly inside: number; readonly close: number; readonly outside: number; readonly none: number } | null;
   readonly critical: number;
   readonly total: number | null;
+  /** Would it pass as it stands; null while a line has no level. */
+  readonly passed: boolean | null;
   readonly open: number;
 }
 

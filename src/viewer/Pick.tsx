@@ -86,7 +86,7 @@ function Contents({ mesh, points, onPick }: Props) {
       </mesh>
       {points.map((p, i) => (
         <mesh key={COLOURS[i]} position={[p[0], p[1], p[2]]} renderOrder={2}>
-          <sphereGeometry args={[0.35, 16, 12]} />
+          <sphereGeometry args={[0.022 * (geometry.boundingSphere?.radius ?? 15), 16, 12]} />
           <meshBasicMaterial color={COLOURS[i]} depthTest={false} transparent />
         </mesh>
       ))}

@@ -107,6 +107,12 @@ function vertexParts(m: LabelledMesh): Uint8Array {
   return parts;
 }
 
+/** A preparation cut into its typodont. */
+export interface Carved {
+  readonly solid: LabelledMesh;
+  truth(): Truth[];
+}
+
 /** One typodont kept open, so that many preparations can be cut from the same tooth without building it each time. */
 export class Workshop {
   readonly typodont: Typodont;
@@ -126,6 +132,11 @@ export class Workshop {
 
   /** Cuts and scans one preparation; `scanSeed` draws the noise, the pose and the border. */
   cut(recipe: Omit<Recipe, 'tooth' | 'seed' | 'format'>, scanSeed: number): SimulatedCase {
+    return this.scan(this.carve(recipe), recipe.scan, scanSeed);
+  }
+
+  /** What stands on the bench once the cutting is done; it can be scanned as often as one likes. */
+  carve(recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'scan'>): Carved {
     const { typodont, kernel } = this;
     const made: Body[] = [];
     const keep = (b: Body): Body => {
@@ -143,10 +154,15 @@ export class Workshop {
     const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
     const solid = labelled(scene, new Map());
     for (const b of made) b.delete();
+    return { solid, truth: () => truthOf(typodont, recipe) };
+  }
+
+  scan({ solid, truth }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
+    const { typodont, kernel } = this;
     const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), fileFrame(this.tooth), 'master');
     const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
-    const scan = scanOf({ ...inFile, labels: solid.labels }, recipe.scan, half, scanSeed, kernel);
-    return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth: () => truthOf(typodont, recipe) };
+    const scan = scanOf({ ...inFile, labels: solid.labels }, recipe, half, scanSeed, kernel);
+    return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth };
   }
 
   private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {

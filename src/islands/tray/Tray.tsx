@@ -292,6 +292,7 @@ function TrayLine({
       </td>
       <td className="figure px-2 py-1 text-right text-base">
         {r.grade_total ?? (r.total === null ? '' : <span className="text-soft">{r.total}</span>)}
+        {(r.grade_total === null ? r.passed : r.grade_passed) === false && <div className="font-sans text-[12px] text-bad">not passed</div>}
       </td>
       <td className="px-2 py-1 text-right">
         {r.state === 'measured' && grades && r.attempt_id !== null && (

@@ -73,7 +73,7 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
   return rows
     .map((r): TrayRow => {
       if (r.measurement_id === null || r.attempt_id === null || r.state !== 'measured')
-        return { ...r, counts: null, critical: 0, total: null, open: 0 };
+        return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
       const s = scoreOf(
         exercise as unknown as AttemptRow,
         byMeasurement.get(r.measurement_id) ?? [],
@@ -81,7 +81,7 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
       );
       const counts = { inside: 0, close: 0, outside: 0, none: 0 };
       for (const c of s.criteria) counts[c.verdict]++;
-      return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, open: s.open.length };
+      return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, passed: s.passed, open: s.open.length };
     })
     .sort((a, b) => (a.student_name ?? '').localeCompare(b.student_name ?? '') || a.scan_id - b.scan_id);
 }
