@@ -5,7 +5,7 @@ import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { along, plate, revolve } from './shapes.ts';
 
 /** A tooth that is a cylinder of radius 5 and height 7 over a gingival margin at z = 0, standing in nothing else. */
-export function cylinderMaster(): Master {
+export function cylinderMaster(change: { tooth?: string; opposingAt?: number } = {}): Master {
   const arch = revolve(
     along([
       [0, 7],
@@ -17,7 +17,7 @@ export function cylinderMaster(): Master {
   return prepareMaster(
     {
       name: 'Cylinder',
-      tooth: '47',
+      tooth: change.tooth ?? '47',
       axis: [0, 0, 1],
       mesial: [1, 0, 0],
       facial: [0, 1, 0],
@@ -46,9 +46,20 @@ export function cylinderMaster(): Master {
       contacts: { mesial: null, distal: null },
       gingivalMargin: ring,
     },
-    { arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(1) }, opposing: null, dej: null, caries: null, pulp: null },
+    {
+      arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(1) },
+      opposing: change.opposingAt === undefined ? null : facingDown(plate(9, change.opposingAt)),
+      dej: null,
+      caries: null,
+      pulp: null,
+    },
   );
 }
+
+const facingDown = (m: Mesh<'tooth'>): Mesh<'tooth'> => makeMesh('tooth', m.positions, m.triangles.slice().reverse());
+
+/** Any stump of revolution, from its profile's corners in (r, z). */
+export const stump = (corners: readonly (readonly [number, number])[]): Mesh<'tooth'> => revolve(along(corners, 0.07), 420);
 
 /** A scan that already stands in the tooth frame: the measures alone are under test. */
 export function placed(scan: Mesh<'tooth'>): Alignment {

@@ -1,15 +1,31 @@
 import { describe, expect, it } from 'vitest';
+import { bevels } from '#core/measure/crown/bevel.ts';
+import { clearance, gaugePass } from '#core/measure/crown/clearance.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
 import { drawTilt } from '#core/measure/crown/draw.ts';
+import { edgeSharp } from '#core/measure/crown/edge-sharp.ts';
+import { formLingual } from '#core/measure/crown/form-lingual.ts';
+import { formOcclusal } from '#core/measure/crown/form-occlusal.ts';
+import { marginExit } from '#core/measure/crown/margin-exit.ts';
+import { marginForm } from '#core/measure/crown/margin-form.ts';
 import { marginGingiva } from '#core/measure/crown/margin-gingiva.ts';
+import { marginLip } from '#core/measure/crown/margin-lip.ts';
+import { marginWander } from '#core/measure/crown/margin-wander.ts';
 import { marginWidth } from '#core/measure/crown/margin-width.ts';
+import { planesFacial } from '#core/measure/crown/planes-facial.ts';
 import { reductionAxial } from '#core/measure/crown/reduction-axial.ts';
+import { reductionIncisal } from '#core/measure/crown/reduction-incisal.ts';
 import { reductionOcclusal } from '#core/measure/crown/reduction-occlusal.ts';
+import { reductionSites } from '#core/measure/crown/reduction-sites.ts';
+import { resistance } from '#core/measure/crown/resistance.ts';
+import { surfaceRough } from '#core/measure/crown/surface-rough.ts';
 import { taperWall } from '#core/measure/crown/taper-wall.ts';
 import { toc } from '#core/measure/crown/toc.ts';
+import { undercut } from '#core/measure/crown/undercut.ts';
+import { wallHeight } from '#core/measure/crown/wall-height.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCrownApart } from '#core/segment/crown.ts';
-import { cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
+import { cylinderMaster, frustum, placed, stump } from '../helpers/bench-crown.ts';
 
 const master = cylinderMaster();
 const contextOf = (mesh: Parameters<typeof placed>[0]) => crownContext(takeCrownApart(placed(mesh), master));
@@ -62,4 +78,132 @@ it('an uncut tooth has no preparation to measure, and says so', () => {
       expect(r.value).toBeNull();
       expect(r.reason).toBeTruthy();
     }
+});
+
+const all = (corners: Parameters<typeof stump>[0], of = master) => crownContext(takeCrownApart(placed(stump(corners)), of));
+const one = (readings: Reading[], name: string, zone: string | null, stat: string): number =>
+  value(
+    readings.filter((r) => r.name === name),
+    zone,
+    stat,
+  );
+const tan = (degrees: number): number => Math.tan((degrees * Math.PI) / 180);
+
+describe('a frustum on a square shoulder, wall 4 mm high at 6 degrees', () => {
+  const c = contextOf(frustum(0.8, 6));
+  it('leaves the surface at 90 degrees', () => expect(Math.abs(one(marginExit(c), 'margin.exit', null, 'median') - 90)).toBeLessThan(1));
+  it('has no lip, and a finish line that neither wanders nor steps', () => {
+    expect(one(marginLip(c), 'margin.lip', null, 'max')).toBeLessThan(0.01);
+    expect(one(marginWander(c), 'margin.wander', null, 'value')).toBeLessThan(0.01);
+    expect(one(marginWander(c), 'margin.step', null, 'max')).toBeLessThan(0.02);
+  });
+  it('is a shoulder all round', () => expect(one(marginForm(c), 'margin.form', 'shoulder', 'share')).toBeGreaterThan(0.95));
+  it('is 4 mm high, 0.4 of its base', () => {
+    expect(one(wallHeight(c), 'wall.height', null, 'mean')).toBeCloseTo(4, 1);
+    expect(one(wallHeight(c), 'wall.height.ratio', null, 'value')).toBeCloseTo(0.4, 1.5);
+  });
+  it('has no undercut', () => expect(one(undercut(c), 'undercut.depth', null, 'max')).toBe(0));
+  it('has one facial plane and no bevel', () => {
+    expect(one(planesFacial(c), 'planes.facial', null, 'count')).toBe(1);
+    for (const r of bevels(c)) expect(r.reason).toMatch(/no-bevel|no-landmark/);
+  });
+  it('has a square edge round its top', () =>
+    expect(Math.abs(one(edgeSharp(c), 'edge.sharp', null, 'value') / (2 * Math.PI * (4.2 - 4 * tan(6))) - 1)).toBeLessThan(0.1));
+  it('is smooth', () => expect(one(surfaceRough(c), 'surface.rough', 'wall', 'median')).toBeLessThan(0.003));
+  it('follows the level top', () => {
+    expect(one(formOcclusal(c), 'form.occlusal', null, 'median')).toBeLessThan(1.5);
+  });
+  it('reads 2 mm at every site under the level top', () => {
+    for (const site of ['mesial functional', 'middle groove', 'distal functional'])
+      expect(one(reductionSites(c), 'reduction.sites', site, 'value')).toBeCloseTo(2, 2);
+  });
+  it('resists only where its wall is steeper than the arc of a tipping crown', () => {
+    // At height h over the pivot the far wall resists while tan(taper) < h / distance: here from h = 0.98 of 4 upward.
+    const least = ((5 + 4.2 - 0.98 * tan(6)) * tan(6)) / 4;
+    const share = one(resistance(c), 'resistance.share', null, 'mean');
+    expect(share).toBeGreaterThan(1 - 1.35 * least - 0.05);
+    expect(share).toBeLessThan(1 - 0.6 * least + 0.05);
+    expect(one(resistance(c), 'resistance.taper', null, 'min')).toBeCloseTo((Math.atan(0.4) * 180) / Math.PI, -0.3);
+  });
+  it('clears a level opposing arch by what stands between', () => {
+    const clear = crownContext(takeCrownApart(placed(frustum(0.8, 6)), cylinderMaster({ opposingAt: 6.3 })));
+    const readings = clearance(clear);
+    expect(one(readings, 'clearance.static', 'MB', 'min')).toBeCloseTo(1.3, 2);
+    expect(one(readings, 'clearance.protrusive', 'MB', 'min')).toBeCloseTo(1.3, 2);
+    const gauges = gaugePass(readings);
+    expect([1, 1.5, 2].map((t) => one(gauges, `gauge.pass(${t.toFixed(1)})`, 'MB', 'value'))).toEqual([1, 0, 0]);
+  });
+});
+
+describe('faults on a stump', () => {
+  it('walls that lean out hide what they overhang', () => {
+    const c = all([
+      [0, 5],
+      [4.2 + 4 * tan(3), 5],
+      [4.2, 1],
+      [5, 1],
+      [5, -1.5],
+    ]);
+    const hidden = one(undercut(c), 'undercut.depth', 'long axis', 'max');
+    expect(Math.abs(hidden - 4 * tan(3))).toBeLessThan(0.03);
+    expect(one(taperWall(c), 'taper.wall', null, 'median')).toBeCloseTo(-3, 0.7);
+  });
+  it('a floor that dips under its own edge has a lip of that height', () => {
+    const c = all([
+      [0, 5],
+      [4 - 3.9 * tan(5), 5],
+      [4, 1.1],
+      [4.2, 0.9],
+      [4.75, 0.88],
+      [5, 1.02],
+      [5, -1.5],
+    ]);
+    expect(Math.abs(one(marginLip(c), 'margin.lip', null, 'median') - 0.13)).toBeLessThan(0.04);
+    expect(one(marginForm(c), 'margin.form', 'lipped', 'share')).toBeGreaterThan(0.9);
+  });
+  it('two planes are two, and bend by what stands between them', () => {
+    const c = all([
+      [0, 5.5],
+      [2.6, 5.5],
+      [4 - 2 * tan(4), 3],
+      [4, 1],
+      [5, 1],
+      [5, -1.5],
+    ]);
+    expect(one(planesFacial(c), 'planes.facial', null, 'count')).toBe(2);
+    const second = (Math.atan2(4 - 2 * tan(4) - 2.6, 2.5) * 180) / Math.PI;
+    expect(Math.abs(one(planesFacial(c), 'planes.facial.angle', null, 'value') - (second - 4))).toBeLessThan(1.5);
+  });
+  it('a bevel over the cusp reads its angle and width', () => {
+    const c = all([
+      [0, 5.2],
+      [2.9, 5.2],
+      [3.9, 4.2],
+      [4.2, 1],
+      [5, 1],
+      [5, -1.5],
+    ]);
+    expect(Math.abs(one(bevels(c), 'bevel.functional.angle', null, 'value') - 45)).toBeLessThan(4);
+    expect(Math.abs(one(bevels(c), 'bevel.functional.width', null, 'value') - Math.SQRT2)).toBeLessThan(0.25);
+  });
+  it('a rounded edge is not sharp', () => {
+    const corner = Array.from({ length: 9 }, (_, i): [number, number] => [
+      3.4 + 0.4 * Math.sin((i * Math.PI) / 16),
+      4.6 + 0.4 * Math.cos((i * Math.PI) / 16),
+    ]);
+    expect(one(edgeSharp(all([[0, 5], ...corner, [4.2, 1], [5, 1], [5, -1.5]])), 'edge.sharp', null, 'value')).toBe(0);
+  });
+});
+
+describe('an anterior stump', () => {
+  const anterior = cylinderMaster({ tooth: '11' });
+  const c = crownContext(takeCrownApart(placed(frustum(0.8, 6)), anterior));
+  it('is shortened by 2 mm along the axis', () => expect(one(reductionIncisal(c), 'reduction.incisal', null, 'value')).toBeCloseTo(2, 1.5));
+  it('has a lingual wall that meets the facial one at twice the lean', () => {
+    expect(one(formLingual(c), 'form.lingual.angle', null, 'value')).toBeCloseTo(12, 0);
+    expect(Math.abs(one(formLingual(c), 'form.lingual.height', null, 'value') - 4)).toBeLessThan(0.2);
+  });
+  it('has no occlusal form, sites or bevels to read', () => {
+    for (const m of [formOcclusal, bevels]) expect(m(c)).toEqual([]);
+  });
 });
