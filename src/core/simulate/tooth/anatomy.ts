@@ -98,7 +98,10 @@ export function planOf(tooth: string): ToothPlan {
   const size = table[position - 1];
   if (!size) throw new RangeError(`there is no tooth ${tooth}`);
   const molar = primary ? position >= 4 : position >= 6;
-  if (molar) return molarPlan(upper, size, primary);
+  if (molar) {
+    const plan = molarPlan(upper, size, primary);
+    return !upper && !primary && position >= 7 ? fourCusped(plan) : plan;
+  }
   if (!primary && position >= 4) return premolarPlan(upper, size, position);
   return anteriorPlan(upper, size, position);
 }
@@ -264,6 +267,40 @@ function molarPlan(upper: boolean, [md, fl, height]: readonly [number, number, n
   };
 }
 
+/** Lower second and third molars: two facial and two lingual cusps about a cross of grooves. */
+function fourCusped(p: ToothPlan): ToothPlan {
+  const facial = (c: CuspPlan): CuspPlan => (c.name === 'DB' ? cusp('DB', -0.42, 0.46, 0.94, true) : c);
+  return {
+    ...p,
+    cusps: p.cusps.filter((c) => c.name !== 'D').map(facial),
+    ridges: p.ridges.map((r): RidgePlan => {
+      if (r.name === 'distal')
+        return ridge(
+          'distal',
+          [
+            [-0.44, 0.46, 0.88],
+            [-0.84, 0.26, 0.8],
+            [-0.88, 0, 0.78],
+            [-0.84, -0.26, 0.8],
+            [-0.44, -0.52, 0.9],
+          ],
+          r.slope,
+        );
+      const [x, y] = r.line[0];
+      return r.name === 'triangular' && x === -0.12 && y > 0
+        ? ridge(
+            'triangular',
+            [
+              [-0.42, 0.46, 0.93],
+              [-0.38, 0.1, 0.76],
+            ],
+            r.slope,
+          )
+        : r;
+    }),
+  };
+}
+
 function premolarPlan(upper: boolean, [md, fl, height]: readonly [number, number, number], position: number): ToothPlan {
   const first = position === 4;
   const lingual = upper ? (first ? 0.9 : 0.96) : first ? 0.74 : 0.88;
@@ -332,11 +369,13 @@ function anteriorPlan(upper: boolean, [md, fl, height]: readonly [number, number
   const wide = upper ? 0.78 : 0.8;
   const edge: RidgePlan['line'] = canine
     ? [
-        [0.72, 0.16, 0.83],
-        [0.38, 0.2, 0.92],
+        [0.8, 0.12, 0.79],
+        [0.62, 0.16, 0.85],
+        [0.36, 0.2, 0.915],
         [0.06, 0.22, 1],
-        [-0.34, 0.2, 0.9],
-        [-0.72, 0.14, 0.8],
+        [-0.34, 0.2, 0.895],
+        [-0.62, 0.15, 0.82],
+        [-0.8, 0.1, 0.75],
       ]
     : [
         [wide, 0.14, 0.985],
@@ -356,7 +395,8 @@ function anteriorPlan(upper: boolean, [md, fl, height]: readonly [number, number
     cervix: [0.9, 0.74, 0.92, 0.74],
     top: [0.42, 0.94, 0.2, 0.92],
     contour: [0.24, 0.78, 0.2, 0.72],
-    cusps: canine ? [cusp('C', 0.06, 0.22, 1, !upper, 2.6, 2.8)] : [],
+    // The tip is part of the incisal ridge; the cusp itself is kept inside it and only carries the landmark.
+    cusps: canine ? [cusp('C', 0.06, 0.22, 0.985, !upper, 4.5, 4.5)] : [],
     ridges: [
       ridge('incisal', edge, 2.7),
       ridge(
@@ -371,31 +411,31 @@ function anteriorPlan(upper: boolean, [md, fl, height]: readonly [number, number
       ridge(
         'mesial',
         [
-          [0.7, 0.06, 0.86],
-          [0.58, -0.2, 0.6],
+          [0.7, 0.06, canine ? 0.78 : 0.86],
+          [0.58, -0.2, canine ? 0.56 : 0.6],
           [0.3, -0.5, 0.38],
         ],
-        2.2,
+        canine ? 1.7 : 2.2,
       ),
       ridge(
         'distal',
         [
-          [-0.7, 0.06, 0.84],
-          [-0.58, -0.2, 0.58],
+          [-0.7, 0.06, canine ? 0.74 : 0.84],
+          [-0.58, -0.2, canine ? 0.53 : 0.58],
           [-0.3, -0.5, 0.38],
         ],
-        2.2,
+        canine ? 1.7 : 2.2,
       ),
       ...(canine
         ? [
             ridge(
               'lingual',
               [
-                [0.06, 0.2, 0.98],
-                [0.02, -0.2, 0.62],
-                [0, -0.5, 0.4],
+                [0.06, 0.2, 0.97],
+                [0.03, -0.2, 0.64],
+                [0, -0.5, 0.42],
               ],
-              2.2,
+              1.6,
             ),
           ]
         : []),

@@ -1,0 +1,66 @@
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|preparations OUT.png
+import { writeFileSync } from 'node:fs';
+import { PNG } from 'pngjs';
+import { IDENTITY } from '#core/linalg/rigid.ts';
+import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { makeTooth } from '#core/simulate/tooth/tooth.ts';
+import { toothSolid } from '#core/simulate/typodont.ts';
+import { blank, draw, VIEWS } from '../src/files/render.ts';
+import { solidKernel } from '../src/files/solid-kernel.ts';
+
+const [what, out] = process.argv.slice(2);
+const CELL = 150;
+const GROUND = [229, 235, 232];
+const IVORY = [0.95, 0.92, 0.84] as const;
+
+function teeth(): PNG {
+  const rows = [
+    ['11', '12', '13', '14', '15', '16', '17', '18'],
+    ['41', '42', '43', '44', '45', '46', '47', '48'],
+    ['51', '52', '53', '54', '55', '83', '84', '85'],
+  ];
+  const png = blank(8 * CELL, rows.length * 2 * CELL, GROUND);
+  rows.forEach((row, j) => {
+    row.forEach((tooth, i) => {
+      const shape = makeTooth(tooth);
+      const s = toothSolid({ shape, part: 1, place: IDENTITY, inverse: IDENTITY }, 60);
+      const mesh = { positions: s.positions, triangles: s.triangles, colour: () => IVORY };
+      draw(png, mesh, { ...VIEWS.occlusal, centre: [0, 0, 0], scale: 11 }, { x: i * CELL, y: 2 * j * CELL, width: CELL, height: CELL });
+      draw(
+        png,
+        mesh,
+        { ...VIEWS.facial, centre: [0, 0, 3], scale: 9.5 },
+        { x: i * CELL, y: (2 * j + 1) * CELL, width: CELL, height: CELL },
+      );
+    });
+  });
+  return png;
+}
+
+async function preparations(): Promise<PNG> {
+  const kernel = await solidKernel();
+  const cases: [string, Recipe['preparation']][] = [
+    ['16', ZIRCONIA_POSTERIOR],
+    ['25', METAL_CERAMIC_FACIAL],
+    ['22', ANTERIOR_CERAMIC],
+    ['13', ANTERIOR_CERAMIC],
+    ['37', CLEAN_CLASS_I],
+    ['34', cleanClassII('distal', { width: 2.6 })],
+    ['46', { ...cleanClassII('mesial'), boxes: [...cleanClassII('mesial').boxes, ...cleanClassII('distal').boxes] }],
+    ['45', { ...cleanClassII('mesial', { width: 2.4 }), occlusal: null }],
+  ];
+  const png = blank(cases.length * CELL, 3 * CELL, GROUND);
+  for (const [i, [tooth, preparation]] of cases.entries()) {
+    const w = new Workshop(tooth, 5, kernel);
+    const scan = { ...defaultRecipe(tooth, 1).scan, noise: 0.01, pose: 'none' as const };
+    const made = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan }, 2);
+    const m = { positions: made.scan.mesh.positions, triangles: made.scan.mesh.triangles, colour: () => IVORY };
+    for (const [row, view] of (['occlusal', 'facial', 'mesial'] as const).entries())
+      draw(png, m, { ...VIEWS[view], centre: [0, 0, 3], scale: 10.5 }, { x: i * CELL, y: row * CELL, width: CELL, height: CELL });
+  }
+  return png;
+}
+
+writeFileSync(out, PNG.sync.write(what === 'teeth' ? teeth() : await preparations()));
