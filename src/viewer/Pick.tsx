@@ -56,6 +56,8 @@ function Contents({ mesh, points, onPick }: Props) {
     const c = new OrbitControls(camera, gl.domElement);
     c.target.copy(sphere.center);
     c.enableDamping = false;
+    // Scans stand anywhere: without this the camera still looks at the origin.
+    c.update();
     const follow = () => {
       light.position.copy(camera.position).add(new THREE.Vector3(-10, 14, 6));
       light.target.position.copy(sphere.center);
