@@ -110,3 +110,29 @@ describe('the score', () => {
   });
   it('says where each point comes from', () => expect(score(ours, clean, {}).lines.reduce((a, l) => a + l.points, 0)).toBeCloseTo(100));
 });
+
+describe('places that a preparation turned out to have', () => {
+  const target = (zone: string) => ({
+    reading: 'box.axialdepth',
+    zone,
+    stat: 'value' as const,
+    band: band(1, 1.5),
+    fair: band(0.8, 1.7),
+    poor: band(0.6, 1.9),
+  });
+  const asked = (zone: string): Rubric => ({
+    ...rubric,
+    criteria: [{ id: 'axial', title: 'axial', weight: 1, why: '', targets: [target(zone)] }],
+  });
+  const found = ['box distal facial third', 'box distal lingual third'].map((zone) =>
+    reading({ name: 'box.axialdepth', zone, unit: 'mm', value: 1.2, U: 0.05 }),
+  );
+  const zones = (zone: string, readings: Reading[]) => forTooth(asked(zone), [], readings).criteria[0].targets.map((t) => t.zone);
+  it('become one target each', () => {
+    expect(zones('every place', found)).toEqual(found.map((r) => r.zone));
+    expect(zones('every box', [...found, reading({ name: 'box.axialdepth', zone: 'elsewhere', unit: 'mm', value: 1, U: 0.1 })])).toEqual(
+      found.map((r) => r.zone),
+    );
+  });
+  it('leave the target as it is when there is none, so that it shows', () => expect(zones('every place', [])).toEqual(['every place']));
+});

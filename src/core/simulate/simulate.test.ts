@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import { IDENTITY } from '../linalg/rigid.ts';
+import { faceNormals, makeMesh, triangleNeighbours } from '../mesh/mesh.ts';
+import { cavityParts } from './cavity/cavity.ts';
+import { loftSolid } from './cavity/loft.ts';
+import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
+import { CrownEnvelope } from './crown/envelope.ts';
+import { byHand, type Hand } from './hand.ts';
+import { CLEAN_CROWN, ZIRCONIA_POSTERIOR } from './recipe.ts';
+import { makeTooth } from './tooth/tooth.ts';
+import { crownTruth } from './truth/crown-truth.ts';
+import { makeTypodont, toothSolid } from './typodont.ts';
+
+const TEETH = ['11', '22', '13', '43', '32', '14', '25', '34', '45', '16', '26', '36', '47', '51', '53', '75', '84'];
+
+/** Twice the enclosed volume's sign and the border: a closed body with its outside outward. */
+function closed(positions: Float64Array, triangles: Uint32Array): { open: number; volume: number } {
+  const open = triangleNeighbours(triangles, positions.length / 3).filter((n) => n < 0).length;
+  let volume = 0;
+  for (let f = 0; f < triangles.length; f += 3) {
+    const [a, b, c] = [0, 1, 2].map((k) => 3 * triangles[f + k]);
+    volume +=
+      (positions[a] * (positions[b + 1] * positions[c + 2] - positions[b + 2] * positions[c + 1]) -
+        positions[a + 1] * (positions[b] * positions[c + 2] - positions[b + 2] * positions[c]) +
+        positions[a + 2] * (positions[b] * positions[c + 1] - positions[b + 1] * positions[c])) /
+      6;
+  }
+  return { open, volume };
+}
+
+describe.each(TEETH)('tooth %s', (tooth) => {
+  const shape = makeTooth(tooth);
+  it('is a closed body with its outside outward', () => {
+    const s = toothSolid({ shape, part: 1, place: IDENTITY, inverse: IDENTITY }, 16);
+    const { open, volume } = closed(s.positions, s.triangles);
+    expect(open).toBe(0);
+    expect(volume).toBeGreaterThan(30);
+    expect(faceNormals(makeMesh('tooth', s.positions, s.triangles)).areas.every((a) => a >= 0)).toBe(true);
+  });
+  it('carries its cusps on its surface', () => {
+    for (const c of shape.cusps) expect(Math.abs(shape.inside(c.at[0], c.at[1], c.at[2]))).toBeLessThan(0.02);
+  });
+});
+
+it('left and right teeth are one another’s mirror image: same shape, same seed', () => {
+  const [right, left] = [makeTooth('16'), makeTooth('26')];
+  for (const [x, y, z] of [
+    [1, 2, 3],
+    [-2, 1, 5],
+    [3, -2, 2],
+  ] as const)
+    expect(right.inside(x, y, z)).toBe(left.inside(x, y, z));
+});
+
+describe('truth from construction', () => {
+  const t = makeTypodont('16', 3);
+  const truth = crownTruth(t, new CrownEnvelope(t, { ...CLEAN_CROWN, taper: { facial: 6, mesial: 6, lingual: 6, distal: 6 } }));
+  const of = (name: string, zone: string | null, stat: string): number =>
+    truth.find((q) => q.name === name && q.zone === zone && q.stat === stat)?.value as number;
+  it('is the recipe where the recipe says it outright', () => {
+    expect(of('wall.lean', null, 'mean')).toBeCloseTo(6, 0);
+    expect(of('margin.width', 'facial', 'median')).toBeCloseTo(CLEAN_CROWN.margin.width.facial, 1);
+    expect(of('margin.gingiva', 'facial', 'max')).toBeCloseTo(CLEAN_CROWN.margin.height.facial, 1);
+    expect(of('toc.mean', null, 'mean')).toBeCloseTo(12, 0);
+  });
+});
+
+describe('cavity solids', () => {
+  const t = makeTypodont('34', 3);
+  it.each([
+    ['Class I', CLEAN_CLASS_I],
+    ['Class II', cleanClassII('distal', { width: 2.6 })],
+  ])('%s parts are closed and stand the right way out', (_, recipe) => {
+    const parts = cavityParts(t, recipe);
+    for (const l of [parts.occlusal, ...parts.boxes.map((b) => b.loft)]) {
+      if (!l) continue;
+      const s = loftSolid(l);
+      const { open, volume } = closed(s.positions, s.triangles);
+      expect(open).toBe(0);
+      expect(volume).toBeGreaterThan(1);
+    }
+  });
+});
+
+describe('a hand', () => {
+  const hand: Hand = { seed: 4, skill: 0.3, learning: 0.4, habits: { overTaperDistal: 0.9 } };
+  const task = { kind: 'crown', aim: ZIRCONIA_POSTERIOR } as const;
+  const taper = (attempt: number): number => {
+    const p = byHand(hand, task, attempt).preparation;
+    return p.kind === 'crown' ? p.taper.distal : Number.NaN;
+  };
+  it('does the same again for the same seed and attempt', () => expect(byHand(hand, task, 2)).toEqual(byHand(hand, task, 2)));
+  it('leans its habit into the distal wall, less with practice', () => {
+    expect(taper(0)).toBeGreaterThan(ZIRCONIA_POSTERIOR.taper.distal + 4);
+    expect(taper(5)).toBeLessThan(taper(0));
+  });
+  it('cuts cavities as well', () => expect(byHand(hand, { kind: 'cavity', aim: CLEAN_CLASS_I }, 0).preparation.kind).toBe('cavity'));
+});

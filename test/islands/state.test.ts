@@ -1,0 +1,124 @@
+import { describe, expect, it } from 'vitest';
+import type { ScoreView, TrailAttempt, TrailCriterion } from '#contract/views.ts';
+import { valueWords } from '#words/words.ts';
+import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
+import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
+import { sorted, summary } from '../../src/islands/tray/state.ts';
+
+const criterion = (id: string, change: Partial<TrailCriterion> = {}): TrailCriterion => ({
+  id,
+  title: id,
+  level: 3,
+  value: 1,
+  U: 0.1,
+  unit: 'mm',
+  zone: null,
+  reason: null,
+  comment: null,
+  points: 10,
+  of: 10,
+  verdict: 'inside',
+  lo: 0.5,
+  hi: 1.5,
+  ...change,
+});
+const attempt = (n: number, exercise: string, criteria: TrailCriterion[], total = 80): TrailAttempt => ({
+  attempt_id: n,
+  sitting_title: `week ${n}`,
+  held_on: `2026-11-0${n}`,
+  exercise_id: exercise,
+  exercise_title: exercise,
+  total,
+  passed: true,
+  version: 1,
+  released: true,
+  grader_name: 'x',
+  record: { criteria, critical: [] },
+});
+
+describe('the trail', () => {
+  const attempts = [
+    attempt(1, 'crown', [criterion('width', { level: 1, value: 1.9, points: 5 }), criterion('taper')], 60),
+    attempt(2, 'crown', [criterion('width', { level: 1, value: 1.7, points: 5, zone: 'distal' }), criterion('taper')], 70),
+    attempt(3, 'cavity', [criterion('depth')], 90),
+  ];
+  const crowns = attempts.filter((a) => a.exercise_id === 'crown');
+  it('counts attempts by exercise, the last one first, and shows the one that tells most', () => {
+    expect(exercises(attempts).map((e) => [e.id, e.count])).toEqual([
+      ['cavity', 1],
+      ['crown', 2],
+    ]);
+    expect(mostTold(attempts)).toBe('crown');
+  });
+  it('draws the score, or a criterion with its ± U', () => {
+    expect(curveOf(crowns, 'total').map((p) => p.value)).toEqual([60, 70]);
+    expect(curveOf(crowns, 'width')[0]).toMatchObject({ value: 1.9, low: 1.7999999999999998, high: 2 });
+    expect(bandOf(crowns, 'width')).toEqual({ lo: 0.5, hi: 1.5 });
+  });
+  it('says what to practise: what cost most, and by how much it missed', () => {
+    const [first] = practiseNext(crowns);
+    expect(first).toMatchObject({ title: 'width', lost: 10, zone: 'distal' });
+    expect(first.miss).toBeCloseTo(0.2, 9);
+  });
+  it('names what returns', () => expect(repeated(crowns)).toEqual([{ title: 'width', times: 2, zone: 'distal' }]));
+  it('puts the trend in words', () => {
+    expect(trendWords(curveOf(crowns, 'total'))).toBe('Up by about 10.0 points an attempt.');
+    expect(trendWords(curveOf(attempts.slice(2), 'total'))).toMatch(/One attempt so far/);
+  });
+});
+
+describe('the bench', () => {
+  const score = { criteria: [{ id: 'a' }, { id: 'b' }], critical: [{ id: 'c' }], open: ['b'] } as unknown as ScoreView;
+  it('goes round its lines', () => {
+    expect([move(score, 2, 1), move(score, 0, -1)]).toEqual([0, 2]);
+    expect(nextOpen(score, 0)).toBe(1);
+    expect(nextOpen({ ...score, open: [] }, 2)).toBe(2);
+  });
+  it('finds the curve that shows a reading', () => {
+    expect([ringOf('toc.mean'), ringOf('undercut.depth'), ringOf('box.clearance.facial'), ringOf('margin.width')]).toEqual([
+      'taper.wall',
+      'taper.wall',
+      'clearance',
+      'margin.width',
+    ]);
+  });
+  it('names places by azimuth, and finds profiles round the corner', () => {
+    expect([0, 91, 134, 268, 359].map(placeWords)).toEqual(['facial', 'mesial', 'mesiolingual', 'distal', 'facial']);
+    expect(profileIndex(359.5, 180)).toBe(0);
+    expect(profileIndex(-2, 180)).toBe(179);
+  });
+  it('knows where on the tooth a place of the strip lies', () =>
+    expect(
+      azimuthOnStrip(
+        [
+          [0, 3],
+          [120, 91],
+          [240, 181],
+        ],
+        130,
+      ),
+    ).toBe(91));
+});
+
+describe('the tray', () => {
+  const row = (student_name: string, word: string, total: number | null) => ({ student_name, bench: null, word, total, grade_total: null });
+  const rows = [row('B', 'signed', 70), row('A', 'eye', 90), row('C', 'failed', null)];
+  it('counts what wants attention first', () =>
+    expect(summary(rows)).toEqual([
+      ['failed', 1],
+      ['eye', 1],
+      ['signed', 1],
+    ]));
+  it('sorts by name, state or score', () => {
+    expect(sorted(rows, 'student').map((r) => r.student_name)).toEqual(['A', 'B', 'C']);
+    expect(sorted(rows, 'state').map((r) => r.word)).toEqual(['failed', 'eye', 'signed']);
+    expect(sorted(rows, 'score').map((r) => r.total)).toEqual([70, 90, null]);
+  });
+});
+
+it('a value is written with its U and unit, or with the reason for its absence', () => {
+  expect(valueWords(1.234, 0.05, 'mm')).toBe('1.23 ± 0.05 mm');
+  expect(valueWords(9.96, 0.71, 'deg')).toBe('10.0 ± 0.7 °');
+  expect(valueWords(2, 0.5, 'count')).toBe('2 ± 1');
+  expect(valueWords(null, null, 'mm', 'not-seen')).toBe('not-seen');
+});
