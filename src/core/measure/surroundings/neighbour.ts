@@ -11,11 +11,14 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 /** mm: deepest damage that is looked for; beyond it a point belongs to something else. */
 const DEEPEST = 1.5;
 /** mm²: a stretch of loss smaller than this is noise. */
-const SMALLEST_AREA = 0.04;
+const SMALLEST_AREA = 0.12;
+/** What averaging leaves of the scan's noise, and how many times that much a loss must exceed to be one. */
+const NOISE_LEFT = 0.55;
+const TIMES_NOISE = 3.2;
 
 /**
  * Damage to what stands beside the target: loss below its own master surface.
- * @formula largest smoothed depth over a connected stretch deeper than 0.05 mm; its area; area × depth summed for the volume
+ * @formula smoothed depth at the deepest place of connected stretches (0.12 mm² or more) deeper than 0.05 mm and than 1.8 times the scan's noise; their area; area × depth summed for the volume
  * @units mm, mm², mm³
  * @frame tooth
  * @fails no-neighbour, not-seen
@@ -41,14 +44,15 @@ export function gingivaContact(a: Alignment, master: Master): Reading[] {
 
 function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Alignment, master: Master): Reading[] {
   if (!own) return refusal(name, null, ['max'], 'mm', 'no-neighbour');
-  const { mesh, depth, areas, adjacency, seen } = lossOf(own, part, a, master);
+  const { mesh, depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
+  const least = Math.max(THRESHOLDS.damageDepth_mm, TIMES_NOISE * NOISE_LEFT * a.noise);
   if (!seen) return refusal(name, null, ['max'], 'mm', 'not-seen', 0);
   const visited = new Uint8Array(depth.length);
   let total = 0;
   let volume = 0;
   let worst: { depth: number; v: number } | null = null;
   for (let s = 0; s < depth.length; s++) {
-    if (visited[s] || !(depth[s] > THRESHOLDS.damageDepth_mm)) continue;
+    if (visited[s] || !(steady[s] > least)) continue;
     const patch = [s];
     visited[s] = 1;
     let area = 0;
@@ -58,10 +62,10 @@ function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Ali
       const v = patch[k];
       area += areas[v];
       sum += areas[v] * depth[v];
-      if (depth[v] > depth[deepest]) deepest = v;
+      if (steady[v] > steady[deepest]) deepest = v;
       for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
         const w = adjacency.list[i];
-        if (!visited[w] && depth[w] > THRESHOLDS.damageDepth_mm) {
+        if (!visited[w] && steady[w] > least) {
           visited[w] = 1;
           patch.push(w);
         }
@@ -126,20 +130,26 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
     raw[v] = d;
     seen = true;
   }
-  const depth = new Float64Array(raw.length);
-  for (let v = 0; v < raw.length; v++) {
-    if (raw[v] === Number.NEGATIVE_INFINITY) continue;
-    let s = 2 * raw[v];
-    let n = 2;
+  const depth = averaged(raw, adjacency);
+  // The deepest place is looked for where noise has been averaged out further, and read where less of a scratch has.
+  const steady = averaged(averaged(depth, adjacency), adjacency);
+  return { mesh: box, depth, steady, areas: vertexNormals(box).areas, adjacency, seen };
+}
+
+/** Half own value, half its neighbours'; places that belong to nothing stay out of it. */
+function averaged(values: Float64Array, adjacency: { start: Uint32Array; list: Uint32Array }): Float64Array {
+  return values.map((own, v) => {
+    if (own === Number.NEGATIVE_INFINITY) return own;
+    let s = 0;
+    let n = 0;
     for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
-      const w = raw[adjacency.list[i]];
+      const w = values[adjacency.list[i]];
       if (w === Number.NEGATIVE_INFINITY) continue;
       s += w;
       n++;
     }
-    depth[v] = s / n;
-  }
-  return { mesh: box, depth, areas: vertexNormals(box).areas, adjacency, seen };
+    return n ? (own + s / n) / 2 : own;
+  });
 }
 
 function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {
