@@ -1,13 +1,14 @@
-// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- CROWN.json CAVITY.json
+// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- CROWN.json [more crowns …] CAVITY.json
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { type Comparison, summaries, table } from './table.ts';
 
 /** Error targets (95 %) by unit: mm and degrees, from the measures page; the rest has none. */
 const TARGET: Readonly<Record<string, number>> = { mm: 0.03, deg: 1 };
 const rowsOf = (file: string): Comparison[] => JSON.parse(readFileSync(file, 'utf8'));
-const [crownFile, cavityFile] = process.argv.slice(2);
+const files = process.argv.slice(2);
+const cavityFile = files[files.length - 1];
 const kinds = [
-  ['Full crowns', rowsOf(crownFile)],
+  ['Full crowns', files.slice(0, -1).flatMap(rowsOf)],
   ['Cavities', rowsOf(cavityFile)],
 ] as const;
 
