@@ -28,7 +28,7 @@ function figure(rows: readonly Comparison[]): string {
     const y = 24 + row * i;
     return `<g><text x="8" y="${y + 4}" font-size="11">${s.name} ${s.stat}</text><text x="300" y="${y + 4}" font-size="11" text-anchor="end">${s.p95.toFixed(unit === 'mm' ? 3 : 2)} ${unit === 'mm' ? 'mm' : '°'}</text><rect x="${x(-TARGET[unit])}" y="${y - 6}" width="${x(TARGET[unit]) - x(-TARGET[unit])}" height="12" fill="#d9e6e4"/><line x1="${x(s.bias - s.p95)}" x2="${x(s.bias + s.p95)}" y1="${y}" y2="${y}" stroke="#0b5563" stroke-width="3"/><circle cx="${x(s.bias)}" cy="${y}" r="3.4" fill="#16202b"/></g>`;
   });
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${W} ${H}" font-family="sans-serif" fill="#16202b"><rect width="${W}" height="${H}" fill="#fafbf9"/><text x="8" y="12" font-size="11">95 % of errors (line) about the bias (dot); shaded: target, ± 0.03 mm or ± 1.0°; scale ends at four times the target</text>${lines.join('')}</svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${W} ${H}" font-family="sans-serif" fill="#16202b"><title>Errors of each reading against its target</title><rect width="${W}" height="${H}" fill="#fafbf9"/><text x="8" y="12" font-size="11">95 % of errors (line) about the bias (dot); shaded: target, ± 0.03 mm or ± 1.0°; scale ends at four times the target</text>${lines.join('')}</svg>`;
 }
 
 /** Share of damaged neighbours found, by true depth; and clean ones called damaged. */
