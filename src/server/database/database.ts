@@ -76,7 +76,7 @@ export async function openDatabase(dataFolder: string, workerFile: string): Prom
   mkdirSync(dataFolder, { recursive: true });
   const unlock = lockFolder(dataFolder);
   const folder = path.join(dataFolder, 'pg');
-  const template = templateFor(dataFolder);
+  const template = templateBeside(workerFile);
   const worker = new Worker(workerFile, {
     workerData: { folder, template: existsSync(folder) || !existsSync(template) ? null : template },
   });
@@ -136,5 +136,5 @@ export async function openDatabase(dataFolder: string, workerFile: string): Prom
   };
 }
 
-/** An empty initialised database, kept beside the data: unpacking it takes a tenth of making one. */
-const templateFor = (dataFolder: string): string => process.env.VERITOR_DB_TEMPLATE ?? path.join(dataFolder, 'template.tar.gz');
+/** The empty initialised database that the build left: unpacking it takes a tenth of making one. */
+const templateBeside = (workerFile: string): string => path.join(path.dirname(workerFile), '..', 'database-template.tar.gz');
