@@ -132,6 +132,34 @@ export function resample(
   return out;
 }
 
+/**
+ * The same points without folds: where a path comes back to within `near` of a point that it left `least` or more points before
+ * (at most `reach` points ago), what lies between goes. A surface cut by a plane does not meet itself; slivers that noise has
+ * turned over do.
+ */
+export function unfolded(
+  p: { r: number[]; z: number[]; w: number[] },
+  near: number,
+  least: number,
+  reach: number,
+): { r: number[]; z: number[]; w: number[] } {
+  const out: { r: number[]; z: number[]; w: number[] } = { r: [], z: [], w: [] };
+  const n = p.r.length;
+  for (let i = 0; i < n; i++) {
+    for (let j = Math.min(n - 1, i + reach); j >= i + least; j--) {
+      const dr = p.r[j] - p.r[i];
+      const dz = p.z[j] - p.z[i];
+      if (dr * dr + dz * dz > near * near) continue;
+      i = j;
+      break;
+    }
+    out.r.push(p.r[i]);
+    out.z.push(p.z[i]);
+    out.w.push(p.w[i]);
+  }
+  return out;
+}
+
 /** Direction (unit, along the points' order) and middle of the best line through points [from, to): [dx, dy, x, y]; null for fewer than three. */
 export function fitDirection(
   x: ArrayLike<number>,

@@ -1,6 +1,6 @@
 import { THRESHOLDS } from '../thresholds.ts';
 import type { Chain } from './cut.ts';
-import { intersect, type Line, LineSums, resample, straightPieces } from './polyline.ts';
+import { intersect, type Line, LineSums, resample, straightPieces, unfolded } from './polyline.ts';
 
 /** One straight piece of a profile, seen from the finish line inward: 0° runs inward, 90° runs occlusally. */
 export interface Piece {
@@ -57,9 +57,9 @@ export function readProfile(azimuth: number, chains: readonly Chain[], tau: numb
   const found = preparedStretch(chains, tau);
   if (!found) return null;
   const { inward, outward } = found;
-  const p = resample(inward.r, inward.z, inward.value, STEP, 14);
+  const p = unfolded(resample(inward.r, inward.z, inward.value, STEP, 14), 0.8 * STEP, 4, 40);
   if (p.r.length < 8) return null;
-  const o = resample(outward.r, outward.z, outward.value, STEP, 1.2);
+  const o = unfolded(resample(outward.r, outward.z, outward.value, STEP, 1.2), 0.8 * STEP, 4, 40);
   const sums = new LineSums(p.r, p.z);
   const sigma = Math.max(noise, 0.01);
   const cuts = straightPieces(sums, 14 * sigma * sigma, 4);

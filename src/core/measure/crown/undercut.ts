@@ -38,7 +38,8 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
     const tan = tilt === null ? null : Math.tan(tilt * DEG);
     return p && tan !== null ? Float64Array.from(p.r, (r, i) => r - p.z[i] * tan) : null;
   });
-  const shadows = acrosses.map((own, k) => own && shadowOf(steadied(acrosses, k, own.length)));
+  const single = acrosses.map((own) => own && shadowOf(smoothed(own)));
+  const shadows = single.map((own, k) => own && sharedWith(single, k, own));
   const hidden: { d: number; cell: number; k: number; i: number }[] = [];
   for (let k = 0; k < n; k++) {
     const s = shadows[k];
@@ -73,26 +74,34 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   ];
 }
 
-/** Mean over 0.3 mm along the profile and five neighbouring half planes, where they are there: undercuts are wider than that. */
-function steadied(acrosses: readonly (Float64Array | null)[], k: number, length: number): Float64Array {
-  const n = acrosses.length;
-  const out = new Float64Array(length);
-  for (let i = 0; i < length; i++) {
+/** Mean over 0.3 mm along the profile: undercuts are longer than that. */
+function smoothed(across: Float64Array): Float64Array {
+  return across.map((_, i) => {
+    // Only whole windows: a window cut off at one end would lean on that side.
+    const reach = Math.min(2, i, across.length - 1 - i);
+    let s = 0;
+    for (let d = -reach; d <= reach; d++) s += across[i + d];
+    return s / (2 * reach + 1);
+  });
+}
+
+/**
+ * Mean of a profile's shadow with its four neighbours': undercuts are wider than that, noise is not. Shadows are averaged, not
+ * radii: where the outline turns quickly or profiles end at different lengths, a mean of radii makes steps of its own.
+ */
+function sharedWith(single: readonly (Float64Array | null)[], k: number, own: Float64Array): Float64Array {
+  const n = single.length;
+  return own.map((_, i) => {
     let s = 0;
     let m = 0;
     for (let j = -2; j <= 2; j++) {
-      // Only whole windows: a window cut off at one end would lean on that side.
-      const reach = Math.min(2, i, length - 1 - i);
-      const a = acrosses[(k + j + n) % n];
-      if (!a || i + reach >= a.length) continue;
-      for (let d = -reach; d <= reach; d++) {
-        s += a[i + d];
-        m++;
-      }
+      const a = single[(k + j + n) % n];
+      if (!a) continue;
+      s += i < a.length ? a[i] : 0;
+      m++;
     }
-    out[i] = m > 0 ? s / m : (acrosses[k] as Float64Array)[i];
-  }
-  return out;
+    return s / m;
+  });
 }
 
 /** Shadow depth of each profile point; points run from the finish line inward and up, so the top is walked first. */
