@@ -31,7 +31,9 @@ export function weld(
         keys[3 * used] = x;
         keys[3 * used + 1] = y;
         keys[3 * used + 2] = z;
-        out.set(positions.subarray(3 * i, 3 * i + 3), 3 * used);
+        out[3 * used] = positions[3 * i];
+        out[3 * used + 1] = positions[3 * i + 1];
+        out[3 * used + 2] = positions[3 * i + 2];
         vertexOf[i] = used++;
         break;
       }

@@ -42,7 +42,15 @@ export interface Box {
   readonly sign: 1 | -1;
   readonly floor: Floor;
   /** x of the axial wall at the floor's level, by y: x = a + by + cy². */
-  readonly axial: { readonly a: number; readonly b: number; readonly c: number; readonly vertices: readonly number[] } | null;
+  /** x = a + b y + c y² + d (z' − z), tooth frame. */
+  readonly axial: {
+    readonly a: number;
+    readonly b: number;
+    readonly c: number;
+    readonly d: number;
+    readonly z: number;
+    readonly vertices: readonly number[];
+  } | null;
 }
 
 /** A cavity taken apart: outline, floors, walls, boxes. */
@@ -199,7 +207,7 @@ function axialOf(r: TargetRegion, floor: Floor, pulpal: Floor | null, sign: 1 | 
   // x = a + by + cy² + d (z − floor): the wall carried down to the floor's level.
   const rows = vertices.map((v) => ({ f: [1, p[3 * v + 1], p[3 * v + 1] ** 2, p[3 * v + 2] - zFloor], x: p[3 * v], w: r.areas[v] }));
   const fit = leastSquares(rows);
-  return fit && { a: fit[0], b: fit[1], c: fit[2], vertices };
+  return fit && { a: fit[0], b: fit[1], c: fit[2], d: fit[3], z: zFloor, vertices };
 }
 
 /** Weighted least squares by normal equations, with a pinch of ridge so that a narrow wall does not swing. */
@@ -226,7 +234,9 @@ export function leastSquares(rows: readonly { f: readonly number[]; x: number; w
   return a.map((row, i) => row[n] / row[i]);
 }
 
-export const axialX = (box: Box, y: number): number | null => box.axial && box.axial.a + box.axial.b * y + box.axial.c * y * y;
+/** Where the axial wall stands at y: at the gingival floor's level, or as it leans up to z. */
+export const axialX = (box: Box, y: number, z?: number): number | null =>
+  box.axial && box.axial.a + box.axial.b * y + box.axial.c * y * y + (z === undefined ? 0 : box.axial.d * (z - box.axial.z));
 
 /** Which side of the cavity a wall point stands on: its normal looks the other way. */
 function sideOf(r: TargetRegion, v: number): WallSide {

@@ -1,6 +1,6 @@
 import { distanceToLine, distanceToLine3, trimmed } from '../linalg/curve.ts';
 import type { Refusal } from '../result/reading.ts';
-import { closestPoint, newClosest } from '../spatial/surface.ts';
+import { closestAgain, newClosest } from '../spatial/surface.ts';
 import type { CrownAnatomy } from './crown.ts';
 import { SeenPlan, type SurfaceKind } from './surfaces.ts';
 
@@ -55,7 +55,7 @@ export function occlusalZones(a: Pick<CrownAnatomy, 'region' | 'master'>, kinds:
     const hit = newClosest();
     const vertices = occlusal.filter((v) => {
       if (distanceToLine(line, p[3 * v], p[3 * v + 1]) > RIDGE_REACH + 2.5) return false;
-      closestPoint(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit);
+      closestAgain(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], region.nearest[v], hit);
       return distanceToLine3(line, [hit.x, hit.y, hit.z]) <= RIDGE_REACH;
     });
     const middle = line[line.length >> 1];

@@ -14,6 +14,8 @@ export interface TargetRegion {
   readonly depth: Float64Array;
   /** The same before smoothing: an edge keeps its place in it. */
   readonly rawDepth: Float64Array;
+  /** Slot of the nearest triangle of the target's master surface; −1 where it was not asked for (uncut points). */
+  readonly nearest: Int32Array;
   readonly normals: Float64Array;
   /** mm² a vertex stands for. */
   readonly areas: Float64Array;
@@ -42,7 +44,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
   const t = a.scan.triangles;
   const { mesh, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
   const adjacency = vertexAdjacency(mesh);
-  const raw = depthOf(mesh, adjacency, master, ownersOf(a.scan, master), from);
+  const { depth: raw, nearest } = depthOf(mesh, adjacency, master, ownersOf(a.scan, master), from);
   const { normals, areas } = vertexNormals(mesh);
   const tau = Math.max(THRESHOLDS.preparedDepthMin_mm, 3 * a.rms);
   const depth = smooth(raw, adjacency, 2);
@@ -54,6 +56,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
     from,
     depth,
     rawDepth: raw,
+    nearest,
     normals: smoothNormals(normals, adjacency),
     areas,
     adjacency,
@@ -77,11 +80,11 @@ function depthOf(
   master: Master,
   owners: Owners,
   from: Uint32Array,
-): Float64Array {
+): { depth: Float64Array; nearest: Int32Array } {
   const p = mesh.positions;
   const n = p.length / 3;
   const depth = new Float64Array(n);
-  const slots = new Int32Array(n).fill(-1);
+  const nearest = new Int32Array(n).fill(-1);
   const hit = newClosest();
   const other = newClosest();
   const others = [master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null);
@@ -92,12 +95,12 @@ function depthOf(
       continue;
     }
     let hint = -1;
-    for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = nearest[adjacency.list[i]];
     const x = p[3 * v];
     const y = p[3 * v + 1];
     const z = p[3 * v + 2];
     closestPoint(master.target, x, y, z, hit, Infinity, hint);
-    slots[v] = hit.slot;
+    nearest[v] = hit.slot;
     const distance = Math.sqrt(hit.distanceSquared);
     let sign = -signOf(master.target, hit, x, y, z);
     // Beside the target's open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
@@ -105,7 +108,7 @@ function depthOf(
       for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
     depth[v] = sign * distance;
   }
-  return depth;
+  return { depth, nearest };
 }
 
 /** Repeated averaging with the neighbours (half own value): takes out point noise, keeps the field where it is smooth. */

@@ -8,6 +8,8 @@ import { ownersOf } from './owners.ts';
 const DEEP = 0.4;
 /** A preparation leaves at least this many deep points in a hundred of its tooth's own; a slip does not. */
 const SHARE = 0.12;
+/** One point in so many is asked: which tooth was cut shows in any of them. */
+const EACH = 19;
 
 /**
  * Refuses when a neighbour was prepared and the target was not: the scan fits, but another tooth than the master's was cut.
@@ -22,7 +24,7 @@ export function refuseWrongTooth(scan: Mesh<'tooth'>, master: Master): void {
     if (!surface) return 0;
     let own = 0;
     let deep = 0;
-    for (let v = 0; v < owners.part.length; v += 7) {
+    for (let v = 0; v < owners.part.length; v += EACH) {
       if (owners.part[v] === part) own++;
       if (owners.part[v] >= 0 || !closestPoint(surface, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, 3) || onBorder(surface, hit)) continue;
       if (signOf(surface, hit, p[3 * v], p[3 * v + 1], p[3 * v + 2]) < 0 && hit.distanceSquared > DEEP * DEEP) deep++;

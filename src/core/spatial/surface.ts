@@ -273,6 +273,15 @@ export function closestPoint(s: Surface, x: number, y: number, z: number, out: C
   return true;
 }
 
+/** The closest point again, where an earlier search from the same place has told its slot; −1 searches. */
+export function closestAgain(s: Surface, x: number, y: number, z: number, slot: number, out: Closest): boolean {
+  if (slot < 0) return closestPoint(s, x, y, z, out);
+  out.distanceSquared = Infinity;
+  if (!testTriangle(s.tree.corners, slot, x, y, z, out)) return closestPoint(s, x, y, z, out);
+  out.triangle = s.tree.order[slot];
+  return true;
+}
+
 /** Pseudo-normal at a closest point (face, side or corner) into `n`. @source Bærentzen & Aanæs (2005) */
 export function pseudoNormal(s: Surface, c: Closest, n: [number, number, number]): void {
   const f = 3 * c.triangle;

@@ -5,7 +5,7 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Rounding of the axiopulpal line angle, read as a radius and as the width of a bevel.
- * @formula off = mean distance from the corner of pulpal plane and axial wall to the surface along the corner's bisector (± 20°); radius = off ÷ (√2 − 1), bevel = 2 off (both for a square corner)
+ * @formula off = median distance from the line where pulpal plane and axial wall meet to the surface, along their bisector; radius = off ÷ (√2 − 1), bevel = 2 off (both for a square corner)
  * @units mm
  * @frame tooth
  * @fails no-pulpal-floor, no-wall
@@ -21,30 +21,11 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
     ];
     if (!a.pulpal) return refuse('no-pulpal-floor');
     if (!b.axial) return refuse('no-wall');
-    const p = a.region.mesh.positions;
-    const off: number[] = [];
-    const half =
-      0.3 *
-      (quantile(
-        b.floor.vertices.map((v) => p[3 * v + 1]),
-        0.95,
-      ) -
-        quantile(
-          b.floor.vertices.map((v) => p[3 * v + 1]),
-          0.05,
-        ));
-    for (let v = 0; v < a.region.areas.length; v++) {
-      if (!a.region.prepared[v] || Math.abs(p[3 * v + 1] - b.floor.centre[1]) > half) continue;
-      const x = axialX(b, p[3 * v + 1]) as number;
-      const dx = b.sign * (p[3 * v] - x);
-      const dz = p[3 * v + 2] - floorAt(a.pulpal.plane, x, p[3 * v + 1]);
-      const d = Math.hypot(dx, dz);
-      // Seen from the corner the tooth lies inward and down; the bisector between floor and wall halves that quarter.
-      if (d > 0.7 || dx > 0.05 || dz > 0.05) continue;
-      if (d < 0.06 || Math.abs(Math.atan2(-dz, -dx) - Math.PI / 4) < 0.35) off.push(d);
-    }
+    const edge = edgeSpan(a, b);
+    if (!edge) return refuse('no-pulpal-floor');
+    const off = alongBisector(a, b, edge);
     if (off.length < 8) return refuse('no-wall');
-    const value = quantile(off, 0.5);
+    const value = Math.max(0, quantile(off, 0.5));
     const u = expanded(0.4 * a.alignment.noise, methodUncertainty('axiopulpal', 'value'));
     const at = {
       point: [
@@ -66,4 +47,52 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
       reading({ name: 'axiopulpal.bevel', zone, unit: 'mm', value: 2 * value, U: 2 * u, at, samples: off.length }),
     ];
   });
+}
+
+/** Where the surface crosses the plane that halves the corner: mm from the corner, + into the tooth. Sides of triangles are cut, so that their spacing does not round the edge. */
+function alongBisector(a: CavityAnatomy, b: CavityAnatomy['boxes'][number], edge: readonly [number, number]): number[] {
+  const { mesh, prepared, adjacency } = a.region;
+  const p = mesh.positions;
+  const plane = (a.pulpal as NonNullable<CavityAnatomy['pulpal']>).plane;
+  /** Offsets from the corner: to the box's outside, and up. */
+  const seen = (v: number): [number, number] => {
+    const y = p[3 * v + 1];
+    const level = floorAt(plane, axialX(b, y) as number, y);
+    return [b.sign * (p[3 * v] - (axialX(b, y, level) as number)), p[3 * v + 2] - level];
+  };
+  const out: number[] = [];
+  for (let v = 0; v < prepared.length; v++) {
+    if (!prepared[v] || p[3 * v + 1] < edge[0] || p[3 * v + 1] > edge[1]) continue;
+    const [x0, z0] = seen(v);
+    if (Math.hypot(x0, z0) > 0.9) continue;
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+      const w = adjacency.list[i];
+      if (!prepared[w]) continue;
+      const [x1, z1] = seen(w);
+      // Each side once, from the wall's half to the floor's.
+      if (!(z0 - x0 < 0 && z1 - x1 >= 0)) continue;
+      const f = (z0 - x0) / (z0 - x0 - z1 + x1);
+      const t = -(x0 + f * (x1 - x0) + z0 + f * (z1 - z0)) / Math.SQRT2;
+      if (Math.abs(t) < 0.7) out.push(t);
+    }
+  }
+  return out;
+}
+
+/** The middle of the line angle in y: where both the box's floor and, next to the axial wall, the pulpal floor are; null when they do not meet. */
+function edgeSpan(a: CavityAnatomy, b: CavityAnatomy['boxes'][number]): [number, number] | null {
+  const p = a.region.mesh.positions;
+  const beside = (a.pulpal?.vertices ?? []).filter((v) => {
+    const x = axialX(b, p[3 * v + 1]);
+    return x !== null && Math.abs(p[3 * v] - x) < 0.8;
+  });
+  if (beside.length < 12) return null;
+  const spans = [b.floor.vertices, beside].map((of) => {
+    const y = of.map((v) => p[3 * v + 1]);
+    const [lo, hi] = [quantile(y, 0.05), quantile(y, 0.95)];
+    return [lo + 0.2 * (hi - lo), hi - 0.2 * (hi - lo)];
+  });
+  const from = Math.max(spans[0][0], spans[1][0]);
+  const to = Math.min(spans[0][1], spans[1][1]);
+  return to > from ? [from, to] : null;
 }

@@ -1,6 +1,6 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { closestPoint, newClosest, pseudoNormal } from '../../spatial/surface.ts';
+import { closestAgain, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
@@ -25,7 +25,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
   const hit = newClosest();
   const n: [number, number, number] = [0, 0, 0];
   const compare = (v: number) => {
-    closestPoint(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit);
+    closestAgain(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], region.nearest[v], hit);
     pseudoNormal(master.target, hit, n);
     const l = Math.hypot(...n) || 1;
     const [x, y, z] = [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]];
