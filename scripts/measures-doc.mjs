@@ -6,6 +6,7 @@ const root = path.dirname(path.dirname(new URL(import.meta.url).pathname));
 const FOLDERS = [
   ['crown', 'Full crowns'],
   ['cavity', 'Cavities'],
+  ['partial', 'Partial crowns and covered margins'],
   ['surroundings', 'Surroundings'],
 ];
 const clean = (text) =>

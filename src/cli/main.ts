@@ -48,7 +48,7 @@ async function main(argv: string[]): Promise<void> {
       'Correct the rubric file.',
     );
     const measured = measure(need('master'), need('scan'), values.kind ? kindOf(values.kind) : kindOfRubric(rubric));
-    const s = score(forTooth(rubric, measured.context.anatomy.master.landmarks.cusps, measured.readings), measured.readings, {});
+    const s = score(forTooth(rubric, measured.master.landmarks.cusps, measured.readings), measured.readings, {});
     const file = {
       ...readingsFile(measured),
       rubric: rubric.id,

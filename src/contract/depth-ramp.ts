@@ -5,7 +5,7 @@ export interface DepthBands {
 }
 
 /** Surface kinds as they stand in the display mesh. */
-export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3 } as const;
+export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3, inner: 1 } as const;
 
 /** One byte a vertex: which band colours it (low three bits) and which named part it belongs to (the rest). */
 export const surfaceCode = (surface: number, part: number): number => surface | (part << 3);

@@ -11,6 +11,7 @@ import { marginHeights } from './measure/crown/margin-gingiva.ts';
 import { marginLips } from './measure/crown/margin-lip.ts';
 import { marginWidths } from './measure/crown/margin-width.ts';
 import { wallHeights } from './measure/crown/wall-height.ts';
+import type { Context } from './pipeline.ts';
 import type { CavityAnatomy } from './segment/cavity.ts';
 import { radialPoint } from './segment/crown.ts';
 import { azimuthOf } from './segment/sectors.ts';
@@ -23,7 +24,11 @@ import { closestPoint, newClosest } from './spatial/surface.ts';
  */
 export type Curves = Readonly<Record<string, readonly (readonly number[])[]>>;
 
-export function crownCurves(c: CrownContext): Curves {
+export function curvesOf(c: Context): Curves {
+  return { ...(c.cavity ? cavityCurves(c.cavity) : {}), ...(c.crown ? crownCurves(c.crown) : {}) };
+}
+
+function crownCurves(c: CrownContext): Curves {
   const by = (values: readonly (number | null)[]): number[][] => values.flatMap((v, k) => (v === null ? [] : [[c.azimuths[k], v]]));
   const { fromTooth } = c.anatomy.master;
   return {
@@ -43,7 +48,7 @@ export function crownCurves(c: CrownContext): Curves {
   };
 }
 
-export function cavityCurves(a: CavityAnatomy): Curves {
+function cavityCurves(a: CavityAnatomy): Curves {
   const strip = stripOf(a);
   const angles = cavosurfaceAlong(a);
   const unrolled = (values: (i: number) => number | null): number[][] =>

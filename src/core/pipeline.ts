@@ -1,5 +1,5 @@
 import { type Alignment, align } from './align/align.ts';
-import { cavityCurves, crownCurves } from './curves.ts';
+import { curvesOf } from './curves.ts';
 import { applyPoint, type Matrix, multiply } from './linalg/rigid.ts';
 import type { Master } from './master/master.ts';
 import { axiopulpal } from './measure/cavity/axiopulpal.ts';
@@ -9,6 +9,7 @@ import { boxSize } from './measure/cavity/box-size.ts';
 import { cariesLeft } from './measure/cavity/caries-left.ts';
 import { cavosurface } from './measure/cavity/cavosurface.ts';
 import { depthPulpal } from './measure/cavity/depth-pulpal.ts';
+import { divergence } from './measure/cavity/divergence.ts';
 import { floorForm } from './measure/cavity/floor-form.ts';
 import { instrumentFit } from './measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from './measure/cavity/outline-coverage.ts';
@@ -17,7 +18,7 @@ import { outlineIsthmus } from './measure/cavity/outline-isthmus.ts';
 import { outlineRidge } from './measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from './measure/cavity/outline-smooth.ts';
 import { retention } from './measure/cavity/retention.ts';
-import { wallAngle } from './measure/cavity/wall-angle.ts';
+import { wallAngle, wallNormals } from './measure/cavity/wall-angle.ts';
 import { bevels } from './measure/crown/bevel.ts';
 import { clearance, gaugePass } from './measure/crown/clearance.ts';
 import { type CrownContext, crownContext } from './measure/crown/context.ts';
@@ -42,12 +43,21 @@ import { taperWall } from './measure/crown/taper-wall.ts';
 import { toc } from './measure/crown/toc.ts';
 import { undercut } from './measure/crown/undercut.ts';
 import { wallHeight } from './measure/crown/wall-height.ts';
+import { type PartialContext, partialContext } from './measure/partial/context.ts';
+import { facialExtension } from './measure/partial/facial-extension.ts';
+import { groove } from './measure/partial/groove.ts';
+import { marginBevel } from './measure/partial/margin-bevel.ts';
+import { parallel } from './measure/partial/parallel.ts';
+import { pin } from './measure/partial/pin.ts';
+import { sliceAngle } from './measure/partial/slice-angle.ts';
 import { gingivaContact, neighbourDamage } from './measure/surroundings/neighbour.ts';
 import type { Mesh } from './mesh/mesh.ts';
 import { Fault } from './result/fault.ts';
 import type { Reading } from './result/reading.ts';
 import { type CavityAnatomy, takeCavityApart } from './segment/cavity.ts';
 import { takeCrownApart } from './segment/crown.ts';
+import { takeOnlayApart } from './segment/onlay.ts';
+import type { TargetRegion } from './segment/target.ts';
 import { refuseWrongTooth } from './segment/wrong-tooth.ts';
 
 /** The stages in order; contracts, records, pages and worker messages use these words. */
@@ -55,13 +65,16 @@ export const STAGES = ['scan', 'align', 'segment', 'measure', 'score', 'sign', '
 export type Stage = (typeof STAGES)[number];
 
 /** Kinds that the core measures; the others wait for their measures. */
-const MEASURABLE = ['crown', 'cavity'] as const;
+const MEASURABLE = ['crown', 'cavity', 'onlay', 'partial'] as const;
 export const isMeasurable = (k: string): k is (typeof MEASURABLE)[number] => (MEASURABLE as readonly string[]).includes(k);
 
 export const KINDS = ['crown', 'cavity', 'onlay', 'partial', 'preformed', 'restoration'] as const;
 export type Kind = (typeof KINDS)[number];
 
 interface MeasuredBase {
+  readonly master: Master;
+  /** The scan round the target tooth. */
+  readonly region: TargetRegion;
   readonly alignment: Alignment;
   /** Scanner frame → master file frame. */
   readonly scanToMaster: Matrix;
@@ -70,14 +83,16 @@ interface MeasuredBase {
   readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
 }
 
-/** What a cavity's readings and pictures are made from. */
-export interface CavityContext {
-  readonly kind: 'cavity';
-  readonly anatomy: CavityAnatomy;
-}
-const cavityContext = (anatomy: CavityAnatomy): CavityContext => ({ kind: 'cavity', anatomy });
+/** What readings and pictures are made from: the covered side, the inside, or both. */
+export type Context =
+  | { readonly kind: 'crown'; readonly crown: CrownContext; readonly cavity: null }
+  | { readonly kind: 'partial'; readonly crown: CrownContext; readonly cavity: null; readonly partial: PartialContext }
+  | { readonly kind: 'cavity'; readonly crown: null; readonly cavity: CavityAnatomy }
+  | { readonly kind: 'onlay'; readonly crown: CrownContext; readonly cavity: CavityAnatomy };
 
-export type Measured = MeasuredBase & ({ readonly context: CrownContext } | { readonly context: CavityContext });
+export interface Measured extends MeasuredBase {
+  readonly context: Context;
+}
 
 export type Report = (stage: Stage, share: number) => void;
 
@@ -108,6 +123,45 @@ const CROWN_MEASURES: readonly ((c: CrownContext) => Reading[])[] = [
   surfaceRough,
 ];
 
+/** Of a crown's readings those that hold for a side that is covered, whatever the rest looks like. */
+const COVERED_MEASURES: readonly ((c: CrownContext) => Reading[])[] = [
+  reductionOcclusal,
+  reductionAxial,
+  reductionSites,
+  clearance,
+  taperWall,
+  drawTilt,
+  wallHeight,
+  marginWidth,
+  marginForm,
+  marginExit,
+  marginLip,
+  marginGingiva,
+  marginWander,
+  marginBevel,
+  formOcclusal,
+  edgeSharp,
+  surfaceRough,
+];
+
+/** What a partial crown has beyond its covered side. */
+const PARTIAL_MEASURES: readonly ((c: PartialContext) => Reading[])[] = [groove, pin, parallel, facialExtension];
+
+/** Of a cavity's readings those of an onlay's inside. */
+const INSIDE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
+  depthPulpal,
+  floorForm,
+  wallAngle,
+  divergence,
+  cavosurface,
+  boxSize,
+  boxClearance,
+  boxAxialForm,
+  axiopulpal,
+  retention,
+  cariesLeft,
+];
+
 /** Every reading of a cavity that comes from its own surface. */
 const CAVITY_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   outlineIsthmus,
@@ -118,6 +172,7 @@ const CAVITY_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   depthPulpal,
   floorForm,
   wallAngle,
+  divergence,
   cavosurface,
   boxSize,
   boxClearance,
@@ -146,9 +201,9 @@ export function measure(
   const alignment = align(scan, master, (s) => report('align', s), byHand);
   refuseWrongTooth(alignment.scan, master);
   report('segment', 0);
-  const context = kind === 'crown' ? crownContext(takeCrownApart(alignment, master)) : cavityContext(takeCavityApart(alignment, master));
+  const context = contextOf(kind, alignment, master);
   report('measure', 0);
-  const readings = context.kind === 'crown' ? run(CROWN_MEASURES, context, report) : run(CAVITY_MEASURES, context.anatomy, report);
+  const readings = readingsOf(context, report);
   readings.push(
     ...gaugePass(readings),
     ...neighbourDamage(alignment, master, 'mesial'),
@@ -157,10 +212,46 @@ export function measure(
   );
   const inFile = (r: Reading): Reading =>
     r.value !== null && r.at?.point ? { ...r, at: { ...r.at, point: applyPoint(master.fromTooth, r.at.point) } } : r;
-  const shared = { alignment, scanToMaster: multiply(master.fromTooth, alignment.matrix), readings: readings.map(inFile) };
-  return context.kind === 'crown'
-    ? { ...shared, curves: crownCurves(context), context }
-    : { ...shared, curves: cavityCurves(context.anatomy), context };
+  const { region } = context.crown?.anatomy ?? (context.cavity as CavityAnatomy);
+  const shared = { master, region, alignment, scanToMaster: multiply(master.fromTooth, alignment.matrix), readings: readings.map(inFile) };
+  return { ...shared, curves: curvesOf(context), context };
+}
+
+function contextOf(kind: (typeof MEASURABLE)[number], alignment: Alignment, master: Master): Context {
+  switch (kind) {
+    case 'crown':
+      return { kind, crown: crownContext(takeCrownApart(alignment, master)), cavity: null };
+    case 'cavity':
+      return { kind, crown: null, cavity: takeCavityApart(alignment, master) };
+    case 'partial': {
+      const partial = partialContext(takeCrownApart(alignment, master, { inBox: () => false }));
+      return { kind, crown: partial.crown, cavity: null, partial };
+    }
+    case 'onlay': {
+      const { crown, cavity } = takeOnlayApart(alignment, master);
+      return { kind, crown: crownContext(crown, wallNormals(cavity)), cavity };
+    }
+  }
+}
+
+function readingsOf(context: Context, report: Report): Reading[] {
+  const half =
+    (from: number): Report =>
+    (stage, share) =>
+      report(stage, from + share / 2);
+  switch (context.kind) {
+    case 'crown':
+      return run(CROWN_MEASURES, context.crown, report);
+    case 'cavity':
+      return run(CAVITY_MEASURES, context.cavity, report);
+    case 'partial':
+      return [
+        ...run([...COVERED_MEASURES, toc, undercut, reductionIncisal, sliceAngle], context.crown, half(0)),
+        ...run(PARTIAL_MEASURES, context.partial, half(0.5)),
+      ];
+    case 'onlay':
+      return [...run(COVERED_MEASURES, context.crown, half(0)), ...run(INSIDE_MEASURES, context.cavity, half(0.5))];
+  }
 }
 
 function run<T>(measures: readonly ((of: T) => Reading[])[], of: T, report: Report): Reading[] {

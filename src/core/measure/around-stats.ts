@@ -10,6 +10,8 @@ export interface AroundOptions {
   readonly unit: Unit;
   readonly values: Around;
   readonly azimuths: readonly number[];
+  /** Azimuths that the preparation covers; an uncovered one is not missing. */
+  readonly covered: readonly boolean[];
   readonly stats: readonly Stat[];
   /** Standard uncertainty of one smoothed value from noise and of all of them together from alignment. */
   readonly each: number;
@@ -18,6 +20,9 @@ export interface AroundOptions {
   /** Point of the tooth frame at an azimuth index. */
   readonly point?: (k: number) => readonly [number, number, number] | undefined;
 }
+
+/** A sector of which the preparation covers less than this share has no value of its own. */
+const COVERED_LEAST = 0.3;
 
 /** The statistics of a quantity read round the tooth: for the whole circumference and for each sector. */
 export function aroundStats(o: AroundOptions): Reading[] {
@@ -37,8 +42,10 @@ export function aroundStats(o: AroundOptions): Reading[] {
 }
 
 function zoneStats(o: AroundOptions, zone: string | null, indices: readonly number[]): Reading[] {
-  const there = indices.filter((k) => o.values[k] !== null);
-  const coverage = there.length / indices.length;
+  const own = indices.filter((k) => o.covered[k]);
+  if (own.length < COVERED_LEAST * indices.length) return refusal(o.name, zone, o.stats, o.unit, 'not-covered');
+  const there = own.filter((k) => o.values[k] !== null);
+  const coverage = there.length / own.length;
   if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.unit, o.reason, coverage);
   const v = there.map((k) => o.values[k] as number);
   const [p05, median, p95] = weightedQuantiles(

@@ -41,7 +41,6 @@ export interface Box {
   /** +1 mesial, −1 distal. */
   readonly sign: 1 | -1;
   readonly floor: Floor;
-  /** x of the axial wall at the floor's level, by y: x = a + by + cy². */
   /** x = a + b y + c y² + d (z' − z), tooth frame. */
   readonly axial: {
     readonly a: number;
@@ -55,10 +54,10 @@ export interface Box {
 
 /** A cavity taken apart: outline, floors, walls, boxes. */
 export interface CavityAnatomy {
-  readonly kind: 'cavity';
   readonly master: Master;
   readonly alignment: Alignment;
   readonly region: TargetRegion;
+  /** Cavosurface outline; of an onlay the stretches that leave the tooth uncovered. */
   readonly outline: readonly OutlinePoint[];
   /** The outline seen along the axis. */
   readonly plan: Plan;
@@ -73,13 +72,21 @@ const LEAST_FLOOR = 0.3;
 /** mm: a floor this near to the outline opens on the tooth's side. */
 const OPEN_WITHIN = 0.35;
 
-export function takeCavityApart(alignment: Alignment, master: Master): CavityAnatomy {
-  const region = targetRegion(alignment, master);
+/**
+ * Takes a cavity apart. `covering` is for onlays: covered cusps end in tables and shoulders that are no cavity floors, and
+ * outer walls that are no cavity walls.
+ */
+export function takeCavityApart(
+  alignment: Alignment,
+  master: Master,
+  covering = false,
+  region: TargetRegion = targetRegion(alignment, master),
+): CavityAnatomy {
   const outline = outlineOf(region, master.target);
   const plan: Plan = outline.map((o) => [o.p[0], o.p[1]]);
   const floors = floorsOf(region, alignment.noise);
   const open = floors.filter((f) => nearOutline(region, f, outline) < OPEN_WITHIN && Math.abs(f.centre[0]) > 1);
-  const closed = floors.filter((f) => !open.includes(f));
+  const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
   const pulpal = merged(
     closed.filter((f) => f.area > 0.15 * Math.max(0, ...closed.map((q) => q.area))),
     region,
@@ -87,14 +94,70 @@ export function takeCavityApart(alignment: Alignment, master: Master): CavityAna
   );
   const boxes = (['mesial', 'distal'] as const).flatMap((side): Box[] => {
     const sign = side === 'mesial' ? 1 : -1;
-    const floor = merged(
-      open.filter((f) => f.centre[0] * sign > 0),
-      region,
-      alignment.noise,
-    );
+    const here = open.filter((f) => f.centre[0] * sign > 0);
+    const floor = covering ? boxFloor(here, region, alignment.noise, sign) : merged(here, region, alignment.noise);
     return floor ? [{ side, sign, floor, axial: axialOf(region, floor, pulpal, sign) }] : [];
   });
-  return { kind: 'cavity', master, alignment, region, outline, plan, pulpal, boxes, parts: partsOf(region, pulpal, boxes) };
+  return { master, alignment, region, outline, plan, pulpal, boxes, parts: partsOf(region, pulpal, boxes, covering) };
+}
+
+/** mm beyond a floor's border at which one looks whether the ground rises, and by how much it must. */
+const BESIDE = 0.35;
+const RISE = 0.2;
+
+/** Whether the ground rises beside a floor on at least two fifths of its border: a table on a cut cusp falls away instead. */
+function sunken(r: TargetRegion, f: Floor): boolean {
+  const { adjacency } = r;
+  const p = r.mesh.positions;
+  const own = new Set(f.vertices);
+  const ring = new Set<number>();
+  for (const v of f.vertices)
+    for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) if (!own.has(adjacency.list[i])) ring.add(v);
+  let rising = 0;
+  for (const v of ring) {
+    // The highest point a few steps away from the floor tells a wall that rises from one that falls.
+    let far = [v];
+    const seen = new Set(far);
+    let highest = -Infinity;
+    for (let step = 0; step < 8 && far.length; step++) {
+      const next: number[] = [];
+      for (const u of far)
+        for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
+          const w = adjacency.list[i];
+          if (own.has(w) || seen.has(w)) continue;
+          seen.add(w);
+          if (Math.hypot(p[3 * w] - p[3 * v], p[3 * w + 1] - p[3 * v + 1]) > BESIDE) continue;
+          next.push(w);
+          highest = Math.max(highest, p[3 * w + 2] - p[3 * v + 2]);
+        }
+      far = next;
+    }
+    if (highest > RISE) rising++;
+  }
+  return rising >= 0.4 * ring.size;
+}
+
+/** degrees from straight mesial or distal within which a floor that opens on the side belongs to a box, not to a shoulder. */
+const BOX_ARC = 38;
+
+/** The part of the open floors that lies proximally, at one level. */
+function boxFloor(floors: readonly Floor[], r: TargetRegion, noise: number, sign: 1 | -1): Floor | null {
+  const p = r.mesh.positions;
+  const tan = Math.tan(BOX_ARC * DEG);
+  const clipped = floors.flatMap((f) => {
+    const inArc = f.vertices.filter((v) => p[3 * v] * sign > 0 && Math.abs(p[3 * v + 1]) < tan * Math.abs(p[3 * v]));
+    const q = floorOf(inArc, r, noise);
+    return q && q.area >= LEAST_FLOOR && q.area > 0.75 * f.area ? [q] : [];
+  });
+  const largest = clipped.reduce<Floor | null>((a, b) => (!a || b.area > a.area ? b : a), null);
+  return (
+    largest &&
+    merged(
+      clipped.filter((f) => Math.abs(f.centre[2] - largest.centre[2]) < 0.3),
+      r,
+      noise,
+    )
+  );
 }
 
 const STEEP = Math.sin(THRESHOLDS.wallWithin_deg * DEG);
@@ -245,8 +308,15 @@ function sideOf(r: TargetRegion, v: number): WallSide {
   return Math.abs(y) >= Math.abs(x) ? (y > 0 ? 'facial' : 'lingual') : x > 0 ? 'mesial' : 'distal';
 }
 
+/** Whether a wall looks away from the tooth's middle, as a covered cusp's outer wall does. */
+function looksOut(r: TargetRegion, v: number): boolean {
+  const p = r.mesh.positions;
+  const [x, y] = [p[3 * v], p[3 * v + 1]];
+  return r.normals[3 * v] * x + r.normals[3 * v + 1] * y > 0.3 * Math.hypot(x, y);
+}
+
 /** Names every wall and floor point; between walls and floors, and where a side wall's run out, points stay unnamed. */
-function partsOf(r: TargetRegion, pulpal: Floor | null, boxes: readonly Box[]): Map<PartName, number[]> {
+function partsOf(r: TargetRegion, pulpal: Floor | null, boxes: readonly Box[], covering: boolean): Map<PartName, number[]> {
   const parts = new Map<PartName, number[]>();
   const add = (name: PartName, v: number): void => {
     const list = parts.get(name);
@@ -261,7 +331,7 @@ function partsOf(r: TargetRegion, pulpal: Floor | null, boxes: readonly Box[]): 
   }
   const axial = new Set(boxes.flatMap((b) => [...(b.axial?.vertices ?? [])]));
   for (let v = 0; v < r.areas.length; v++) {
-    if (!isWall(r, v) || axial.has(v)) continue;
+    if (!isWall(r, v) || axial.has(v) || (covering && looksOut(r, v))) continue;
     const side = sideOf(r, v);
     const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
     const box = boxes.find((b) => {

@@ -8,14 +8,17 @@ import { type TargetRegion, targetRegion } from './target.ts';
 /** Half planes round the axis: one every 2°. */
 export const AZIMUTHS = 180;
 
-/** A crown preparation taken apart: the prepared region and a profile every 2°. Everything the crown's measures read. */
+/** A crown preparation, or the covered side of a partial one, taken apart: the prepared region and a profile every 2°. Everything the crown's measures read. */
 export interface CrownAnatomy {
-  readonly kind: 'crown';
   readonly master: Master;
   readonly alignment: Alignment;
   readonly region: TargetRegion;
-  /** One entry every 2°, null where nothing could be followed. */
+  /** One entry every 2°, null where nothing could be followed or the preparation does not cover the side. */
   readonly profiles: readonly (Profile | null)[];
+  /** By azimuth index: whether the preparation covers the tooth's side there (all true for a full crown). */
+  readonly covered: readonly boolean[];
+  /** Profiles of the azimuths that are not covered. */
+  readonly open: readonly (Profile | null)[];
   /** Height of the occlusoaxial edge by azimuth index, gaps filled from both sides; null when no wall was found at all. */
   readonly wallTop: Float64Array | null;
   readonly finishZ: Float64Array | null;
@@ -26,8 +29,18 @@ const FACIAL_SIDE = 70;
 
 export const isAnterior = (m: Master): boolean => Number(m.description.tooth[1]) <= 3;
 
-export function takeCrownApart(alignment: Alignment, master: Master): CrownAnatomy {
-  const region = targetRegion(alignment, master);
+/** What is known of a preparation that covers only a part of the tooth. */
+export interface PartCover {
+  /** Whether a place of the finish line belongs to a box, which is measured as a cavity. */
+  inBox(x: number, y: number): boolean;
+}
+
+export function takeCrownApart(
+  alignment: Alignment,
+  master: Master,
+  part: PartCover | null = null,
+  region: TargetRegion = targetRegion(alignment, master),
+): CrownAnatomy {
   const cuts = cutRadially(region.mesh, region.rawDepth, AZIMUTHS);
   const anterior = isAnterior(master);
   const profiles = cuts.map((chains, k) => {
@@ -35,13 +48,16 @@ export function takeCrownApart(alignment: Alignment, master: Master): CrownAnato
     const planes = !anterior || Math.abs(wrapDegrees(azimuth)) <= FACIAL_SIDE;
     return readProfile(azimuth, chains, region.tau, alignment.noise, planes);
   });
-  const clean = dropStrays(profiles);
+  const found = dropStrays(profiles);
+  const covered = part ? coverOf(found, part) : found.map(() => true);
+  const clean = found.map((p, k) => (covered[k] ? p : null));
   return {
-    kind: 'crown',
     master,
     alignment,
     region,
     profiles: clean,
+    covered,
+    open: found.map((p, k) => (covered[k] ? null : p)),
     wallTop: filled(
       clean.map((p) => p?.wall?.top.z ?? null),
       4,
@@ -51,6 +67,32 @@ export function takeCrownApart(alignment: Alignment, master: Master): CrownAnato
       2,
     ),
   };
+}
+
+/** mm that an axial wall must rise over its finish line for the tooth's side to count as covered. */
+const LEAST_WALL = 0.7;
+/** Half planes on each side that vote: a single one may have lost its wall or found a stray. */
+const VOTERS = 3;
+const ENDS = 2;
+
+/** Azimuths at which an outer wall rises from a finish line on the tooth's side. */
+function coverOf(profiles: readonly (Profile | null)[], part: PartCover): boolean[] {
+  const n = profiles.length;
+  const own = profiles.map((p, k) => {
+    if (!p?.wall || p.wall.top.z - p.finish.z < LEAST_WALL) return false;
+    const q = radialPoint((360 * k) / n, p.finish.r, p.finish.z);
+    return !part.inBox(q[0], q[1]);
+  });
+  const agreed = own.map((_, k) => {
+    let votes = 0;
+    for (let j = -VOTERS; j <= VOTERS; j++) if (own[(k + j + n) % n]) votes++;
+    return votes > VOTERS;
+  });
+  // Where cover ends, margin and wall run out into the open side's surfaces: the last planes read a mixture of both.
+  return agreed.map((_, k) => {
+    for (let j = -ENDS; j <= ENDS; j++) if (!agreed[(k + j + n) % n]) return false;
+    return true;
+  });
 }
 
 /** A finish-line point far from all of its neighbours on both sides is a misreading, not a margin. */

@@ -3,7 +3,8 @@ import { THRESHOLDS } from '../thresholds.ts';
 import { atAzimuth, type CrownAnatomy } from './crown.ts';
 import { azimuthOf } from './sectors.ts';
 
-export type SurfaceKind = 'none' | 'floor' | 'wall' | 'occlusal';
+/** `inner` = walls of boxes, slots, grooves and pinholes inside an onlay or a partial crown. */
+export type SurfaceKind = 'none' | 'floor' | 'wall' | 'inner' | 'occlusal';
 
 /** Height along the prepared side at a vertex: 0 at the finish line, 1 at the occlusoaxial edge. Null when either is unknown. */
 export function heightShare(a: CrownAnatomy, x: number, y: number, z: number): number | null {
@@ -22,11 +23,20 @@ export function classify(a: CrownAnatomy, draw: readonly [number, number, number
   const { region } = a;
   const p = region.mesh.positions;
   const steep = Math.sin(THRESHOLDS.wallWithin_deg * DEG);
+  const full = a.covered.every(Boolean);
+  // On the open side of a partial crown, and where a wall looks back to the middle, it is not the crown's outer wall.
+  const outer = (v: number): boolean => {
+    if (full) return true;
+    const azimuth = azimuthOf(p[3 * v], p[3 * v + 1]);
+    const k = Math.round((azimuth / 360) * a.covered.length) % a.covered.length;
+    const out = region.normals[3 * v] * Math.sin(azimuth * DEG) + region.normals[3 * v + 1] * Math.cos(azimuth * DEG);
+    return a.covered[k] && out > 0.5;
+  };
   return Array.from({ length: region.depth.length }, (_, v): SurfaceKind => {
     if (!region.prepared[v]) return 'none';
     const up = region.normals[3 * v] * draw[0] + region.normals[3 * v + 1] * draw[1] + region.normals[3 * v + 2] * draw[2];
     const share = heightShare(a, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-    if (Math.abs(up) <= steep) return 'wall';
+    if (Math.abs(up) <= steep) return outer(v) ? 'wall' : 'inner';
     return share !== null && share < 0.5 ? 'floor' : 'occlusal';
   });
 }

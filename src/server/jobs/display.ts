@@ -1,5 +1,5 @@
 import { MeshoptSimplifier } from 'meshoptimizer';
-import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
+import { partOf, SURFACE, surfaceCode, surfaceOf } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
@@ -7,7 +7,7 @@ import type { CrownContext } from '#core/measure/crown/context.ts';
 import { marginHeights } from '#core/measure/crown/margin-gingiva.ts';
 import { marginWidths } from '#core/measure/crown/margin-width.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
-import type { Measured } from '#core/pipeline.ts';
+import type { Context, Measured } from '#core/pipeline.ts';
 import type { CavityAnatomy } from '#core/segment/cavity.ts';
 import { AZIMUTHS } from '#core/segment/crown.ts';
 import { type Chain, cutRadially } from '#core/segment/cut.ts';
@@ -21,12 +21,12 @@ const PAIR_TRIANGLES = 25_000;
 /** The measured scan made light for the screen; depths are those of the full resolution. */
 export async function displayFile(m: Measured): Promise<Uint8Array> {
   await MeshoptSimplifier.ready;
-  const { master, region, alignment } = m.context.anatomy;
+  const { master, region, alignment } = m;
   const leftHanded = determinant3(master.toTooth) < 0;
   const frame: Matrix = [leftHanded ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
   const depth = new Float32Array(alignment.scan.positions.length / 3);
   const surface = new Uint8Array(depth.length);
-  const { codes, depths, parts } = m.context.kind === 'crown' ? crownSurfaces(m.context) : cavitySurfaces(m.context.anatomy);
+  const { codes, depths, parts } = surfacesOf(m.context);
   region.from.forEach((v, i) => {
     depth[v] = depths[i];
     surface[v] = codes[i];
@@ -61,7 +61,24 @@ interface Surfaces {
   readonly parts: readonly string[];
 }
 
-const CROWN_PARTS = { none: '', floor: 'margin floor', wall: 'axial wall', occlusal: 'occlusal surface' } as const;
+function surfacesOf(c: Context): Surfaces {
+  if (!c.cavity) return crownSurfaces(c.crown);
+  const inside = cavitySurfaces(c.cavity);
+  if (!c.crown) return inside;
+  // An onlay: where no wall or floor of the inside is named, the covered side shows its own surfaces.
+  const cover = crownSurfaces(c.crown);
+  const shift = inside.parts.length - 1;
+  const named = (i: number): boolean => partOf(inside.codes[i]) > 0;
+  return {
+    codes: Array.from(cover.codes, (code, i) =>
+      named(i) ? inside.codes[i] : partOf(code) > 0 ? surfaceCode(surfaceOf(code), partOf(code) + shift) : code,
+    ),
+    depths: Array.from(cover.depths, (d, i) => (named(i) ? inside.depths[i] : d)),
+    parts: [...inside.parts, ...cover.parts.slice(1)],
+  };
+}
+
+const CROWN_PARTS = { none: '', floor: 'margin floor', wall: 'axial wall', inner: 'inner wall', occlusal: 'occlusal surface' } as const;
 
 function crownSurfaces(c: CrownContext): Surfaces {
   const parts = Object.values(CROWN_PARTS);
@@ -127,10 +144,10 @@ const round = (v: number): number => Math.round(v * 1000) / 1000;
 
 /** What the section panel draws at each azimuth. */
 export function profileViews(m: Measured): ProfileView[] {
-  const { anatomy } = m.context;
-  const target = anatomy.master.target.mesh;
+  const { crown, cavity } = m.context;
+  const target = m.master.target.mesh;
   const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
-  const own = m.context.kind === 'crown' ? crownHalves(m.context) : cavityHalves(m.context.anatomy);
+  const own = crown ? crownHalves(crown) : cavityHalves(cavity as CavityAnatomy);
   return own.map((half, k) => ({ ...half, azimuth: (360 * k) / AZIMUTHS, master: longest(masters[k], 0.15) }));
 }
 
@@ -141,7 +158,7 @@ function crownHalves(c: CrownContext): Half[] {
   const widths = marginWidths(c);
   const heights = marginHeights(c);
   return c.azimuths.map((_, k): Half => {
-    const p = c.anatomy.profiles[k];
+    const p = c.anatomy.profiles[k] ?? c.anatomy.open[k];
     if (!p) return { scan: [], ...NO_DIMENSIONS };
     const scan = [...pairs(p.outside.r, p.outside.z).reverse(), ...pairs(p.r, p.z).slice(1)].filter((_, i) => i % 2 === 0).flat();
     const w = p.wall;

@@ -1,12 +1,34 @@
-import { toDegrees } from '../../linalg/vec.ts';
+import { toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
+import { quantile } from '../../statistics/quantile.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** mm: how far from the floor and from the outline a point must lie to be the wall's own. */
 const OVER_FLOOR = 0.3;
 const UNDER_EDGE = 0.16;
+
+/** Whether the wall ends just over a point in a level table (a covered cusp's): there the normals turn. */
+function underTable(a: CavityAnatomy, v: number): boolean {
+  const { adjacency, normals, prepared, mesh } = a.region;
+  const p = mesh.positions;
+  const seen = new Set([v]);
+  let ring = [v];
+  for (let step = 0; step < 2; step++) {
+    const next: number[] = [];
+    for (const u of ring)
+      for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
+        const w = adjacency.list[i];
+        if (seen.has(w)) continue;
+        seen.add(w);
+        next.push(w);
+        if (prepared[w] && normals[3 * w + 2] > 0.6 && p[3 * w + 2] > p[3 * v + 2]) return true;
+      }
+    ring = next;
+  }
+  return false;
+}
 
 /** Points of a wall away from its rounded foot and its edge. */
 export function wallProper(a: CavityAnatomy, part: PartName): number[] {
@@ -14,7 +36,7 @@ export function wallProper(a: CavityAnatomy, part: PartName): number[] {
   const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
   const floor = box ? box.floor : a.pulpal;
   return (a.parts.get(part) ?? []).filter((v) => {
-    if (a.region.depth[v] < UNDER_EDGE) return false;
+    if (a.region.depth[v] < UNDER_EDGE || underTable(a, v)) return false;
     const over = floor ? p[3 * v + 2] - floorAt(floor.plane, p[3 * v], p[3 * v + 1]) : Infinity;
     if (over < OVER_FLOOR) return false;
     // An axial wall also ends in a rounded edge under the pulpal floor.
@@ -44,22 +66,47 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
     const vertices = wallProper(a, part);
     if (vertices.length < 15) return refusal('wall.angle', part, ['mean'], 'deg', 'no-wall');
-    const p = a.region.mesh.positions;
-    let weight = 0;
-    const m = [0, 0, 0];
-    for (const v of vertices) {
-      const w = a.region.areas[v];
-      weight += w;
-      for (let k = 0; k < 3; k++) m[k] += w * p[3 * v + k];
-    }
-    const { mean, spread } = leanOf(a, vertices);
-    // Neighbouring normals share their noise over about 0.3 mm.
-    const noise = spread / Math.sqrt(Math.max(1, weight / 0.09));
-    const at = { azimuth: azimuthOf(m[0], m[1]), point: [m[0] / weight, m[1] / weight, m[2] / weight] as const };
+    const { mean, noise, centre } = wallLean(a, vertices);
+    const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
     const U = expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty('wall.angle', 'mean'));
     return [reading({ name: 'wall.angle', zone: part, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
   });
 }
+
+/** Mean normal of every named wall. */
+export function wallNormals(a: CavityAnatomy): Vec3[] {
+  const n = a.region.normals;
+  return [...a.parts.keys()]
+    .filter((part) => !part.includes('floor'))
+    .flatMap((part): Vec3[] => {
+      const vertices = wallProper(a, part);
+      if (vertices.length < 15) return [];
+      const s = [0, 0, 0];
+      for (const v of vertices) for (let k = 0; k < 3; k++) s[k] += a.region.areas[v] * n[3 * v + k];
+      return [unit([s[0], s[1], s[2]])];
+    });
+}
+
+/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle. */
+export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean: number; noise: number; centre: Vec3 } {
+  const p = a.region.mesh.positions;
+  let weight = 0;
+  const m = [0, 0, 0];
+  for (const v of vertices) {
+    const w = a.region.areas[v];
+    weight += w;
+    for (let k = 0; k < 3; k++) m[k] += w * p[3 * v + k];
+  }
+  const { mean, spread } = leanOf(a, vertices);
+  const z = vertices.map((v) => p[3 * v + 2]);
+  const height = Math.max(0.1, quantile(z, 0.95) - quantile(z, 0.05));
+  // Neighbouring normals share their noise over about 0.3 mm; rounded ends lean on a low wall.
+  const noise = Math.hypot(spread / Math.sqrt(Math.max(1, weight / 0.09)), toDegrees(ROUNDED / height));
+  return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
+}
+
+/** mm: how far the rounding that is left at a wall's ends may shift them. */
+const ROUNDED = 0.012;
 
 /** degrees of arc over which a curved wall counts as plane. */
 const BIN = 15;

@@ -1,15 +1,14 @@
 import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
-import { AZIMUTHS, type CrownAnatomy, isAnterior } from '../../segment/crown.ts';
+import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segment/crown.ts';
 import { type OcclusalZone, occlusalZones } from '../../segment/occlusal-zones.ts';
 import type { Wall } from '../../segment/profile.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
 import { classify, heightShare, type SurfaceKind } from '../../segment/surfaces.ts';
 import { type Draw, drawDirection, drawLean } from './draw-direction.ts';
 
-/** What the crown's measures share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
+/** What the measures of crowns, partial crowns and an onlay's covered side share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
 export interface CrownContext {
-  readonly kind: 'crown';
   readonly anatomy: CrownAnatomy;
   readonly azimuths: readonly number[];
   readonly finishR: Around;
@@ -37,7 +36,8 @@ export interface CrownContext {
 /** Half window of the smoothing round the tooth, in steps of 2°. */
 const HALF = 5;
 
-export function crownContext(anatomy: CrownAnatomy): CrownContext {
+/** `guides`: normals of further walls that the draw must clear (grooves, boxes, slots of what covers only a part). */
+export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []): CrownContext {
   const azimuths = Array.from({ length: AZIMUTHS }, (_, k) => (360 * k) / AZIMUTHS);
   const p = anatomy.profiles;
   const finishR = smoothAround(
@@ -65,7 +65,7 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
     p.map((q) => q?.wall?.lean ?? null),
     2 * HALF,
   );
-  const draw = drawDirection(wallNormals(anatomy, broad), NORMALS_BLUR);
+  const draw = drawDirection([...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   const edge = (value: (w: Wall) => number) =>
     smoothAround(
@@ -73,7 +73,6 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
       3,
     );
   const parts = {
-    kind: 'crown' as const,
     anatomy,
     azimuths,
     finishR,
@@ -92,6 +91,23 @@ export function crownContext(anatomy: CrownAnatomy): CrownContext {
   };
   return { ...parts, zones: occlusalZones(anatomy, parts.kinds) };
 }
+
+/** What every reading along the finish line shares. */
+export const alongFinishLine = (c: CrownContext) => ({
+  azimuths: c.azimuths,
+  covered: c.anatomy.covered,
+  point: (k: number): Vec3 | undefined => {
+    const r = c.finishR[k];
+    const z = c.finishZ[k];
+    return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
+  },
+});
+
+/** Share of the covered azimuths for which a value is there. */
+export const coverageOf = (c: CrownContext, there: (k: number) => boolean): number => {
+  const own = c.azimuths.flatMap((_, k) => (c.anatomy.covered[k] ? [k] : []));
+  return own.length ? own.filter(there).length / own.length : 0;
+};
 
 function outerThird(a: CrownAnatomy, accept: (azimuth: number) => boolean): number[] {
   const { mesh, prepared } = a.region;

@@ -1,11 +1,10 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
-import { radialPoint } from '../../segment/crown.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { type Profile, STEP } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
-import type { CrownContext } from './context.ts';
+import { alongFinishLine, type CrownContext } from './context.ts';
 import { marginHeights } from './margin-gingiva.ts';
 
 /** mm: stretches of measures.md 4 over which the two directions are taken. */
@@ -62,15 +61,10 @@ export function marginExit(c: CrownContext): Reading[] {
     name: 'margin.exit',
     unit: 'deg',
     values: marginExits(c),
-    azimuths: c.azimuths,
+    ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     each: toDegrees(Math.max(0.01, c.anatomy.alignment.noise) / INSIDE_MM) / 2.2,
     common: 0.3,
     reason: 'no-finish-line',
-    point: (k) => {
-      const r = c.finishR[k];
-      const z = c.finishZ[k];
-      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
-    },
   });
 }

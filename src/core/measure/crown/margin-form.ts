@@ -1,7 +1,7 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { type Profile, STEP } from '../../segment/profile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import type { CrownContext } from './context.ts';
+import { type CrownContext, coverageOf } from './context.ts';
 import { marginLips } from './margin-lip.ts';
 import { marginWidths } from './margin-width.ts';
 
@@ -83,7 +83,7 @@ export function marginForm(c: CrownContext): Reading[] {
   const name = 'margin.form';
   const forms = marginForms(c);
   const known = forms.filter((f) => f !== null);
-  const coverage = known.length / forms.length;
+  const coverage = coverageOf(c, (k) => forms[k] !== null);
   if (coverage < THRESHOLDS.coverageLeast)
     return MARGIN_FORMS.flatMap((f) => refusal(name, f, ['share'], 'share', 'no-finish-line', coverage));
   return MARGIN_FORMS.map((f) => {

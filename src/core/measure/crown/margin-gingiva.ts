@@ -1,9 +1,8 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
 import { aroundStats } from '../around-stats.ts';
-import type { CrownContext } from './context.ts';
+import { alongFinishLine, type CrownContext } from './context.ts';
 
 /**
  * Height of the finish line over the gingival margin.
@@ -19,16 +18,11 @@ export function marginGingiva(c: CrownContext): Reading[] {
     name: 'margin.gingiva',
     unit: 'mm',
     values: marginHeights(c),
-    azimuths: c.azimuths,
+    ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     each: 0.6 * c.anatomy.alignment.noise,
     common: c.anatomy.alignment.pointError,
     reason: 'no-finish-line',
-    point: (k) => {
-      const r = c.finishR[k];
-      const z = c.finishZ[k];
-      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
-    },
   });
 }
 

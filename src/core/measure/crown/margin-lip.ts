@@ -1,9 +1,8 @@
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
-import { radialPoint } from '../../segment/crown.ts';
 import type { Profile } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
-import type { CrownContext } from './context.ts';
+import { alongFinishLine, type CrownContext } from './context.ts';
 
 /** Height of the outer edge over the floor's lowest point at each azimuth; 0 where the floor only rises inward. */
 export function marginLips(c: CrownContext): (number | null)[] {
@@ -51,15 +50,10 @@ export function marginLip(c: CrownContext): Reading[] {
     name: 'margin.lip',
     unit: 'mm',
     values: marginLips(c),
-    azimuths: c.azimuths,
+    ...alongFinishLine(c),
     stats: ['median', 'p95', 'max'],
     each: 0.4 * c.anatomy.alignment.noise,
     common: 0.002,
     reason: 'no-finish-line',
-    point: (k) => {
-      const r = c.finishR[k];
-      const z = c.finishZ[k];
-      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
-    },
   });
 }

@@ -4,7 +4,7 @@ import { radialPoint } from '../../segment/crown.ts';
 import { rms } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
-import type { CrownContext } from './context.ts';
+import { type CrownContext, coverageOf } from './context.ts';
 
 /** mm of finish line over which the smooth course is taken, and within which a jump counts as a step. */
 const COURSE_MM = 2;
@@ -22,7 +22,7 @@ const STEP_MM = 0.5;
 export function marginWander(c: CrownContext): Reading[] {
   const raw: Around = c.anatomy.profiles.map((p) => p?.finish.z ?? null);
   const there = present(raw);
-  const coverage = there.length / raw.length;
+  const coverage = coverageOf(c, (k) => raw[k] !== null);
   if (coverage < THRESHOLDS.coverageLeast)
     return [
       ...refusal('margin.wander', null, ['value'], 'mm', 'no-finish-line', coverage),

@@ -1,7 +1,6 @@
 import type { Reading } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
 import { aroundStats } from '../around-stats.ts';
-import type { CrownContext } from './context.ts';
+import { alongFinishLine, type CrownContext } from './context.ts';
 
 /** Width of the margin at each azimuth, smoothed over about 1 mm along the finish line. */
 export const marginWidths = (c: CrownContext): (number | null)[] =>
@@ -25,16 +24,11 @@ export function marginWidth(c: CrownContext): Reading[] {
     name: 'margin.width',
     unit: 'mm',
     values: marginWidths(c),
-    azimuths: c.azimuths,
+    ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     each: 0.5 * alignment.noise,
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     reason: 'no-finish-line',
-    point: (k) => {
-      const r = c.finishR[k];
-      const z = c.finishZ[k];
-      return r === null || z === null ? undefined : radialPoint(c.azimuths[k], r, z);
-    },
   });
 }

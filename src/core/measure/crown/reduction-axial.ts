@@ -1,6 +1,6 @@
-import type { Reading } from '../../result/reading.ts';
+import { type Reading, refusal } from '../../result/reading.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
-import { classify, heightShare } from '../../segment/surfaces.ts';
+import { heightShare } from '../../segment/surfaces.ts';
 import { zoneDepth } from '../zone-depth.ts';
 import type { CrownContext } from './context.ts';
 
@@ -21,7 +21,7 @@ const THIRDS = [
  */
 export function reductionAxial(c: CrownContext): Reading[] {
   const { region, alignment, profiles } = c.anatomy;
-  const kinds = classify(c.anatomy, c.draw?.direction ?? [0, 0, 1]);
+  const { kinds } = c;
   const p = region.mesh.positions;
   const walls: { v: number; azimuth: number; share: number }[] = [];
   for (let v = 0; v < kinds.length; v++) {
@@ -33,8 +33,14 @@ export function reductionAxial(c: CrownContext): Reading[] {
     const side = (SIDES as readonly string[]).includes(sector.name);
     const here = walls.filter((w) => inSector(w.azimuth, sector));
     const indices = c.azimuths.flatMap((a, k) => (inSector(a, sector) ? [k] : []));
-    const coverage = indices.filter((k) => profiles[k]?.wall).length / indices.length;
-    return THIRDS.filter(([third]) => side || third !== 'outer third').flatMap(([third, from, to]) =>
+    const covered = indices.filter((k) => c.anatomy.covered[k]);
+    const thirds = THIRDS.filter(([third]) => side || third !== 'outer third');
+    if (covered.length < 0.3 * indices.length)
+      return thirds.flatMap(([third]) =>
+        refusal('reduction.axial', `${sector.name} ${third}`, ['p05', 'median', 'p95'], 'mm', 'not-covered'),
+      );
+    const coverage = covered.filter((k) => profiles[k]?.wall).length / covered.length;
+    return thirds.flatMap(([third, from, to]) =>
       zoneDepth({
         name: 'reduction.axial',
         zone: `${sector.name} ${third}`,

@@ -63,10 +63,11 @@ export function resistance(c: CrownContext): Reading[] {
     const [a, b] = [c.finishR[k], c.finishR[(k + n / 2) % n]];
     return h === null || a === null || b === null ? [] : [toDegrees(Math.atan2(h, a + b))];
   });
+  const reason = c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered';
   if (shares.length < 18 || limits.length < n / 2)
     return [
-      ...refusal('resistance.share', null, ['min', 'mean'], 'share', 'no-wall'),
-      ...refusal('resistance.taper', null, ['min'], 'deg', 'no-wall'),
+      ...refusal('resistance.share', null, ['min', 'mean'], 'share', reason),
+      ...refusal('resistance.taper', null, ['min'], 'deg', reason),
     ];
   const least = shares.reduce((a, b) => (b.share < a.share ? b : a));
   const u = methodUncertainty('resistance.share', 'value');

@@ -23,7 +23,16 @@ export function taperWall(c: CrownContext): Reading[] {
     const w = c.anatomy.profiles[k]?.wall;
     return w ? radialPoint(c.azimuths[k], w.line.x, w.line.y) : undefined;
   };
-  const shared = { unit: 'deg' as const, azimuths: c.azimuths, stats, each, common, reason: 'no-wall' as const, point };
+  const shared = {
+    unit: 'deg' as const,
+    azimuths: c.azimuths,
+    covered: c.anatomy.covered,
+    stats,
+    each,
+    common,
+    reason: 'no-wall' as const,
+    point,
+  };
   return [
     ...aroundStats({ ...shared, name: 'taper.wall', values: c.taper }),
     ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean }),

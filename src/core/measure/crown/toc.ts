@@ -10,23 +10,25 @@ import type { CrownContext } from './context.ts';
  * @formula mean over the pairs of (taper at φ + taper at φ + 180°); within ± 30° of the sectors' middles, or all round
  * @units degrees
  * @frame tooth
- * @fails no-wall, when fewer than half of the pairs have both walls
+ * @fails not-covered; no-wall, when fewer than half of the pairs have both walls
  * @source measures.md 5
  * @example a frustum whose walls lean 6° has a total convergence of 12
  */
 export function toc(c: CrownContext): Reading[] {
   const n = c.azimuths.length;
-  const pairs = (accept: (azimuth: number) => boolean): { sums: number[]; all: number } => {
+  const pairs = (accept: (azimuth: number) => boolean): { sums: number[]; all: number; opposite: number } => {
     const sums: number[] = [];
     let all = 0;
+    let opposite = 0;
     for (let k = 0; k < n / 2; k++) {
       if (!accept(c.azimuths[k])) continue;
       all++;
+      if (c.anatomy.covered[k] && c.anatomy.covered[(k + n / 2) % n]) opposite++;
       const a = c.taper[k];
       const b = c.taper[(k + n / 2) % n];
       if (a !== null && b !== null) sums.push(a + b);
     }
-    return { sums, all };
+    return { sums, all, opposite };
   };
   // A pair is counted once, from whichever of its two ends lies in the first half turn.
   const near = (centre: number) => (a: number) => Math.abs(wrapDegrees(a - centre)) <= 30 || Math.abs(wrapDegrees(a + 180 - centre)) <= 30;
@@ -37,8 +39,9 @@ export function toc(c: CrownContext): Reading[] {
       ['toc.mean', () => true, null],
     ] as const
   ).flatMap(([name, accept, azimuth]): Reading[] => {
-    const { sums, all } = pairs(accept);
-    const coverage = sums.length / all;
+    const { sums, all, opposite } = pairs(accept);
+    if (opposite < all / 2) return refusal(name, null, ['mean'], 'deg', 'not-covered');
+    const coverage = sums.length / opposite;
     if (coverage < THRESHOLDS.coverageLeast) return refusal(name, null, ['mean'], 'deg', 'no-wall', coverage);
     const noise = 0.5 / Math.sqrt(Math.max(1, sums.length / 5));
     const U = expanded(noise, toDegrees(c.anatomy.alignment.turnError) * 0.2, methodUncertainty(name, 'mean'));

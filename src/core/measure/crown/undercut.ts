@@ -28,11 +28,12 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   const { profiles, alignment } = c.anatomy;
   const n = profiles.length;
   const seen = profiles.filter((p) => p?.wall).length;
+  const covered = c.anatomy.covered.filter(Boolean).length;
   const refuse = (): Reading[] => [
-    ...refusal('undercut.depth', zone, ['max'], 'mm', 'no-wall', seen / n),
-    ...refusal('undercut.area', zone, ['value'], 'mm2', 'no-wall', seen / n),
+    ...refusal('undercut.depth', zone, ['max'], 'mm', 'no-wall', seen / Math.max(1, covered)),
+    ...refusal('undercut.area', zone, ['value'], 'mm2', 'no-wall', seen / Math.max(1, covered)),
   ];
-  if (seen < n / 2) return refuse();
+  if (seen === 0 || seen < covered / 2) return refuse();
   const acrosses = profiles.map((p, k) => {
     const tilt = lean(c.azimuths[k]);
     const tan = tilt === null ? null : Math.tan(tilt * DEG);
@@ -50,11 +51,11 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   // The depth that a spot worth naming reaches: single scan lines lean one way by chance.
   hidden.sort((x, y) => y.d - x.d);
   const area = hidden.reduce((s, h) => s + h.cell, 0);
-  let covered = 0;
+  let reached = 0;
   const where =
     hidden.find((h) => {
-      covered += h.cell;
-      return covered >= SPOT;
+      reached += h.cell;
+      return reached >= SPOT;
     }) ?? null;
   const depth = where?.d ?? 0;
   const at = where && {
@@ -65,7 +66,7 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
       (profiles[where.k] as { z: readonly number[] }).z[where.i],
     ),
   };
-  const common = { zone, at, coverage: seen / n, samples: seen };
+  const common = { zone, at, coverage: seen / Math.max(1, covered), samples: seen };
   const tiltError = toDegrees(alignment.turnError) * DEG * 4;
   const U = expanded(0.35 * alignment.noise, zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
   return [

@@ -35,6 +35,7 @@ export function wallHeight(c: CrownContext): Reading[] {
     unit: 'mm',
     values,
     azimuths: c.azimuths,
+    covered: c.anatomy.covered,
     stats: ['min', 'median', 'mean', 'max'],
     each: 0.5 * c.anatomy.alignment.noise,
     common: c.anatomy.alignment.pointError,
@@ -52,7 +53,10 @@ export function wallHeight(c: CrownContext): Reading[] {
     return r === null || q === null ? [] : [r + q];
   });
   if (heights.length < n / 2 || widths.length < n / 4)
-    return [...out, ...refusal('wall.height.ratio', null, ['value'], 'ratio', 'no-wall')];
+    return [
+      ...out,
+      ...refusal('wall.height.ratio', null, ['value'], 'ratio', c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered'),
+    ];
   const ratio = mean(heights) / mean(widths);
   const u = methodUncertainty('wall.height', 'mean');
   out.push(reading({ name: 'wall.height.ratio', unit: 'ratio', value: ratio, U: expanded(u / mean(widths)), samples: heights.length }));

@@ -1,0 +1,28 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { PartialContext } from './context.ts';
+
+/**
+ * Grooves in the prepared walls of a partial crown: depth and width of each.
+ * @formula at levels 0.2 mm apart, in the ring of the wall's outermost points: width = distance of the notch's lips, where its steep sides level out; depth = largest distance of the notch under the chord of its lips; medians over the groove's height
+ * @units mm; zone = the side the groove is on
+ * @frame tooth
+ * @fails no-groove-cut
+ * @source measures.md 7, `groove.depth`, `.width`
+ * @example a half-round groove of radius 0.5 in a flat wall reads 0.5 deep and 1.0 wide
+ */
+export function groove(c: PartialContext): Reading[] {
+  if (c.grooves.length === 0)
+    return [
+      ...refusal('groove.depth', null, ['median'], 'mm', 'no-groove-cut'),
+      ...refusal('groove.width', null, ['median'], 'mm', 'no-groove-cut'),
+    ];
+  return c.grooves.flatMap(({ zone, groove: g }): Reading[] => {
+    const common = { zone, stat: 'median' as const, unit: 'mm' as const, samples: g.levels, at: { azimuth: g.azimuth, point: g.from } };
+    const noise = c.crown.anatomy.alignment.noise / Math.sqrt(g.levels);
+    return [
+      reading({ name: 'groove.depth', value: g.depth, U: expanded(noise, methodUncertainty('groove.depth', 'median')), ...common }),
+      reading({ name: 'groove.width', value: g.width, U: expanded(noise, methodUncertainty('groove.width', 'median')), ...common }),
+    ];
+  });
+}

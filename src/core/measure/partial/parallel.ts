@@ -1,0 +1,55 @@
+import { angleBetween, type Vec3 } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { PartialContext } from './context.ts';
+
+interface Guide {
+  readonly zone: string;
+  readonly direction: Vec3;
+  readonly u: number;
+  readonly at: Vec3;
+}
+
+/**
+ * Parallelism of grooves and pinholes: between each pair of them, and of each to the draw direction (zone ends in `draw`).
+ * @formula angle between the lines through their bottoms (groove) or along their walls (pinhole)
+ * @units degrees, not below 0
+ * @frame tooth
+ * @fails no-groove-cut, no-pinhole, no-pair
+ * @source measures.md 7, `groove.parallel`, `pin.parallel`
+ * @example two grooves cut with the handpiece held alike read 0
+ */
+export function parallel(c: PartialContext): Reading[] {
+  const grooves = c.grooves.map(({ zone, groove: g }): Guide => ({ zone, direction: g.direction, u: g.u, at: g.from }));
+  const pins = c.pins.flatMap(({ zone, pin }): Guide[] =>
+    pin.axis ? [{ zone, direction: pin.axis, u: PIN_U, at: [pin.x, pin.y, pin.rim] }] : [],
+  );
+  const pairs = grooves.flatMap((a, i) => grooves.slice(i + 1).map((b) => between('groove.parallel', a, b)));
+  return [
+    ...(grooves.length === 0 ? refusal('groove.parallel', null, ['value'], 'deg', 'no-groove-cut') : []),
+    ...(grooves.length === 1 ? refusal('groove.parallel', null, ['value'], 'deg', 'no-pair') : pairs),
+    ...grooves.flatMap((g) => toDraw('groove.parallel', g, c)),
+    ...(c.pins.length === 0 ? refusal('pin.parallel', null, ['value'], 'deg', 'no-pinhole') : []),
+    ...pins.flatMap((p) => [...toDraw('pin.parallel', p, c), ...grooves.map((g) => between('pin.parallel', p, g))]),
+  ];
+}
+
+/** degrees: how well a pinhole's axis is known from its short wall. */
+const PIN_U = 1;
+
+const between = (name: string, a: Guide, b: Guide): Reading =>
+  reading({
+    name,
+    zone: `${a.zone} ${b.zone}`,
+    unit: 'deg',
+    value: angleBetween(a.direction, b.direction),
+    U: expanded(a.u, b.u, methodUncertainty('groove.parallel', 'value')),
+    at: { point: a.at },
+  });
+
+function toDraw(name: string, g: Guide, c: PartialContext): Reading[] {
+  const { draw } = c.crown;
+  if (!draw) return refusal(name, `${g.zone} draw`, ['value'], 'deg', 'no-wall');
+  const U = expanded(g.u, methodUncertainty('draw.tilt', 'value'), methodUncertainty('groove.parallel', 'value'));
+  return [reading({ name, zone: `${g.zone} draw`, unit: 'deg', value: angleBetween(g.direction, draw.direction), U, at: { point: g.at } })];
+}

@@ -1,0 +1,26 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { PartialContext } from './context.ts';
+
+/**
+ * Pinholes: depth of each from the rim to the bottom.
+ * @formula median height of 16 rim places, 0.2 mm outside of the hole, over its lowest tenth, along the axis
+ * @units mm
+ * @frame tooth
+ * @fails no-pinhole
+ * @source measures.md 7, `pin.depth`
+ * @example a hole 2 mm deep in a level surface reads 2
+ */
+export function pin(c: PartialContext): Reading[] {
+  if (c.pins.length === 0) return refusal('pin.depth', null, ['value'], 'mm', 'no-pinhole');
+  return c.pins.map(({ zone, pin: p }) =>
+    reading({
+      name: 'pin.depth',
+      zone,
+      unit: 'mm',
+      value: p.rim - p.bottom,
+      U: expanded(0.6 * c.crown.anatomy.alignment.noise, methodUncertainty('pin.depth', 'value')),
+      at: { point: [p.x, p.y, p.bottom] },
+    }),
+  );
+}

@@ -1,0 +1,39 @@
+import { toDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { inSector, SECTORS } from '../../segment/sectors.ts';
+import { median } from '../../statistics/quantile.ts';
+import type { CrownContext } from '../crown/context.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+
+/**
+ * Angle of the proximal slices to the long axis.
+ * @formula median lean of the primary wall over the covered azimuths of the mesial and of the distal sector
+ * @units degrees, + converging occlusally
+ * @frame tooth
+ * @fails not-covered, no-wall
+ * @source measures.md 7, `slice.angle`
+ * @example a slice that leans 5° inward reads 5
+ */
+export function sliceAngle(c: CrownContext): Reading[] {
+  return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
+    const sector = SECTORS.find((s) => s.name === side) as (typeof SECTORS)[number];
+    const own = c.azimuths.flatMap((a, k) => (c.anatomy.covered[k] && inSector(a, sector) ? [k] : []));
+    const leans = own.flatMap((k) => c.lean[k] ?? []);
+    if (own.length < 8) return refusal('slice.angle', side, ['median'], 'deg', 'not-covered');
+    if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'deg', 'no-wall', leans.length / own.length);
+    const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('wall.lean', 'median'));
+    return [
+      reading({
+        name: 'slice.angle',
+        zone: side,
+        stat: 'median',
+        unit: 'deg',
+        value: median(leans),
+        U,
+        at: { azimuth: c.azimuths[own[own.length >> 1]] },
+        coverage: leans.length / own.length,
+        samples: leans.length,
+      }),
+    ];
+  });
+}
