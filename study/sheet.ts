@@ -3,6 +3,8 @@ import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
 import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
@@ -50,6 +52,10 @@ async function preparations(): Promise<PNG> {
     ['34', cleanClassII('distal', { width: 2.6 })],
     ['46', { ...cleanClassII('mesial'), boxes: [...cleanClassII('mesial').boxes, ...cleanClassII('distal').boxes] }],
     ['45', { ...cleanClassII('mesial', { width: 2.4 }), occlusal: null }],
+    ['46', CLEAN_ONLAY],
+    ['16', { ...CLEAN_ONLAY, covers: 'lingual' }],
+    ['26', CLEAN_PARTIAL],
+    ['13', THREE_QUARTER_ANTERIOR],
   ];
   const png = blank(cases.length * CELL, 3 * CELL, GROUND);
   for (const [i, [tooth, preparation]] of cases.entries()) {

@@ -1,5 +1,7 @@
 import * as v from 'valibot';
 import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_CROWN, type Recipe } from '#core/simulate/recipe.ts';
 
 const finite = v.pipe(v.number(), v.finite());
@@ -16,8 +18,7 @@ const sides = (lo: number, hi: number, d: { facial: number; mesial: number; ling
   );
 const C = CLEAN_CROWN;
 
-export const CrownRecipe = v.object({
-  kind: v.literal('crown'),
+const crownFields = {
   occlusal: v.optional(
     v.object({
       functional: v.optional(between(0, 4), C.occlusal.functional),
@@ -47,13 +48,13 @@ export const CrownRecipe = v.object({
   ),
   edgeRadius: v.optional(between(0, 1), C.edgeRadius),
   tilts: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), lean: between(-30, 30) })), []),
-});
+};
+export const CrownRecipe = v.object({ kind: v.literal('crown'), ...crownFields });
 
 const walls = sides(-30, 30, { facial: 4, mesial: -3, lingual: 4, distal: -3 });
 const O = CLEAN_CLASS_I.occlusal as NonNullable<CavityRecipe['occlusal']>;
 const B = box('mesial');
-export const CavityRecipeFile = v.object({
-  kind: v.literal('cavity'),
+const cavityFields = {
   occlusal: v.optional(
     v.nullable(
       v.object({
@@ -85,6 +86,45 @@ export const CavityRecipeFile = v.object({
     [],
   ),
   lineRadius: v.optional(between(0, 0.6), CLEAN_CLASS_I.lineRadius),
+};
+export const CavityRecipeFile = v.object({ kind: v.literal('cavity'), ...cavityFields });
+
+export const OnlayRecipeFile = v.object({
+  kind: v.literal('onlay'),
+  covers: v.optional(v.picklist(['facial', 'lingual']), CLEAN_ONLAY.covers),
+  cover: v.optional(v.object(crownFields), CLEAN_ONLAY.cover as never),
+  inside: v.optional(v.object(cavityFields), CLEAN_ONLAY.inside as never),
+});
+
+const G = groove('mesial');
+export const PartialRecipeFile = v.object({
+  kind: v.literal('partial'),
+  crown: v.optional(v.object(crownFields), CLEAN_PARTIAL.crown as never),
+  plate: v.optional(between(0, 0.9), CLEAN_PARTIAL.plate),
+  grooves: v.optional(
+    v.array(
+      v.object({
+        side: v.picklist(['mesial', 'distal']),
+        width: v.optional(between(0.4, 3), G.width),
+        depth: v.optional(between(0.2, 2), G.depth),
+        over: v.optional(between(0, 3), G.over),
+        leanOut: v.optional(between(-20, 20), 0),
+        leanFacial: v.optional(between(-20, 20), 0),
+      }),
+    ),
+    CLEAN_PARTIAL.grooves as never,
+  ),
+  pin: v.optional(
+    v.nullable(
+      v.object({
+        diameter: v.optional(between(0.4, 1), 0.7),
+        depth: v.optional(between(0.5, 3.5), 2),
+        lingual: v.optional(between(0, 4), 1.5),
+        ledge: v.optional(between(0.8, 2.5), 1.3),
+      }),
+    ),
+    null,
+  ),
 });
 
 /** `recipe.json` of the simulator. Everything but the tooth and the kind has a default: a clean preparation. */
@@ -92,7 +132,7 @@ export const RecipeFile = v.object({
   format: v.literal('veritor-recipe/1'),
   tooth: v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits')),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 1),
-  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile]),
+  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile]),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,
     distal: 0,

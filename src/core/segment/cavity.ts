@@ -84,8 +84,10 @@ export function takeCavityApart(
 ): CavityAnatomy {
   const outline = outlineOf(region, master.target);
   const plan: Plan = outline.map((o) => [o.p[0], o.p[1]]);
-  const floors = floorsOf(region, alignment.noise);
-  const open = floors.filter((f) => nearOutline(region, f, outline) < OPEN_WITHIN && Math.abs(f.centre[0]) > 1);
+  const floors = floorsOf(region, alignment.noise, covering ? TABLE_LEVEL : LEVEL);
+  const open = floors.filter(
+    (f) => nearOutline(region, f, outline) < (covering ? 1.5 : 1) * OPEN_WITHIN && (covering || Math.abs(f.centre[0]) > 1),
+  );
   const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
   const pulpal = merged(
     closed.filter((f) => f.area > 0.15 * Math.max(0, ...closed.map((q) => q.area))),
@@ -101,44 +103,35 @@ export function takeCavityApart(
   return { master, alignment, region, outline, plan, pulpal, boxes, parts: partsOf(region, pulpal, boxes, covering) };
 }
 
-/** mm beyond a floor's border at which one looks whether the ground rises, and by how much it must. */
-const BESIDE = 0.35;
-const RISE = 0.2;
+/** mm beyond a floor's border within which one looks how the ground goes on, and the heights that count. */
+const BESIDE = 0.4;
+const RISE = [0.2, 0.6] as const;
 
-/** Whether the ground rises beside a floor on at least two fifths of its border: a table on a cut cusp falls away instead. */
+/** Whether the ground beside a floor rises on more of its border than it falls: a table on a cut cusp falls away all round. */
 function sunken(r: TargetRegion, f: Floor): boolean {
-  const { adjacency } = r;
   const p = r.mesh.positions;
   const own = new Set(f.vertices);
-  const ring = new Set<number>();
-  for (const v of f.vertices)
-    for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) if (!own.has(adjacency.list[i])) ring.add(v);
-  let rising = 0;
-  for (const v of ring) {
-    // The highest point a few steps away from the floor tells a wall that rises from one that falls.
-    let far = [v];
-    const seen = new Set(far);
-    let highest = -Infinity;
-    for (let step = 0; step < 8 && far.length; step++) {
-      const next: number[] = [];
-      for (const u of far)
-        for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
-          const w = adjacency.list[i];
-          if (own.has(w) || seen.has(w)) continue;
-          seen.add(w);
-          if (Math.hypot(p[3 * w] - p[3 * v], p[3 * w + 1] - p[3 * v + 1]) > BESIDE) continue;
-          next.push(w);
-          highest = Math.max(highest, p[3 * w + 2] - p[3 * v + 2]);
-        }
-      far = next;
-    }
-    if (highest > RISE) rising++;
+  const key = (i: number, j: number): number => i * 4096 + j;
+  const cell = (v: number): [number, number] => [Math.floor(p[3 * v] / BESIDE), Math.floor(p[3 * v + 1] / BESIDE)];
+  const near = new Set<number>();
+  for (const v of f.vertices) {
+    const [i, j] = cell(v);
+    for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) near.add(key(i + di, j + dj));
   }
-  return rising >= 0.4 * ring.size;
+  let balance = 0;
+  for (let v = 0; v < r.areas.length; v++) {
+    if (!r.prepared[v] || own.has(v) || !near.has(key(...cell(v)))) continue;
+    const rise = p[3 * v + 2] - floorAt(f.plane, p[3 * v], p[3 * v + 1]);
+    if (Math.abs(rise) > RISE[0] && Math.abs(rise) < RISE[1]) balance += Math.sign(rise) * r.areas[v];
+  }
+  return balance > 0;
 }
 
 /** degrees from straight mesial or distal within which a floor that opens on the side belongs to a box, not to a shoulder. */
 const BOX_ARC = 38;
+/** mm² of a box's floor at the least, and how far to one side (tangent) its middle may lie: else it is a piece of shoulder. */
+const LEAST_BOX = 1.2;
+const OFF_CENTRE = 0.45;
 
 /** The part of the open floors that lies proximally, at one level. */
 function boxFloor(floors: readonly Floor[], r: TargetRegion, noise: number, sign: 1 | -1): Floor | null {
@@ -147,37 +140,34 @@ function boxFloor(floors: readonly Floor[], r: TargetRegion, noise: number, sign
   const clipped = floors.flatMap((f) => {
     const inArc = f.vertices.filter((v) => p[3 * v] * sign > 0 && Math.abs(p[3 * v + 1]) < tan * Math.abs(p[3 * v]));
     const q = floorOf(inArc, r, noise);
-    return q && q.area >= LEAST_FLOOR && q.area > 0.75 * f.area ? [q] : [];
+    return q && q.area >= LEAST_FLOOR && q.area > 0.9 * f.area ? [q] : [];
   });
   const largest = clipped.reduce<Floor | null>((a, b) => (!a || b.area > a.area ? b : a), null);
-  return (
-    largest &&
-    merged(
-      clipped.filter((f) => Math.abs(f.centre[2] - largest.centre[2]) < 0.3),
-      r,
-      noise,
-    )
-  );
+  if (!largest || largest.area < LEAST_BOX || Math.abs(largest.centre[1]) > OFF_CENTRE * Math.abs(largest.centre[0])) return null;
+  const level = clipped.filter((f) => Math.abs(f.centre[2] - largest.centre[2]) < 0.3);
+  return merged(level, r, noise);
 }
 
 const STEEP = Math.sin(THRESHOLDS.wallWithin_deg * DEG);
 const LEVEL = Math.cos(THRESHOLDS.wallWithin_deg * DEG);
 const isWall = (r: TargetRegion, v: number): boolean => r.prepared[v] === 1 && Math.abs(r.normals[3 * v + 2]) <= STEEP;
-const isFloor = (r: TargetRegion, v: number): boolean => r.prepared[v] === 1 && r.normals[3 * v + 2] >= LEVEL;
+/** Under covered cusps only what is truly level is a floor: their tables slope like the cusps did. */
+const TABLE_LEVEL = Math.cos(16 * DEG);
 
 /** Connected floor patches, the largest first. */
-function floorsOf(region: TargetRegion, noise: number): Floor[] {
+function floorsOf(region: TargetRegion, noise: number, level: number): Floor[] {
+  const isFloor = (v: number): boolean => region.prepared[v] === 1 && region.normals[3 * v + 2] >= level;
   const { adjacency, areas } = region;
   const seen = new Uint8Array(areas.length);
   const out: Floor[] = [];
   for (let s = 0; s < seen.length; s++) {
-    if (seen[s] || !isFloor(region, s)) continue;
+    if (seen[s] || !isFloor(s)) continue;
     const vertices = [s];
     seen[s] = 1;
     for (let k = 0; k < vertices.length; k++)
       for (let i = adjacency.start[vertices[k]]; i < adjacency.start[vertices[k] + 1]; i++) {
         const w = adjacency.list[i];
-        if (!seen[w] && isFloor(region, w)) {
+        if (!seen[w] && isFloor(w)) {
           seen[w] = 1;
           vertices.push(w);
         }

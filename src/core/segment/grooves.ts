@@ -1,7 +1,8 @@
 import { DEG, unit, type Vec3, wrapDegrees } from '../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../spatial/surface.ts';
-import { median } from '../statistics/quantile.ts';
+import { mean, median } from '../statistics/quantile.ts';
 import type { CrownAnatomy } from './crown.ts';
+import { type CrossChain, cutAcross } from './cut-across.ts';
 import { azimuthOf } from './sectors.ts';
 
 /** A groove (or a box cut like one) that runs up a prepared axial wall. */
@@ -20,9 +21,11 @@ export interface Groove {
   readonly levels: number;
 }
 
-/** mm between the levels at which the wall is cut across, degrees between the places of one level. */
+/** mm between the levels at which the wall is cut across, and between the places along a contour. */
 const LEVEL = 0.2;
-const BINS = 360;
+const PLACE = 0.05;
+/** degrees that a contour must run round the tooth. */
+const LEAST_TURN = 40;
 /** mm each side of a place in which the lips of a notch are looked for. */
 const REACH = 2.2;
 /** A notch: at least this deep (mm), with sides steeper than this against the wall between them. */
@@ -33,18 +36,21 @@ const LEAST_LENGTH = 0.8;
 /** A groove runs up the wall: cosine to the axis; and it is straight, which its direction's uncertainty (degrees) shows. */
 const STEEPEST = Math.cos(18 * DEG);
 const LEAST_KNOWN = 2.5;
+/** mm over which a side's steepness is taken. */
+const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
 const BESIDE = [0.15, 0.9] as const;
 /** degrees within which two tracks at the same heights are one groove read twice. */
 const SAME = 25;
 /** Half planes beyond the covered ones that are looked at. */
-const BEYOND = 3;
+const BEYOND = 8;
 /** degrees that a groove may wander between levels. */
 const LINK = 7;
 /** Walls steeper than this (cosine of the normal to the axis) are cut; tables and cusp slopes are not. */
 const WALL_Z = 0.6;
 
-type Ring = readonly (readonly [number, number] | null)[];
+/** Places along a contour, azimuth growing; null where it is not this side's steep wall. */
+type Contour = readonly (readonly [number, number] | null)[];
 interface Notch {
   readonly z: number;
   readonly azimuth: number;
@@ -54,11 +60,11 @@ interface Notch {
 }
 
 /**
- * Grooves in the outer wall: at every level the wall's outermost points form a ring; a notch in it has two lips, where its
+ * Grooves in the outer wall: at every level the wall is cut across the axis; a notch in that contour has two lips, where its
  * steep sides level out; notches over one another are a groove.
  */
 export function groovesOf(a: CrownAnatomy): Groove[] {
-  const notches = rings(a).flatMap(({ z, ring }) => notchesOf(ring, z, a.master.target));
+  const notches = contours(a).flatMap(({ z, line }) => notchesOf(line, z, a.master.target));
   const tracks: Notch[][] = [];
   for (const n of notches) {
     const t = tracks.find((q) => {
@@ -77,13 +83,10 @@ export function groovesOf(a: CrownAnatomy): Groove[] {
     .sort((p, q) => p.azimuth - q.azimuth);
 }
 
-/** The covered wall cut across the axis, level by level from the finish line up. */
-function rings(a: CrownAnatomy): { z: number; ring: Ring }[] {
+/** The covered wall cut across the axis, level by level from the finish line up: contours in the order in which they run. */
+function contours(a: CrownAnatomy): { z: number; line: Contour }[] {
   const { finishZ, wallTop, region } = a;
   if (!finishZ || !wallTop) return [];
-  const { mesh, prepared, normals } = region;
-  const p = mesh.positions;
-  const t = mesh.triangles;
   const n = a.covered.length;
   // A groove often ends the covered wall: its far lip may lie a little beyond.
   const reached = a.covered.map((_, k) =>
@@ -92,57 +95,48 @@ function rings(a: CrownAnatomy): { z: number; ring: Ring }[] {
   const foot = a.covered.reduce((m, c, k) => (c ? Math.min(m, finishZ[k]) : m), Infinity);
   const top = a.covered.reduce((m, c, k) => (c ? Math.max(m, wallTop[k]) : m), -Infinity);
   if (!(top > foot)) return [];
-  const count = Math.floor((top - foot) / LEVEL);
-  const out = Array.from({ length: count }, (_, i) => ({
-    z: foot + (i + 0.5) * LEVEL,
-    ring: new Array<readonly [number, number] | null>(BINS).fill(null),
-    wall: new Uint8Array(BINS),
-  }));
-  const put = (level: number, x: number, y: number, wall: boolean): void => {
-    const azimuth = azimuthOf(x, y);
-    if (!reached[Math.round((azimuth / 360) * n) % n]) return;
-    const bin = Math.floor((azimuth / 360) * BINS) % BINS;
-    const o = out[level];
-    const old = o.ring[bin];
-    if (old && x * x + y * y <= old[0] ** 2 + old[1] ** 2) return;
-    o.ring[bin] = [x, y];
-    o.wall[bin] = wall ? 1 : 0;
-  };
-  for (let f = 0; f < t.length; f += 3) {
-    const v = [t[f], t[f + 1], t[f + 2]];
-    if (!v.every((q) => prepared[q])) continue;
-    const wall = v.every((q) => Math.abs(normals[3 * q + 2]) < WALL_Z);
-    const z = v.map((q) => p[3 * q + 2]);
-    const first = Math.max(0, Math.ceil((Math.min(...z) - foot) / LEVEL - 0.5));
-    for (let i = first; i < count && out[i].z < Math.max(...z); i++) {
-      const ends: [number, number][] = [];
-      for (let k = 0; k < 3; k++) {
-        const [u, w] = [v[k], v[(k + 1) % 3]];
-        if (z[k] > out[i].z === z[(k + 1) % 3] > out[i].z) continue;
-        const s = (out[i].z - z[k]) / (z[(k + 1) % 3] - z[k]);
-        ends.push([p[3 * u] + s * (p[3 * w] - p[3 * u]), p[3 * u + 1] + s * (p[3 * w + 1] - p[3 * u + 1])]);
-      }
-      if (ends.length < 2) continue;
-      // So close together that no bin which the cut crosses stays empty.
-      const [e, b] = ends;
-      const steps = Math.ceil((Math.abs(wrapDegrees(azimuthOf(e[0], e[1]) - azimuthOf(b[0], b[1]))) * BINS) / 360) + 1;
-      for (let s = 0; s <= steps; s++) put(i, e[0] + ((b[0] - e[0]) * s) / steps, e[1] + ((b[1] - e[1]) * s) / steps, wall);
-    }
-  }
-  // Where the outermost surface is a table or a slope, what stands behind it is no wall of this side.
-  return out.map(({ z, ring, wall }) => ({ z, ring: ring.map((q, k) => (wall[k] ? q : null)) }));
+  const levels = Array.from({ length: Math.floor((top - foot) / LEVEL) }, (_, i) => foot + (i + 0.5) * LEVEL);
+  return cutAcross(region.mesh, region.normals, (v) => region.prepared[v] === 1, levels).flatMap((chains, i) =>
+    chains.flatMap((chain): { z: number; line: Contour }[] => {
+      let turned = 0;
+      for (let k = 1; k < chain.x.length; k++)
+        turned += wrapDegrees(azimuthOf(chain.x[k], chain.y[k]) - azimuthOf(chain.x[k - 1], chain.y[k - 1]));
+      // What does not run round the tooth is the wall of a pinhole or a scrap.
+      if (Math.abs(turned) < LEAST_TURN) return [];
+      const line = resampled(chain, PLACE).map(([x, y, steep]): readonly [number, number] | null =>
+        steep && reached[Math.round((azimuthOf(x, y) / 360) * n) % n] ? [x, y] : null,
+      );
+      return [{ z: levels[i], line: turned < 0 ? line.reverse() : line }];
+    }),
+  );
 }
 
-/** Notches of one ring: places under the chord of their surroundings whose two sides are steep and end in lips. */
-function notchesOf(ring: Ring, z: number, master: Surface<'tooth'>): Notch[] {
-  const under = ring.map((_, k) => underChord(ring, k));
+/** Places `step` mm apart along a chain; the third number tells whether the wall is steep there. */
+function resampled(c: CrossChain, step: number): [number, number, boolean][] {
+  const out: [number, number, boolean][] = [];
+  let left = 0;
+  for (let k = 1; k < c.x.length; k++) {
+    const l = Math.hypot(c.x[k] - c.x[k - 1], c.y[k] - c.y[k - 1]);
+    for (; left < l; left += step) {
+      const f = left / l;
+      const up = c.up[k - 1] + f * (c.up[k] - c.up[k - 1]);
+      out.push([c.x[k - 1] + f * (c.x[k] - c.x[k - 1]), c.y[k - 1] + f * (c.y[k] - c.y[k - 1]), Math.abs(up) < WALL_Z]);
+    }
+    left -= l;
+  }
+  return out;
+}
+
+/** Notches of one contour: places under the chord of their surroundings whose two sides are steep and end in lips. */
+function notchesOf(line: Contour, z: number, master: Surface<'tooth'>): Notch[] {
+  const under = line.map((_, k) => underChord(line, k));
   const out: Notch[] = [];
-  for (let k = 0; k < BINS; k++) {
+  for (let k = 0; k < line.length; k++) {
     if (under[k] < LEAST_DEPTH) continue;
     let highest = true;
-    for (let j = -4; j <= 4 && highest; j++) if (under[(k + j + BINS) % BINS] > under[k]) highest = false;
+    for (let j = -4; j <= 4 && highest; j++) if ((under[k + j] ?? 0) > under[k]) highest = false;
     if (!highest) continue;
-    const notch = notchAt(ring, k, z, master);
+    const notch = notchAt(line, k, z, master);
     if (!notch) continue;
     // A step beside a groove makes a wider notch of both: the narrower one is the groove.
     const same = out.findIndex((n) => Math.abs(wrapDegrees(n.azimuth - notch.azimuth)) < SAME);
@@ -152,17 +146,17 @@ function notchesOf(ring: Ring, z: number, master: Surface<'tooth'>): Notch[] {
   return out;
 }
 
-const at = (ring: Ring, k: number) => ring[((k % BINS) + BINS) % BINS];
+const at = (line: Contour, k: number): readonly [number, number] | null => line[k] ?? null;
 
 /** Largest distance of a place under the chords between places each side of it. */
-function underChord(ring: Ring, k: number): number {
-  const c = ring[k];
+function underChord(line: Contour, k: number): number {
+  const c = line[k];
   if (!c) return 0;
   let most = 0;
   const side = (sign: 1 | -1): (readonly [number, number])[] => {
     const list: (readonly [number, number])[] = [];
     for (let j = 1; j < 60; j++) {
-      const q = at(ring, k + sign * j);
+      const q = at(line, k + sign * j);
       if (!q) continue;
       if (Math.hypot(q[0] - c[0], q[1] - c[1]) > REACH) break;
       if (j % 2 === 1) list.push(q);
@@ -180,8 +174,8 @@ function underChord(ring: Ring, k: number): number {
   return most;
 }
 
-function notchAt(ring: Ring, k: number, z: number, master: Surface<'tooth'>): Notch | null {
-  const c = at(ring, k) as readonly [number, number];
+function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>): Notch | null {
+  const c = at(line, k) as readonly [number, number];
   // Steep is meant against the tooth's own side: a step across the wall has one side that runs along with it.
   const hit = newClosest();
   const normal: [number, number, number] = [0, 0, 0];
@@ -190,26 +184,26 @@ function notchAt(ring: Ring, k: number, z: number, master: Surface<'tooth'>): No
   const l0 = Math.hypot(normal[0], normal[1]);
   if (l0 < 0.3) return null;
   const first = [normal[1] / l0, -normal[0] / l0] as const;
-  const along = wallBeside(ring, k, first) ?? first;
+  const along = wallBeside(line, k, first) ?? first;
   const out = [-along[1], along[0]] as const;
   const local = (q: readonly [number, number]): [number, number] => [
     (q[0] - c[0]) * along[0] + (q[1] - c[1]) * along[1],
     (q[0] - c[0]) * out[0] + (q[1] - c[1]) * out[1],
   ];
-  const lips = ([1, -1] as const).map((sign) => lip(ring, k, sign, local));
+  const lips = ([1, -1] as const).map((sign) => lip(line, k, sign, local));
   const [e, b] = lips;
   if (!e || !b) return null;
   const l = Math.hypot(e[0] - b[0], e[1] - b[1]);
-  // Deepest place of the notch under the chord of its lips, as a mean of the deepest three: one point is noise.
   const depths: number[] = [];
   for (let j = -b[2]; j <= e[2]; j++) {
-    const q = at(ring, k + j);
+    const q = at(line, k + j);
     if (!q) continue;
     const [u, v] = local(q);
     depths.push(((u - b[0]) * (e[1] - b[1]) - (v - b[1]) * (e[0] - b[0])) / l);
   }
-  const deepest = depths.sort((p, q) => q - p);
-  const depth = deepest.length >= 3 ? (deepest[0] + deepest[1] + deepest[2]) / 3 : 0;
+  // The bottom is a fifth of the notch's places: fewer would be noise, more the sides of a round one.
+  const bottoms = depths.sort((p, q) => q - p).slice(0, Math.max(3, Math.round(depths.length / 5)));
+  const depth = mean(bottoms);
   if (depth < LEAST_DEPTH || l > 2 * REACH) return null;
   const middle = [(b[0] + e[0]) / 2, (b[1] + e[1]) / 2];
   const across = [(e[1] - b[1]) / l, -(e[0] - b[0]) / l];
@@ -221,16 +215,16 @@ function notchAt(ring: Ring, k: number, z: number, master: Surface<'tooth'>): No
 }
 
 /** Direction of the wall on the notch's lingual side, where a partial crown always has one; null when too little was seen. */
-function wallBeside(ring: Ring, k: number, along: readonly [number, number]): readonly [number, number] | null {
-  const c = at(ring, k) as readonly [number, number];
-  const sign = k < BINS / 2 ? 1 : -1;
+function wallBeside(line: Contour, k: number, along: readonly [number, number]): readonly [number, number] | null {
+  const c = at(line, k) as readonly [number, number];
+  const sign = azimuthOf(c[0], c[1]) < 180 ? 1 : -1;
   const local = (q: readonly [number, number]): [number, number] => [
     (q[0] - c[0]) * along[0] + (q[1] - c[1]) * along[1],
     -(q[0] - c[0]) * along[1] + (q[1] - c[1]) * along[0],
   ];
-  const from = lip(ring, k, sign, local);
+  const from = lip(line, k, sign, local);
   if (!from) return null;
-  const wall = Array.from({ length: 60 }, (_, j) => at(ring, k + sign * (j + 1)))
+  const wall = Array.from({ length: 60 }, (_, j) => at(line, k + sign * (j + 1)))
     .flatMap((q) => (q ? [local(q)] : []))
     .filter(([u]) => Math.abs(u - from[0]) > BESIDE[0] && Math.abs(u - from[0]) < BESIDE[1] && u * sign > from[0] * sign);
   if (wall.length < 5) return null;
@@ -243,35 +237,39 @@ function wallBeside(ring: Ring, k: number, along: readonly [number, number]): re
 
 /** Where the notch's side on one hand levels out: (along, outward) from the bottom and how many places on; null when it has no steep side there. */
 function lip(
-  ring: Ring,
+  line: Contour,
   k: number,
   sign: 1 | -1,
   local: (q: readonly [number, number]) => [number, number],
 ): readonly [number, number, number] | null {
-  let before: [number, number] = [0, 0];
-  let climbing = false;
-  let level = 0;
-  let last: [number, number, number] = [0, 0, 0];
-  for (let j = 1; j < 60; j++) {
-    const q = at(ring, k + sign * j);
+  // The side's places in order; a gap of a few may be a scanner's, a longer one ends the wall.
+  const way: [number, number, number][] = [[0, 0, 0]];
+  for (let j = 1, gap = 0; j < 60 && gap <= 3; j++) {
+    const q = at(line, k + sign * j);
     if (!q) {
-      // A gap of two places may be a scanner's; a longer one ends the wall.
-      if (++level > 3) break;
+      gap++;
       continue;
     }
-    const here = local(q);
-    const run = Math.abs(here[0] - before[0]);
-    if (run < 0.05 && here[1] - before[1] < 0.05) continue;
-    const steep = here[1] - before[1] > STEEP * run;
-    if (steep) {
-      climbing = true;
-      level = 0;
-      last = [here[0], here[1], j];
-    } else if (climbing && ++level >= 2) return last;
-    if (Math.abs(here[0]) > REACH) break;
-    before = here;
+    gap = 0;
+    const [u, v] = local(q);
+    way.push([u, v, j]);
+    if (Math.abs(u) > REACH) break;
   }
-  return climbing && last[1] > LEAST_DEPTH ? last : null;
+  let climbing = false;
+  for (let i = 0; i < way.length; i++) {
+    const [u, v] = way[i];
+    const ahead = way.slice(i + 1).find((q) => Math.hypot(q[0] - u, q[1] - v) >= LOOK);
+    // Steepness over a fifth of a millimetre: from place to place it would be noise.
+    const steep = ahead !== undefined && ahead[1] - v > STEEP * Math.abs(ahead[0] - u);
+    if (steep) climbing = true;
+    else if (climbing && v > LEAST_DEPTH) {
+      // The corner itself: of what follows closely, the place that stands out most.
+      const near = way.slice(i).filter((q) => Math.hypot(q[0] - u, q[1] - v) <= LOOK);
+      const corner = near.reduce((a, b) => (b[1] - STEEP * Math.abs(b[0]) > a[1] - STEEP * Math.abs(a[0]) ? b : a));
+      return corner;
+    }
+  }
+  return null;
 }
 
 function grooveOf(t: readonly Notch[], noise: number): Groove {

@@ -1,4 +1,6 @@
 import type { CavityRecipe } from './cavity/recipe.ts';
+import type { OnlayRecipe } from './onlay/recipe.ts';
+import type { PartialRecipe } from './partial/recipe.ts';
 
 /** What was cut, in the words of the trade; the simulator makes it so and knows the true values from it. */
 export type Sides = { readonly facial: number; readonly mesial: number; readonly lingual: number; readonly distal: number };
@@ -38,12 +40,14 @@ export interface CrownRecipe {
   readonly tilts: readonly { readonly azimuth: number; readonly halfWidth: number; readonly lean: number }[];
 }
 
+export type Preparation = CrownRecipe | CavityRecipe | OnlayRecipe | PartialRecipe;
+
 export interface Recipe {
   readonly format: 'veritor-recipe/1';
   /** FDI. */
   readonly tooth: string;
   readonly seed: number;
-  readonly preparation: CrownRecipe | CavityRecipe;
+  readonly preparation: Preparation;
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
   readonly scan: ScanRecipe;
 }
@@ -77,7 +81,7 @@ export const CLEAN_CROWN: CrownRecipe = {
   tilts: [],
 };
 
-export const defaultRecipe = (tooth: string, seed: number, preparation: CrownRecipe | CavityRecipe = CLEAN_CROWN): Recipe => ({
+export const defaultRecipe = (tooth: string, seed: number, preparation: Preparation = CLEAN_CROWN): Recipe => ({
   format: 'veritor-recipe/1',
   tooth,
   seed,

@@ -4,15 +4,21 @@ import { type MasterDescription, type MasterMeshes, PART } from '../master/maste
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
+import type { CavityRecipe } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import { damageBall } from './damage.ts';
+import { onlayParts } from './onlay/onlay.ts';
+import { grooveSolid, halfSpace, partialParts, shaft } from './partial/partial.ts';
 import type { Recipe } from './recipe.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
+import type { Solid } from './tooth/tessellate.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
 import { crownTruth, type Truth } from './truth/crown-truth.ts';
 import { damageTruth } from './truth/damage-truth.ts';
+import { onlayTruth } from './truth/onlay-truth.ts';
+import { partialTruth } from './truth/partial-truth.ts';
 import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
 
 export interface SimulatedMaster {
@@ -166,17 +172,57 @@ export class Workshop {
   }
 
   private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {
-    if (p.kind === 'crown') return keep(body.intersect(keep(this.kernel.make(new CrownEnvelope(this.typodont, p).solid()))));
-    const parts = cavityParts(this.typodont, p);
-    const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-    return lofts.reduce((left, l) => keep(left.subtract(keep(this.kernel.make(loftSolid(l))))), body);
+    const { typodont, kernel } = this;
+    const made = (s: Solid): Body => keep(kernel.make(s));
+    const hollowed = (from: Body, c: CavityRecipe): Body => {
+      const parts = cavityParts(typodont, c);
+      const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
+      return lofts.reduce((left, l) => keep(left.subtract(made(loftSolid(l)))), from);
+    };
+    const top = typodont.target.plan.height + 3;
+    switch (p.kind) {
+      case 'crown':
+        return keep(body.intersect(made(new CrownEnvelope(typodont, p).solid())));
+      case 'cavity':
+        return hollowed(body, p);
+      case 'onlay': {
+        const { envelope, splitY, sign } = onlayParts(typodont, p);
+        const covered = keep(keep(body.intersect(made(halfSpace(splitY, sign)))).intersect(made(envelope.solid())));
+        const kept = keep(body.intersect(made(halfSpace(splitY, sign === 1 ? -1 : 1))));
+        return hollowed(keep(covered.add(kept)), { ...p.inside, kind: 'cavity' });
+      }
+      case 'partial': {
+        const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
+        const plate = keep(keep(body.intersect(made(halfSpace(plateY, 1)))).intersect(made(envelope.topSolid())));
+        const stump = keep(keep(body.intersect(made(envelope.solid()))).add(plate));
+        const cutters = [
+          ...grooves.map((g) => grooveSolid(g, top)),
+          ...(pin
+            ? [shaft(pin.x, pin.y, (p.pin?.ledge ?? 1) * Math.SQRT1_2, pin.ledge, top, 4), shaft(pin.x, pin.y, pin.radius, pin.bottom, top)]
+            : []),
+        ];
+        return cutters.reduce((left, c) => keep(left.subtract(made(c))), stump);
+      }
+    }
   }
 }
 
 function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage'>): Truth[] {
   const p = recipe.preparation;
-  const own = p.kind === 'crown' ? crownTruth(t, new CrownEnvelope(t, p)) : cavityTruth(t, p);
-  return [...own, ...damageTruth(t, recipe.neighbourDamage)];
+  return [...preparationTruth(t, p), ...damageTruth(t, recipe.neighbourDamage)];
+}
+
+function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
+  switch (p.kind) {
+    case 'crown':
+      return crownTruth(t, new CrownEnvelope(t, p));
+    case 'cavity':
+      return cavityTruth(t, p);
+    case 'onlay':
+      return onlayTruth(t, p);
+    case 'partial':
+      return partialTruth(t, p);
+  }
 }
 
 export const simulate = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>

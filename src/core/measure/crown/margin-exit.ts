@@ -33,7 +33,10 @@ function exitAngle(p: Profile, tau: number, gingiva: number): number | null {
   const from = (r: number, z: number): number => Math.hypot(r - finish.r, z - finish.z);
   const first = p.r.findIndex((r, i) => from(r, p.z[i]) > 0.03 && r <= finish.r + 0.02);
   if (first < 0) return null;
-  const inside = fitDirection(p.r, p.z, first, Math.min(p.r.length, first + Math.ceil(INSIDE_MM / STEP) + 1));
+  // The edge itself is the first of the points: a floor that curves up would lean more, the farther inside it is read.
+  let last = first;
+  while (last < p.r.length && from(p.r[last], p.z[last]) <= INSIDE_MM + STEP / 2) last++;
+  const inside = fitDirection([finish.r, ...p.r.slice(first, last)], [finish.z, ...p.z.slice(first, last)], 0, last - first + 1);
   // Outside runs along the uncut tooth until the gingiva or 0.5 mm.
   const { r, z, depth } = p.outside;
   let start = 0;

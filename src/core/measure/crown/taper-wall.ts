@@ -2,8 +2,13 @@ import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown.ts';
+import { STEP } from '../../segment/profile.ts';
+import { median } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
+
+/** mm: what the rounding left at a wall's ends may shift them. */
+const ROUNDED = 0.012;
 
 /**
  * Taper of the primary axial wall against the draw direction, and its lean to the long axis, by azimuth.
@@ -16,7 +21,10 @@ import type { CrownContext } from './context.ts';
  */
 export function taperWall(c: CrownContext): Reading[] {
   const u = present(c.anatomy.profiles.map((p) => p?.wall?.u ?? null));
-  const each = u.length ? Math.sqrt(u.reduce((s, v) => s + v * v, 0) / u.length) / 1.6 : 0;
+  const lengths = c.anatomy.profiles.flatMap((p) => (p?.wall ? [(p.wall.to - p.wall.from) * STEP] : []));
+  // Rounded ends lean on a low wall.
+  const rounded = lengths.length ? toDegrees(ROUNDED / median(lengths)) : 0;
+  const each = u.length ? Math.hypot(Math.sqrt(u.reduce((s, v) => s + v * v, 0) / u.length) / 1.6, rounded) : 0;
   const common = toDegrees(c.anatomy.alignment.turnError);
   const stats = ['min', 'p05', 'median', 'mean', 'p95', 'max'] as const;
   const point = (k: number) => {

@@ -36,7 +36,7 @@ export function wallHeight(c: CrownContext): Reading[] {
     values,
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
-    stats: ['min', 'median', 'mean', 'max'],
+    stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     each: 0.5 * c.anatomy.alignment.noise,
     common: c.anatomy.alignment.pointError,
     reason: 'no-wall',

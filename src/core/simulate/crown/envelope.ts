@@ -195,6 +195,31 @@ export class CrownEnvelope {
     return { finish, width, lean, wallTop, wallFoot: alongWall[1], edge, line };
   }
 
+  /** Closed solid under the reduced top alone, its sides far out: what lowers a plate without touching its face. */
+  topSolid(azimuths = 240): Solid {
+    const radii = Array.from({ length: 60 }, (_, i) => 0.16 * (i + 1));
+    const positions: number[] = [0, 0, this.topAt(0, 0), 0, 0, -9];
+    const n = radii.length + 1;
+    const id = (j: number, i: number) => 2 + (j % azimuths) * n + i;
+    for (let j = 0; j < azimuths; j++) {
+      const phi = (2 * Math.PI * j) / azimuths;
+      const [s, c] = [Math.sin(phi), Math.cos(phi)];
+      for (const r of radii) positions.push(r * s, r * c, this.topAt(r * s, r * c));
+      const last = radii[radii.length - 1];
+      positions.push(last * s, last * c, -9);
+    }
+    const triangles: number[] = [];
+    for (let j = 0; j < azimuths; j++) {
+      triangles.push(0, id(j + 1, 0), id(j, 0));
+      for (let i = 0; i + 1 < n; i++) {
+        const [a, b, c, d] = [id(j, i), id(j, i + 1), id(j + 1, i + 1), id(j + 1, i)];
+        triangles.push(a, c, b, a, d, c);
+      }
+      triangles.push(1, id(j, n - 1), id(j + 1, n - 1));
+    }
+    return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+  }
+
   /** Closed solid: the profiles swept round the axis, with a floor well below the finish line. */
   solid(azimuths = 480): Solid {
     const profiles = Array.from({ length: azimuths }, (_, j) => this.profile((2 * Math.PI * j) / azimuths).line);

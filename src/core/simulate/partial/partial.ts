@@ -1,0 +1,144 @@
+import { toRadians } from '../../linalg/vec.ts';
+import { CrownEnvelope } from '../crown/envelope.ts';
+import type { Solid } from '../tooth/tessellate.ts';
+import type { Typodont } from '../typodont.ts';
+import type { GrooveRecipe, PartialRecipe } from './recipe.ts';
+
+/** A groove's cutter in place, in the construction frame. */
+export interface PlacedGroove {
+  readonly recipe: GrooveRecipe;
+  /** Azimuth (radians) of the groove's middle, outward normal of the wall there. */
+  readonly phi: number;
+  readonly out: readonly [number, number];
+  readonly from: number;
+  readonly to: number;
+  /** Middle of the cutter's round end at a height. */
+  centre(z: number): readonly [number, number];
+}
+
+export interface PartialParts {
+  readonly envelope: CrownEnvelope;
+  /** y in front of which the facial plate stands. */
+  readonly plateY: number;
+  readonly grooves: readonly PlacedGroove[];
+  readonly pin: null | { readonly x: number; readonly y: number; readonly radius: number; readonly bottom: number; readonly ledge: number };
+}
+
+/** mm of wall between a groove and the plate's inner face. */
+const LAND = 0.35;
+
+export function partialParts(t: Typodont, r: PartialRecipe): PartialParts {
+  const envelope = new CrownEnvelope(t, { ...r.crown, kind: 'crown' });
+  const plateY = (r.plate * t.target.plan.fl) / 2;
+  const grooves = r.grooves.map((g) => place(envelope, g, plateY));
+  const pin = r.pin && {
+    x: 0,
+    y: -r.pin.lingual,
+    radius: r.pin.diameter / 2,
+    ledge: envelope.topAt(0, -r.pin.lingual - 0.3),
+    bottom: envelope.topAt(0, -r.pin.lingual - 0.3) - r.pin.depth,
+  };
+  return { envelope, plateY, grooves, pin };
+}
+
+/** The wall's point at an azimuth and height (construction frame); null above the wall's top. */
+export function wallAt(e: CrownEnvelope, phi: number, z: number): readonly [number, number] {
+  const p = e.profile(phi);
+  const foot = p.finish[0] - p.width;
+  const r = foot - (z - p.finish[1]) * Math.tan(toRadians(p.lean));
+  return [r * Math.sin(phi), r * Math.cos(phi)];
+}
+
+function place(e: CrownEnvelope, g: GrooveRecipe, plateY: number): PlacedGroove {
+  const s = g.side === 'mesial' ? 1 : -1;
+  const y = plateY - LAND - g.width / 2;
+  // Azimuth at which the wall's middle passes that y.
+  let phi = (s * Math.PI) / 2;
+  let middle = 0;
+  for (let i = 0; i < 12; i++) {
+    const p = e.profile(phi);
+    middle = (p.wallFoot + p.edge[1]) / 2;
+    const w = wallAt(e, phi, middle);
+    phi = Math.atan2(w[0], y);
+  }
+  const p = e.profile(phi);
+  const [a, b] = [wallAt(e, phi - 0.1, middle), wallAt(e, phi + 0.1, middle)];
+  const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  // Walking on in azimuth the outside lies to the left.
+  const out: [number, number] = [-(b[1] - a[1]) / l, (b[0] - a[0]) / l];
+  const w = wallAt(e, phi, middle);
+  const axis: [number, number] = [w[0] - out[0] * (g.depth - g.width / 2), w[1] - out[1] * (g.depth - g.width / 2)];
+  const tanOut = Math.tan(toRadians(g.leanOut));
+  const tanFacial = Math.tan(toRadians(g.leanFacial));
+  return {
+    recipe: g,
+    phi,
+    out,
+    from: p.finish[1] + g.over,
+    to: p.edge[1],
+    centre: (z) => [axis[0] + (z - middle) * tanOut * out[0], axis[1] + (z - middle) * (tanOut * out[1] + tanFacial)],
+  };
+}
+
+/** The groove's cutter swept in from outside: a stadium over the groove's height, leaned as the handpiece was. */
+export function grooveSolid(g: PlacedGroove, top: number): Solid {
+  const n = 48;
+  const radius = g.recipe.width / 2;
+  const side: [number, number] = [-g.out[1], g.out[0]];
+  const ring = (z: number): number[] => {
+    const c = g.centre(z);
+    const at = (across: number, outward: number): number[] => [
+      c[0] + across * side[0] + outward * g.out[0],
+      c[1] + across * side[1] + outward * g.out[1],
+      z,
+    ];
+    // Round end inward, straight sides outward.
+    const points: number[] = [];
+    for (let i = 0; i <= n; i++) points.push(...at(-radius * Math.cos((Math.PI * i) / n), -radius * Math.sin((Math.PI * i) / n)));
+    points.push(...at(radius, 3), ...at(-radius, 3));
+    return points;
+  };
+  return prism([ring(g.from), ring(top)]);
+}
+
+/** A closed solid between two rings of the same number of points, one over the other, whichever way they run. */
+export function prism(rings: readonly number[][]): Solid {
+  const n = rings[0].length / 3;
+  const low = rings[0];
+  let area = 0;
+  for (let i = 0; i < n; i++) {
+    const j = (i + 1) % n;
+    area += low[3 * i] * low[3 * j + 1] - low[3 * j] * low[3 * i + 1];
+  }
+  const mean = (r: readonly number[], k: number): number => r.filter((_, i) => i % 3 === k).reduce((s, v) => s + v, 0) / n;
+  const positions = [...rings.flat(), ...rings.flatMap((r) => [mean(r, 0), mean(r, 1), r[2]])];
+  const triangles: number[] = [];
+  const add = (a: number, b: number, c: number): number => (area > 0 ? triangles.push(a, b, c) : triangles.push(a, c, b));
+  const [bottom, top] = [2 * n, 2 * n + 1];
+  for (let i = 0; i < n; i++) {
+    const j = (i + 1) % n;
+    add(i, j, n + j);
+    add(i, n + j, n + i);
+    add(bottom, j, i);
+    add(top, n + i, n + j);
+  }
+  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}
+
+/** A round or square cutter straight down the axis. */
+export const shaft = (x: number, y: number, radius: number, from: number, to: number, corners = 48): Solid =>
+  prism(
+    [from, to].map((z) =>
+      Array.from({ length: corners }, (_, i) => {
+        const a = (2 * Math.PI * (i + 0.5)) / corners;
+        return [x + radius * Math.cos(a), y + radius * Math.sin(a), z];
+      }).flat(),
+    ),
+  );
+
+/** Everything on one side of a plane y = const: sign +1 facial of it. */
+export function halfSpace(y: number, sign: 1 | -1): Solid {
+  const far = y + sign * 30;
+  const ring = (z: number): number[] => [-30, y, z, 30, y, z, 30, far, z, -30, far, z];
+  return prism([ring(-20), ring(30)]);
+}

@@ -1,0 +1,56 @@
+import { describe, expect, test } from 'vitest';
+import { prepareMaster } from '#core/master/master.ts';
+import { measure } from '#core/pipeline.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
+import { defaultRecipe, type Preparation } from '#core/simulate/recipe.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { solidKernel } from '../../src/files/solid-kernel.ts';
+
+const kernel = await solidKernel();
+const scan = { ...defaultRecipe('16', 1).scan, triangles: 80_000 };
+const NO_DAMAGE = { mesial: 0, distal: 0 };
+
+/** Readings against the truth that the construction gives, by name. */
+function compared(workshop: Workshop, preparation: Preparation, seed: number) {
+  const made = workshop.cut({ preparation, neighbourDamage: NO_DAMAGE, scan }, seed);
+  const { readings } = measure(preparation.kind, made.scan.mesh, prepareMaster(workshop.master.description, workshop.master.meshes));
+  return made.truth().flatMap((t) => {
+    const r = readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat);
+    return r ? [{ ...t, read: r.value, U: r.U }] : [];
+  });
+}
+
+const errors = (rows: ReturnType<typeof compared>, name: RegExp): number[] =>
+  rows.flatMap((r) =>
+    name.test(r.name) && r.read !== null && (r.stat === 'median' || r.stat === 'value' || r.stat === 'mean') ? [r.read - r.value] : [],
+  );
+
+const workshop = new Workshop('16', 5, kernel);
+
+describe('an onlay over the lingual cusps', () => {
+  const rows = compared(workshop, { ...CLEAN_ONLAY, covers: 'lingual' }, 3);
+  test('is read as it was built', () => {
+    for (const e of errors(rows, /^margin\.width$/)) expect(Math.abs(e)).toBeLessThan(0.04);
+    for (const e of errors(rows, /^(depth\.pulpal|box\.(height|width|axialdepth))$/)) expect(Math.abs(e)).toBeLessThan(0.1);
+    for (const e of errors(rows, /^divergence$/)) expect(Math.abs(e)).toBeLessThan(2.5);
+  });
+  test('nine of ten true values lie within U', () => {
+    const known = rows.filter((r) => r.read !== null);
+    expect(known.length).toBeGreaterThan(50);
+    expect(known.filter((r) => Math.abs((r.read as number) - r.value) <= (r.U as number)).length / known.length).toBeGreaterThan(0.9);
+  });
+});
+
+describe('a three-quarter crown whose second groove leans', () => {
+  const rows = compared(workshop, { ...CLEAN_PARTIAL, grooves: [groove('mesial'), groove('distal', { leanFacial: 8 })] }, 4);
+  const of = (name: string, zone: string) => rows.find((r) => r.name === name && r.zone === zone) as (typeof rows)[number];
+  test('shows both grooves and the angle between them', () => {
+    for (const side of ['mesial', 'distal']) expect(Math.abs((of('groove.width', side).read as number) - 1)).toBeLessThan(0.08);
+    expect(of('groove.parallel', 'mesial distal').value).toBeCloseTo(8, 0);
+    expect(Math.abs((of('groove.parallel', 'mesial distal').read as number) - 8)).toBeLessThan(1.5);
+  });
+  test('has its margin all round the covered side', () => {
+    for (const e of errors(rows, /^margin\.width$/)) expect(Math.abs(e)).toBeLessThan(0.04);
+  });
+});
