@@ -1,3 +1,4 @@
+import type { HandMethod } from '#core/score/hand.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
 
@@ -91,6 +92,9 @@ export interface TargetView {
   readonly value: number | null;
   readonly U: number | null;
   readonly reason: string | null;
+  /** The instructor's own reading at this place, and what the scan says there besides. */
+  readonly hand: { readonly method: HandMethod; readonly lo: number; readonly hi: number } | null;
+  readonly scanned: { readonly value: number; readonly U: number | null } | null;
   readonly coverage: number | null;
   readonly azimuth: number | null;
   /** Place in the display frame: x as on the picture, y facial, z occlusal. */
@@ -121,6 +125,9 @@ export interface CriticalView {
   readonly verdict: Verdict;
   readonly made: boolean;
   readonly waived: boolean;
+  readonly reading: string;
+  readonly zone: string | null;
+  readonly stat: string;
   readonly reason: string | null;
   readonly value: number | null;
   readonly U: number | null;
@@ -160,6 +167,8 @@ export interface BenchView {
     readonly released: boolean;
   };
   readonly score: ScoreView;
+  /** The course's phrase bank; `about` is the beginning of the readings that a phrase speaks of. */
+  readonly phrases: readonly { readonly about: string; readonly body: string }[];
   readonly measurement: { id: number; fileName: string; rms: number; seconds: number; display: string; profiles: string } | null;
   readonly bands: DepthBands;
   readonly kind: string;

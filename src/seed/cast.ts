@@ -1,5 +1,7 @@
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 
 /** The made-up people of Harbour Lane School of Dentistry. */
@@ -121,6 +123,22 @@ export const EXERCISES: readonly Exercise[] = [
     rubric: 'metal-ceramic-facial-practice',
     master: 'Upper left second premolar, series H',
   },
+  {
+    id: 'onlay-46',
+    title: 'Ceramic onlay on 46',
+    tooth: '46',
+    task: { kind: 'onlay', aim: CLEAN_ONLAY },
+    rubric: 'onlay-ceramic-practice',
+    master: 'Lower right first molar, series H',
+  },
+  {
+    id: 'three-quarter-26',
+    title: 'Three-quarter crown on 26',
+    tooth: '26',
+    task: { kind: 'partial', aim: CLEAN_PARTIAL },
+    rubric: 'three-quarter-posterior-practice',
+    master: 'Upper left first molar, series H',
+  },
 ];
 
 /** Six weeks; the last of them is the one on the bench today. */
@@ -130,6 +148,8 @@ export const SITTINGS = [
   { id: 'class1-37-w3', exercise: 'class1-37', title: 'First cavity, week 3', heldOn: '2026-11-02' },
   { id: 'crown-22-w4', exercise: 'crown-22', title: 'Anterior crown, week 4', heldOn: '2026-11-09' },
   { id: 'crown-25-w5', exercise: 'crown-25', title: 'Metal-ceramic crown, week 5', heldOn: '2026-11-16' },
+  { id: 'three-quarter-26-w6', exercise: 'three-quarter-26', title: 'Three-quarter crown, week 6', heldOn: '2026-11-20' },
+  { id: 'onlay-46-w6', exercise: 'onlay-46', title: 'Ceramic onlay, week 6', heldOn: '2026-11-21' },
   { id: 'class2-34-w6', exercise: 'class2-34', title: 'Class II practice, week 6', heldOn: '2026-11-23' },
   { id: 'crown-16-w6', exercise: 'crown-16', title: 'Crown practice, week 6', heldOn: '2026-11-24' },
 ] as const;
@@ -138,6 +158,8 @@ export const SITTINGS = [
 export const SCANS: readonly { readonly student: string; readonly sitting: string; readonly attempt: number }[] = [
   ...Object.keys(HANDS).map((student) => ({ student, sitting: 'crown-16-w6', attempt: 2 })),
   ...['H01', 'H02', 'H04', 'H05'].map((student) => ({ student, sitting: 'class2-34-w6', attempt: 1 })),
+  ...['H01', 'H05'].map((student) => ({ student, sitting: 'onlay-46-w6', attempt: 1 })),
+  { student: 'H06', sitting: 'three-quarter-26-w6', attempt: 1 },
   ...['H02', 'H03', 'H04', 'H05'].flatMap((student) => [
     { student, sitting: 'crown-16-w1', attempt: 0 },
     { student, sitting: 'crown-16-w2', attempt: 1 },

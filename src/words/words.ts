@@ -9,6 +9,7 @@ export const STATE_WORDS: Readonly<Record<string, string>> = {
   ready: 'ready to sign',
   signed: 'signed',
   released: 'released',
+  'no-scan': 'no scan, by hand',
 };
 
 export const VERDICT_WORDS = { inside: 'inside', close: 'too close to call', outside: 'outside', none: 'no reading' } as const;
@@ -93,6 +94,16 @@ const READING_WORDS: Readonly<Record<string, string>> = {
   'box.axialform': 'axial wall against the outer surface',
   'axiopulpal.radius': 'axiopulpal rounding',
   'retention.depth': 'hidden depth',
+  divergence: 'opening between walls',
+  'groove.depth': 'depth of the groove',
+  'groove.width': 'width of the groove',
+  'groove.parallel': 'angle between grooves',
+  'pin.depth': 'depth of the pinhole',
+  'pin.parallel': 'pinhole against',
+  'slice.angle': 'lean of the slice',
+  'bevel.width': 'width of the margin’s bevel',
+  'bevel.angle': 'angle of the margin’s bevel',
+  'facial.extension': 'finish line seen from facial',
 };
 
 const STAT_WORDS: Readonly<Record<string, string>> = {
@@ -111,6 +122,12 @@ export function readingWords(name: string, zone: string | null, stat: string): s
 }
 
 export const digitsOf = (unit: string): number => (unit === 'deg' ? 1 : unit === 'count' ? 0 : 2);
+
+/** A reading by hand as it was taken: an interval, never a single figure. */
+export const handWords = (lo: number, hi: number, unit: string): string => {
+  const d = unit === 'deg' ? 0 : 2;
+  return `${lo.toFixed(d)}${lo === hi ? '' : ` to ${hi.toFixed(d)}`} ${UNIT_WORDS[unit] ?? unit}`.trim();
+};
 
 /** A value with its U and unit, the same wherever it appears. */
 export function valueWords(value: number | null, U: number | null, unit: string, reason?: string | null): string {

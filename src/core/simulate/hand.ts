@@ -1,5 +1,7 @@
 import { seeded } from '../statistics/random.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
+import type { OnlayRecipe } from './onlay/recipe.ts';
+import type { PartialRecipe } from './partial/recipe.ts';
 import type { CrownRecipe, Recipe, Sides } from './recipe.ts';
 
 /** Habits that come back from attempt to attempt, each 0 (absent) to 1 (always and strong). */
@@ -20,7 +22,11 @@ export interface Hand {
 }
 
 /** What the exercise asks a hand to cut; the hand makes of it what it can. */
-export type Task = { readonly kind: 'crown'; readonly aim: CrownRecipe } | { readonly kind: 'cavity'; readonly aim: CavityRecipe };
+export type Task =
+  | { readonly kind: 'crown'; readonly aim: CrownRecipe }
+  | { readonly kind: 'cavity'; readonly aim: CavityRecipe }
+  | { readonly kind: 'onlay'; readonly aim: OnlayRecipe }
+  | { readonly kind: 'partial'; readonly aim: PartialRecipe };
 
 /**
  * What a student's hand makes of a task at its nth attempt (0 first): the task's own figures, plus scatter that shrinks with
@@ -33,9 +39,35 @@ export function byHand(hand: Hand, task: Task, attempt: number): Pick<Recipe, 'p
     wobble: (size) => size * rest * random.normal(),
     habit: (h) => (h ?? 0) * (1 - 0.5 * hand.learning) ** attempt,
   };
-  const preparation = task.kind === 'crown' ? crownByHand(hand, task.aim, draw) : cavityByHand(hand, task.aim, draw);
+  const preparation = cutByHand(hand, task, draw);
   const touched = random.next() < draw.habit(hand.habits.touchesMesial);
   return { preparation, neighbourDamage: { mesial: touched ? 0.12 + 0.25 * random.next() : 0, distal: 0 } };
+}
+
+function cutByHand(hand: Hand, task: Task, draw: Draw): Recipe['preparation'] {
+  switch (task.kind) {
+    case 'crown':
+      return crownByHand(hand, task.aim, draw);
+    case 'cavity':
+      return cavityByHand(hand, task.aim, draw);
+    case 'onlay':
+      return {
+        ...task.aim,
+        cover: crownByHand(hand, { ...task.aim.cover, kind: 'crown' }, draw),
+        inside: cavityByHand(hand, { ...task.aim.inside, kind: 'cavity' }, draw),
+      };
+    case 'partial':
+      return {
+        ...task.aim,
+        crown: crownByHand(hand, { ...task.aim.crown, kind: 'crown' }, draw),
+        grooves: task.aim.grooves.map((g) => ({
+          ...g,
+          depth: at(g.depth + draw.wobble(0.3), 0.3, 1.3),
+          leanOut: draw.wobble(6),
+          leanFacial: draw.wobble(8),
+        })),
+      };
+  }
 }
 
 interface Draw {

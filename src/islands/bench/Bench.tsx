@@ -3,12 +3,13 @@ import * as v from 'valibot';
 import { call } from '#components/call.ts';
 import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/display.ts';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
-import type { BenchView, ScoreView } from '#contract/views.ts';
+import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
+import type { HandMethod } from '#core/score/hand.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Ring } from '../../charts/Ring.tsx';
 import { Section } from '../../charts/Section.tsx';
-import { Criteria } from './Criteria.tsx';
+import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
 import { Legend, Parts } from './Legend.tsx';
@@ -29,6 +30,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [asking, setAsking] = useState<{ index: number; level: number | null } | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [commenting, setCommenting] = useState(false);
+  const [byHand, setByHand] = useState<string | null>(null);
   const [help, setHelp] = useState(false);
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
@@ -36,7 +39,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [azimuth, setAzimuth] = useState(0);
   const [stripAt, setStripAt] = useState(0);
   const [shown, setShown] = useState({ depth: true, parts: false, master: false, opposing: false });
-  const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' ? 'plan' : 'section');
+  const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' || view.kind === 'onlay' ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
 
@@ -63,6 +66,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     (index: number) => {
       setFocus(index);
       setAsking(null);
+      setByHand(null);
+      setCommenting(false);
       const c = score.criteria[index];
       const t = c?.targets.find((q) => q.deciding) ?? c?.targets[0];
       const a = t?.azimuth ?? score.critical[index - score.criteria.length]?.azimuth ?? null;
@@ -112,6 +117,15 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     }
   };
 
+  const readByHand = (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>, method: HandMethod, lo: number | null, hi: number | null) =>
+    post(async () => {
+      const { reading, zone, stat } = t;
+      setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/hand`, { reading, zone, stat, method, lo, hi }));
+      setByHand(null);
+    });
+  const say = (id: string, comment: string) =>
+    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/comment`, { criterion: id, comment })));
+
   const answer = (reason: string) => {
     if (asking === null) return;
     const c = score.criteria[asking.index];
@@ -133,7 +147,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       setReleased(true);
     });
 
-  useKeys(asking !== null, {
+  useKeys(asking !== null || byHand !== null || commenting, {
     ArrowDown: () => goTo(move(score, focus, 1)),
     ArrowUp: () => goTo(move(score, focus, -1)),
     e: () => goTo(nextOpen(score, focus)),
@@ -143,6 +157,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     '2': () => choose(2),
     '3': () => choose(3),
     x: strike,
+    k: () => canGrade && criterion && setCommenting(true),
+    h: () => canGrade && deciding && setByHand(placeKey(deciding)),
     s: () => canGrade && void sign(),
     r: () => canGrade && grades.length > 0 && void release(),
     n: () => view.next !== null && window.location.assign(`/bench/${view.next}`),
@@ -205,7 +221,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               />
             ) : (
               <p className="grid h-full place-items-center text-soft">
-                {view.measurement ? 'Loading the tooth…' : 'No scan: grade this attempt by your own levels.'}
+                {view.measurement ? 'Loading the tooth…' : 'No scan: read by hand at the pencil beside each line, or give levels by eye.'}
               </p>
             )}
             <div className="absolute left-2 top-2 flex flex-wrap gap-1">
@@ -266,7 +282,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                   near={pair[0]}
                   far={pair[1]}
                   names={[placeWords(azimuth), placeWords(azimuth + 180)]}
-                  dimensions={view.kind === 'crown'}
+                  dimensions={view.kind !== 'cavity'}
                 />
               ) : null}
             </div>
@@ -319,6 +335,13 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         onAnswer={answer}
         onGiveUp={() => setAsking(null)}
         note={note}
+        phrases={view.phrases}
+        byHand={byHand}
+        onByHand={setByHand}
+        onHand={readByHand}
+        commenting={commenting}
+        onCommenting={setCommenting}
+        onComment={say}
       />
 
       <div className="col-span-2">

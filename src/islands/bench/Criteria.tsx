@@ -1,8 +1,12 @@
+import { Pencil } from 'lucide-react';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView, CriticalView, ScoreView, TargetView } from '#contract/views.ts';
-import { readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
+import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
+import { handWords, readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
+import { Comment } from './Comment.tsx';
+import { HandForm } from './HandForm.tsx';
 import { placeWords } from './state.ts';
 
 interface Props {
@@ -16,7 +20,18 @@ interface Props {
   readonly onAnswer: (reason: string) => void;
   readonly onGiveUp: () => void;
   readonly note: RefObject<HTMLInputElement | null>;
+  readonly phrases: readonly { readonly about: string; readonly body: string }[];
+  /** Place (reading|zone|stat) at which a reading by hand is being entered. */
+  readonly byHand: string | null;
+  readonly onByHand: (place: string | null) => void;
+  /** Null limits take the reading back. */
+  readonly onHand: (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>, method: HandMethod, lo: number | null, hi: number | null) => void;
+  readonly commenting: boolean;
+  readonly onCommenting: (open: boolean) => void;
+  readonly onComment: (criterion: string, text: string) => void;
 }
+
+export const placeKey = (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>): string => `${t.reading}|${t.zone ?? ''}|${t.stat}`;
 
 export function Criteria(p: Props) {
   const list = useRef<HTMLDivElement>(null);
@@ -80,18 +95,49 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
           <table className="mb-2 w-full text-[13px]" aria-label={`Readings of ${c.title}`}>
             <tbody>
               {c.targets.map((t) => (
-                <tr key={`${t.reading}${t.zone}`} className={t.deciding ? 'font-semibold' : ''}>
+                <tr key={placeKey(t)} className={t.deciding ? 'font-semibold' : ''}>
                   <td className="w-5">
                     <VerdictMark verdict={t.verdict} word={false} />
                   </td>
                   <td className="py-0.5">{readingWords(t.reading, t.zone, t.stat)}</td>
-                  <td className="figure text-right" data-reading={`${t.reading}|${t.zone ?? ''}|${t.stat}`}>
-                    {valueWords(t.value, t.U, t.unit, t.reason)}
+                  <td className="figure text-right" data-reading={placeKey(t)}>
+                    {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : valueWords(t.value, t.U, t.unit, t.reason)}
+                    {t.hand && (
+                      <span className="block font-sans text-[11px] font-normal leading-3 text-soft">
+                        {HAND_METHODS[t.hand.method].word}
+                        {t.scanned && `, scan ${valueWords(t.scanned.value, t.scanned.U, t.unit)}`}
+                      </span>
+                    )}
                   </td>
+                  {p.canGrade && (
+                    <td className="w-9 pl-1">
+                      <button
+                        type="button"
+                        className="quiet !min-h-0 !px-1.5 py-0.5"
+                        title="Read it by hand: probe, gauge, wax, explorer, eye"
+                        aria-label={`Read by hand: ${readingWords(t.reading, t.zone, t.stat)}`}
+                        aria-expanded={p.byHand === placeKey(t)}
+                        onClick={() => p.onByHand(p.byHand === placeKey(t) ? null : placeKey(t))}
+                      >
+                        <Pencil size={13} aria-hidden />
+                      </button>
+                    </td>
+                  )}
                 </tr>
               ))}
             </tbody>
           </table>
+          {c.targets
+            .filter((t) => p.byHand === placeKey(t))
+            .map((t) => (
+              <HandForm
+                key={placeKey(t)}
+                target={t}
+                onKeep={(method, lo, hi) => p.onHand(t, method, lo, hi)}
+                onTakeBack={() => p.onHand(t, t.hand?.method ?? 'eye', null, null)}
+                onGiveUp={() => p.onByHand(null)}
+              />
+            ))}
           <p className="mb-2 text-[13px] text-soft">
             Target <span className="figure">{decisive ? bandWords(decisive) : ''}</span>. {c.why}
             {decisive?.azimuth !== null &&
@@ -120,6 +166,25 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
           {p.asking?.index === index && <Reason label={`Why “${word(p.asking.level)}” and not “${word(c.computed)}”?`} {...p} />}
+          {p.canGrade ? (
+            <Comment
+              comment={c.comment}
+              title={c.title}
+              reading={decisive?.reading ?? ''}
+              place={decisive?.zone ?? (decisive?.azimuth != null ? placeWords(decisive.azimuth) : null)}
+              value={
+                decisive && decisive.value !== null
+                  ? `${decisive.value.toFixed(decisive.unit === 'deg' ? 0 : 1)} ${UNIT_WORDS[decisive.unit]}`
+                  : null
+              }
+              phrases={p.phrases}
+              open={p.commenting}
+              onOpen={p.onCommenting}
+              onKeep={(text) => p.onComment(c.id, text)}
+            />
+          ) : (
+            c.comment && <p className="mt-2 border-l-2 border-soft pl-2 italic">{c.comment}</p>
+          )}
         </div>
       )}
     </div>
@@ -159,6 +224,7 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
           <p className="mb-2 text-[13px] text-soft">
             When it is made: {c.effect}.{c.azimuth !== null && c.made && ` Here: ${placeWords(c.azimuth)}.`}
           </p>
+          {p.canGrade && <HandOf c={c} {...p} />}
           {p.canGrade && (c.made || c.waived || c.verdict !== 'inside') && (
             <button type="button" className="quiet" onClick={p.onStrike}>
               {c.waived ? 'Count it after all' : 'Strike it out'} <span className="figure text-soft">x</span>
@@ -169,6 +235,24 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
         </div>
       )}
     </div>
+  );
+}
+
+/** A critical error can be read by hand as well: a scratch that no scan shows is felt. */
+function HandOf({ c, byHand, onByHand, onHand }: Pick<Props, 'byHand' | 'onByHand' | 'onHand'> & { c: CriticalView }) {
+  if (byHand !== placeKey(c))
+    return (
+      <button type="button" className="quiet mr-1" onClick={() => onByHand(placeKey(c))}>
+        Read it by hand
+      </button>
+    );
+  return (
+    <HandForm
+      target={{ ...c, hand: null }}
+      onKeep={(method, lo, hi) => onHand(c, method, lo, hi)}
+      onTakeBack={() => onHand(c, 'eye', null, null)}
+      onGiveUp={() => onByHand(null)}
+    />
   );
 }
 

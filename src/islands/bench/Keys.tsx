@@ -5,6 +5,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['e', 'next line that wants your eye'],
   ['Enter', 'confirm the measured level'],
   ['3 2 1 0', 'give a level of your own'],
+  ['h', 'read it by hand: probe, gauge, wax, explorer, eye'],
+  ['k', 'comment, with the course’s phrases'],
   ['x', 'strike out a critical error'],
   ['s', 'sign'],
   ['r', 'release to the student'],

@@ -169,13 +169,14 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                           </div>
                         ))}
                       {a.record.criteria
-                        .filter((c) => c.level !== null && c.level < 3)
+                        .filter((c) => (c.level !== null && c.level < 3) || c.comment)
                         .map((c) => (
                           <div key={c.id} className="flex flex-wrap gap-x-2">
                             <VerdictMark verdict={c.verdict as VerdictName} word={false} />
                             {c.title}
                             <span className="figure text-soft">{valueWords(c.value, c.U, c.unit ?? 'mm')}</span>
                             {c.reason && <em className="text-soft">{c.reason}</em>}
+                            {c.comment && <span className="w-full border-l-2 border-accent pl-2">{c.comment}</span>}
                           </div>
                         ))}
                     </td>

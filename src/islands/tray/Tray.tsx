@@ -23,6 +23,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
   const [filter, setFilter] = useState('all');
   const [sort, setSort] = useState<SortKey>('student');
   const [over, setOver] = useState(false);
+  const [noScan, setNoScan] = useState(false);
   const input = useRef<HTMLInputElement>(null);
 
   const refresh = useCallback(async () => {
@@ -110,6 +111,11 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
             ))}
           </select>
         </label>
+        {grades && (
+          <button type="button" className="quiet" aria-expanded={noScan} onClick={() => setNoScan(!noScan)}>
+            Grade without a scan
+          </button>
+        )}
         <button type="button" className="act flex items-center gap-2" onClick={() => input.current?.click()}>
           <Upload size={16} aria-hidden /> Bring scans
         </button>
@@ -123,6 +129,29 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
           onChange={(e) => e.target.files && bring(e.target.files)}
         />
       </div>
+
+      {noScan && (
+        <label className="panel mb-3 flex items-center gap-2 p-2">
+          Whose preparation do you grade by probe, gauge and eye?
+          <select
+            className="field !w-72"
+            value=""
+            onChange={(e) =>
+              call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student: e.target.value }).then(
+                (a) => window.location.assign(`/bench/${a.attempt}`),
+                (x) => setError((x as Error).message),
+              )
+            }
+          >
+            <option value="">Choose the student…</option>
+            {students.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name} {s.id}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
 
       <div
         className={`mb-3 flex min-h-14 flex-wrap items-center justify-center gap-x-3 rounded-sm border-2 border-dashed px-3 text-soft ${over ? 'border-accent bg-wash' : 'border-[#9aa8a4]'}`}
@@ -295,7 +324,7 @@ function TrayLine({
         {(r.grade_total === null ? r.passed : r.grade_passed) === false && <div className="font-sans text-[12px] text-bad">not passed</div>}
       </td>
       <td className="px-2 py-1 text-right">
-        {r.state === 'measured' && grades && r.attempt_id !== null && (
+        {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
           <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}`}>
             {r.grade_total === null ? 'Grade' : 'Open'}
           </a>

@@ -8,16 +8,8 @@ import { canonical } from '#core/sign/canonical.ts';
 import type { Person } from '../access/sign-in.ts';
 import { type Database, type Queries, sql } from '../database/database.ts';
 import { Refused } from '../http.ts';
-import {
-  type AttemptRow,
-  attemptById,
-  audit,
-  type JudgementRow,
-  judgementsOf,
-  latestMeasurement,
-  type ReadingRow,
-  readingsOf,
-} from './attempts.ts';
+import { type AttemptRow, attemptById, audit, type JudgementRow, judgementsOf, type ReadingRow } from './attempts.ts';
+import { evidenceOf } from './evidence.ts';
 
 /** The score of an attempt as it stands now: its newest readings, its rubric, the instructor's word. */
 export function scoreOf(attempt: AttemptRow, readings: readonly ReadingRow[], judgements: readonly JudgementRow[]): Score {
@@ -38,8 +30,7 @@ export async function signAttempt(
   return db.transaction(async (q: Queries) => {
     const attempt = await attemptById(q, attemptId);
     if (!attempt) throw new Refused(404, 'There is no such attempt.');
-    const measurement = await latestMeasurement(q, attemptId);
-    const readings = measurement ? await readingsOf(q, measurement.id) : [];
+    const { measurement, readings, hand } = await evidenceOf(q, attemptId);
     const judgements = await judgementsOf(q, attemptId);
     const s = scoreOf(attempt, readings, judgements);
     if (s.total === null || s.passed === null)
@@ -62,6 +53,7 @@ export async function signAttempt(
       signedAt: signedAt.toISOString(),
       rubricVersion: attempt.rubric_version_id,
       scan: measurement?.sha256 ?? null,
+      byHand: hand.map((h) => ({ ...h })),
       total: s.total,
       passed: s.passed,
       lines: s.lines.map((l) => ({ ...l })),

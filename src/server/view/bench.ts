@@ -2,22 +2,27 @@ import * as v from 'valibot';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
 import { applyPoint, determinant3 } from '#core/linalg/rigid.ts';
 import { type MasterDescription, toothFrame } from '#core/master/master.ts';
+import { type HandReading, unitOf } from '#core/score/hand.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
-import {
-  type AttemptRow,
-  attemptById,
-  gradesOf,
-  judgementsOf,
-  latestMeasurement,
-  type ReadingRow,
-  readingsOf,
-} from '../records/attempts.ts';
+import { type AttemptRow, attemptById, gradesOf, judgementsOf, type ReadingRow } from '../records/attempts.ts';
 import { bandsOf } from '../records/bands.ts';
+import { evidenceOf } from '../records/evidence.ts';
 import { scoreOf } from '../records/sign.ts';
 
-export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], judgements: Parameters<typeof scoreOf>[2]): ScoreView {
-  const s = scoreOf(attempt, readings, judgements);
+/** What an attempt is judged from: the scan's own readings, and the instructor's. */
+interface Evidence {
+  readonly scanned: readonly ReadingRow[];
+  readonly hand: readonly HandReading[];
+  readonly readings: readonly ReadingRow[];
+}
+
+export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Parameters<typeof scoreOf>[2]): ScoreView {
+  const s = scoreOf(attempt, e.readings, judgements);
+  const same = (
+    a: { name: string; zone: string | null; stat: string },
+    t: { reading: string; zone: string | null; stat: string },
+  ): boolean => a.name === t.reading && a.zone === t.zone && a.stat === t.stat;
   const said = new Map(judgements.map((j) => [j.criterion_id, j]));
   const shown = displayPlace(attempt);
   return {
@@ -41,14 +46,18 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
       of: c.of,
       targets: c.targets.map((t): TargetView => {
         const r = t.reading as unknown as ReadingRow | null;
+        const hand = e.hand.find((h) => same(h, t.target));
+        const scanned = e.scanned.find((q) => same(q, t.target));
         return {
           reading: t.target.reading,
           zone: t.target.zone,
           stat: t.target.stat,
-          unit: r?.unit ?? 'mm',
+          unit: r?.unit ?? unitOf(t.target.reading),
           value: r?.value ?? null,
           U: r?.U ?? null,
           reason: r?.reason ?? null,
+          hand: hand ? { method: hand.method, lo: hand.lo, hi: hand.hi } : null,
+          scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
           coverage: r?.coverage ?? null,
           azimuth: r?.azimuth ?? null,
           point: shown(r?.point ?? null),
@@ -59,16 +68,19 @@ export function scoreView(attempt: AttemptRow, readings: readonly ReadingRow[], 
         };
       }),
     })),
-    critical: s.critical.map((e) => {
-      const r = e.reading as unknown as ReadingRow | null;
-      const effect = e.error.effect;
+    critical: s.critical.map((c) => {
+      const r = c.reading as unknown as ReadingRow | null;
+      const effect = c.error.effect;
       return {
-        id: e.error.id,
-        title: e.error.title,
-        verdict: e.verdict,
-        made: e.made,
-        waived: e.waived,
-        reason: said.get(e.error.id)?.reason ?? null,
+        id: c.error.id,
+        title: c.error.title,
+        verdict: c.verdict,
+        made: c.made,
+        waived: c.waived,
+        reading: c.error.reading,
+        zone: c.error.zone,
+        stat: c.error.stat,
+        reason: said.get(c.error.id)?.reason ?? null,
         value: r?.value ?? null,
         U: r?.U ?? null,
         unit: r?.unit ?? 'mm',
@@ -111,12 +123,13 @@ function ringsOf(attempt: AttemptRow, readings: readonly ReadingRow[], curves: B
 }
 
 const Id = v.object({ id: v.number() });
+const Phrase = v.object({ about: v.string(), body: v.string() });
 
 export async function benchView(db: Database, attemptId: number): Promise<BenchView | null> {
   const attempt = await attemptById(db, attemptId);
   if (!attempt) return null;
-  const measurement = await latestMeasurement(db, attemptId);
-  const readings = measurement ? await readingsOf(db, measurement.id) : [];
+  const found = await evidenceOf(db, attemptId);
+  const { measurement, scanned: readings } = found;
   const judgements = await judgementsOf(db, attemptId);
   const grades = await gradesOf(db, attemptId);
   const others = (
@@ -140,7 +153,8 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       tooth,
       released: attempt.released_at !== null,
     },
-    score: scoreView(attempt, readings, judgements),
+    score: scoreView(attempt, found, judgements),
+    phrases: await db.any(Phrase, sql`select about, body from phrase order by about desc, id`),
     measurement: measurement && {
       id: measurement.id,
       fileName: measurement.file_name,

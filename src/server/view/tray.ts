@@ -4,6 +4,7 @@ import type { SittingView, TrayRow } from '#contract/views.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
+import { evidence, handReadingsOfSitting } from '../records/evidence.ts';
 import { scoreOf } from '../records/sign.ts';
 
 const Sitting = v.object({ id: v.string(), title: v.string(), held_on: v.string(), exercise_title: v.string(), tooth: v.string() });
@@ -48,6 +49,16 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
           left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
         where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.version desc, s.id desc`,
   );
+  // Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
+  rows.push(
+    ...(await db.any(
+      Row,
+      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'no-scan' as state, null as stage, 0.0::double precision as progress, null as fault, null as fault_code,
+            null::integer as measurement_id, null as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+          from attempt a join person p on p.id = a.student_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
+          where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
+    )),
+  );
   const exercise = await db.maybeOne(
     Rubric,
     sql`select r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
@@ -70,13 +81,14 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
     sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
   );
   const byMeasurement = grouped(readings, (r) => r.measurement_id);
+  const hand = await handReadingsOfSitting(db, sittingId);
   return rows
     .map((r): TrayRow => {
-      if (r.measurement_id === null || r.attempt_id === null || r.state !== 'measured')
+      if (r.attempt_id === null || !['measured', 'no-scan'].includes(r.state))
         return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
       const s = scoreOf(
         exercise as unknown as AttemptRow,
-        byMeasurement.get(r.measurement_id) ?? [],
+        evidence(r.measurement_id === null ? [] : (byMeasurement.get(r.measurement_id) ?? []), hand.get(r.attempt_id) ?? []),
         judgements.filter((j) => j.attempt_id === r.attempt_id),
       );
       const counts = { inside: 0, close: 0, outside: 0, none: 0 };
@@ -99,8 +111,9 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
 /** What a row is called on the screen. */
 export function stateOf(r: Pick<TrayRow, 'state' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
-  if (r.state !== 'measured') return r.state;
+  if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
   if (r.released) return 'released';
   if (r.grade_total !== null) return 'signed';
+  if (r.state === 'no-scan') return 'no-scan';
   return r.open > 0 || r.critical > 0 ? 'eye' : 'ready';
 }

@@ -1,10 +1,14 @@
 import type { APIRoute } from 'astro';
 import { gzipSync } from 'fflate';
 import * as v from 'valibot';
+import { forTooth } from '#core/score/expand.ts';
+import { unitOf } from '#core/score/hand.ts';
+import type { Rubric } from '#core/score/rubric.ts';
 import { app } from '#server/app.ts';
 import { sql } from '#server/database/database.ts';
 import { allow, body, endpoint, number, Refused } from '#server/http.ts';
-import { attemptById, audit, judgementsOf, latestMeasurement, readingsOf } from '#server/records/attempts.ts';
+import { attemptById, audit, judgementsOf, latestMeasurement } from '#server/records/attempts.ts';
+import { evidenceOf, Method } from '#server/records/evidence.ts';
 import { signAttempt } from '#server/records/sign.ts';
 import { scoreView } from '#server/view/bench.ts';
 
@@ -40,15 +44,25 @@ const Judge = v.object({
   comment: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(2000))), null),
 });
 
+const Comment = v.object({ criterion: v.string(), comment: v.pipe(v.string(), v.maxLength(2000)) });
+const figure = v.nullable(v.pipe(v.number(), v.finite(), v.minValue(-90), v.maxValue(180)));
+const Hand = v.object({
+  reading: v.string(),
+  zone: v.nullable(v.string()),
+  stat: v.string(),
+  method: Method,
+  lo: figure,
+  hi: figure,
+});
+
 export const POST: APIRoute = endpoint(async (context) => {
   const { a, attempt, subject } = await found(number(context.params.id));
   const step = context.params.what;
   if (step === 'judge') {
     const person = allow(context.locals.person, 'attempt.judge', subject);
     const j = await body(context, Judge);
-    const m = await latestMeasurement(a.db, attempt.id);
-    const readings = m ? await readingsOf(a.db, m.id) : [];
-    const before = scoreView(attempt, readings, []);
+    const found = await evidenceOf(a.db, attempt.id);
+    const before = scoreView(attempt, found, []);
     const criterion = before.criteria.find((c) => c.id === j.criterion);
     if (!criterion && !before.critical.some((c) => c.id === j.criterion)) throw new Refused(404, 'The rubric has no such criterion.');
     const reason = j.reason?.trim() || null;
@@ -67,7 +81,38 @@ export const POST: APIRoute = endpoint(async (context) => {
         `attempt ${attempt.id}, ${j.criterion}: ${j.level ?? (j.waived ? 'struck out' : 'as measured')}`,
       );
     });
-    return Response.json(scoreView(attempt, readings, await judgementsOf(a.db, attempt.id)));
+    return Response.json(scoreView(attempt, found, await judgementsOf(a.db, attempt.id)));
+  }
+  if (step === 'comment') {
+    const person = allow(context.locals.person, 'attempt.judge', subject);
+    const c = await body(context, Comment);
+    if (![...attempt.rubric.criteria, ...attempt.rubric.critical].some((q) => q.id === c.criterion))
+      throw new Refused(404, 'The rubric has no such criterion.');
+    await a.db.run(
+      sql`insert into judgement (attempt_id, criterion_id, comment, person_id) values (${attempt.id}, ${c.criterion}, ${c.comment.trim() || null}, ${person.id})
+          on conflict (attempt_id, criterion_id) do update set comment = excluded.comment, person_id = excluded.person_id, made_at = now()`,
+    );
+    return Response.json(scoreView(attempt, await evidenceOf(a.db, attempt.id), await judgementsOf(a.db, attempt.id)));
+  }
+  if (step === 'hand') {
+    const person = allow(context.locals.person, 'attempt.judge', subject);
+    const h = await body(context, Hand);
+    const targets = forTooth(attempt.rubric as Rubric, attempt.master.cusps, (await evidenceOf(a.db, attempt.id)).scanned as never);
+    const asked = [...targets.criteria.flatMap((c) => c.targets), ...targets.critical];
+    if (!asked.some((t) => t.reading === h.reading && t.zone === h.zone && t.stat === h.stat))
+      throw new Refused(404, 'The rubric does not ask for this reading.');
+    if (h.lo !== null && h.hi !== null && h.lo > h.hi) throw new Refused(422, 'The lower figure must not exceed the upper one.');
+    await a.db.transaction(async (q) => {
+      await q.run(
+        sql`delete from hand_reading where attempt_id = ${attempt.id} and name = ${h.reading} and zone = ${h.zone ?? ''} and stat = ${h.stat}`,
+      );
+      if (h.lo !== null && h.hi !== null)
+        await q.run(
+          sql`insert into hand_reading (attempt_id, name, zone, stat, method, unit, lo, hi, person_id) values (${attempt.id}, ${h.reading}, ${h.zone ?? ''}, ${h.stat}, ${h.method}, ${unitOf(h.reading)}, ${h.lo}, ${h.hi}, ${person.id})`,
+        );
+      await audit(q, person.id, 'attempt.hand', `attempt ${attempt.id}, ${h.reading} ${h.zone ?? ''}: ${h.lo ?? 'taken back'}`);
+    });
+    return Response.json(scoreView(attempt, await evidenceOf(a.db, attempt.id), await judgementsOf(a.db, attempt.id)));
   }
   if (step === 'sign') {
     const person = allow(context.locals.person, 'attempt.sign', subject);

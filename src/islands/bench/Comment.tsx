@@ -1,0 +1,82 @@
+import { useState } from 'react';
+import { filled, phrasesFor } from './hand.ts';
+
+interface Props {
+  readonly comment: string | null;
+  readonly title: string;
+  readonly reading: string;
+  readonly place: string | null;
+  readonly value: string | null;
+  readonly phrases: readonly { readonly about: string; readonly body: string }[];
+  readonly open: boolean;
+  readonly onOpen: (open: boolean) => void;
+  readonly onKeep: (text: string) => void;
+}
+
+/** The instructor's word to the student on one criterion, from the course's phrases or free. */
+export function Comment({ comment, title, reading, place, value, phrases, open, onOpen, onKeep }: Props) {
+  const [text, setText] = useState(comment ?? '');
+  const close = (): void => {
+    setText(comment ?? '');
+    onOpen(false);
+  };
+  if (!open)
+    return (
+      <div className="mt-2 flex items-start gap-2">
+        {comment && <p className="flex-1 border-l-2 border-soft pl-2 italic">{comment}</p>}
+        <button type="button" className="quiet" onClick={() => onOpen(true)}>
+          {comment ? 'Change the comment' : 'Comment'} <span className="figure text-soft">k</span>
+        </button>
+      </div>
+    );
+  return (
+    <form
+      className="mt-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onKeep(text);
+        onOpen(false);
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && close()}
+    >
+      <label className="mb-1 block font-semibold" htmlFor={`comment-${reading}`}>
+        To the student about {title.toLowerCase()}
+      </label>
+      <textarea
+        id={`comment-${reading}`}
+        className="field"
+        rows={2}
+        maxLength={2000}
+        value={text}
+        // biome-ignore lint/a11y/noAutofocus: the form opens because words are wanted
+        autoFocus
+        onChange={(e) => setText(e.target.value)}
+      />
+      <div className="my-1 flex flex-wrap gap-1">
+        {phrasesFor(phrases, reading)
+          .slice(0, 5)
+          .map((p) => {
+            const words = filled(p.body, place, value);
+            return (
+              <button
+                key={p.body}
+                type="button"
+                className="quiet !min-h-0 !px-2 py-1 text-left text-[12px]"
+                onClick={() => setText(`${text} ${words}`.trim())}
+              >
+                {words}
+              </button>
+            );
+          })}
+      </div>
+      <div className="flex justify-end gap-1">
+        <button type="button" className="quiet" onClick={close}>
+          Close
+        </button>
+        <button type="submit" className="act">
+          Keep
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,110 @@
+import { useId, useState } from 'react';
+import type { TargetView } from '#contract/views.ts';
+import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
+import { readingWords, UNIT_WORDS } from '#words/words.ts';
+import { type HandEntry, handInterval, methodsFor } from './hand.ts';
+
+interface Props {
+  readonly target: Pick<TargetView, 'reading' | 'zone' | 'stat' | 'unit' | 'hand'>;
+  readonly onKeep: (method: HandMethod, lo: number, hi: number) => void;
+  readonly onTakeBack: () => void;
+  readonly onGiveUp: () => void;
+}
+
+/** What probe, gauge, wax, explorer or eye say at one place; a step's width is part of the reading. */
+export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
+  const methods = methodsFor(target.unit, target.reading);
+  const [method, setMethod] = useState<HandMethod>(target.hand?.method ?? methods[0]);
+  const [entry, setEntry] = useState<HandEntry>({ first: '', second: '' });
+  const id = useId();
+  const interval = handInterval(method, entry);
+  const set = (k: keyof HandEntry) => (e: { target: { value: string } }) => setEntry((q) => ({ ...q, [k]: e.target.value }));
+  const number = (k: keyof HandEntry, word: string, step: number) => (
+    <label className="flex flex-1 flex-col text-[12px] text-soft">
+      {word}
+      <input
+        className="field figure"
+        inputMode="decimal"
+        type="number"
+        step={step}
+        // biome-ignore lint/a11y/noAutofocus: the form opens because this figure is wanted
+        autoFocus={k === 'first'}
+        value={entry[k]}
+        onChange={set(k)}
+      />
+    </label>
+  );
+  const unit = UNIT_WORDS[target.unit] ?? '';
+  return (
+    <form
+      className="my-1 border-l-4 border-accent bg-wash/60 p-2"
+      aria-label={`By hand: ${readingWords(target.reading, target.zone, target.stat)}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (interval) onKeep(method, interval[0], interval[1]);
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && onGiveUp()}
+    >
+      <div className="flex items-end gap-2">
+        <label className="flex flex-col text-[12px] text-soft" htmlFor={id}>
+          read with
+          <select
+            id={id}
+            className="field !w-32"
+            value={method}
+            onChange={(e) => {
+              setMethod(e.target.value as HandMethod);
+              setEntry({ first: '', second: '' });
+            }}
+          >
+            {methods.map((m) => (
+              <option key={m} value={m}>
+                {HAND_METHODS[m].word}
+              </option>
+            ))}
+          </select>
+        </label>
+        {method === 'probe' && number('first', `nearest mark, ${unit}`, 0.5)}
+        {method === 'gauge' && (
+          <>
+            {number('first', `passes, ${unit}`, 0.5)}
+            {number('second', `does not pass, ${unit}`, 0.5)}
+          </>
+        )}
+        {method === 'wax' && number('first', 'sheets that go in', 1)}
+        {method === 'explorer' && (
+          <label className="flex flex-1 flex-col text-[12px] text-soft">
+            the tip
+            <select className="field" value={entry.first} onChange={set('first')}>
+              <option value="">choose…</option>
+              <option value="no">glides, nothing catches</option>
+              <option value="yes">catches</option>
+            </select>
+          </label>
+        )}
+        {method === 'eye' && (
+          <>
+            {number('first', `from, ${unit}`, target.unit === 'deg' ? 1 : 0.1)}
+            {number('second', `to, ${unit}`, target.unit === 'deg' ? 1 : 0.1)}
+          </>
+        )}
+      </div>
+      <div className="mt-2 flex items-center gap-1">
+        <span className="figure mr-auto text-[13px]" aria-live="polite">
+          {interval ? `${interval[0].toFixed(2)} to ${interval[1].toFixed(2)} ${unit}` : ''}
+        </span>
+        {target.hand && (
+          <button type="button" className="quiet" onClick={onTakeBack}>
+            Take it back
+          </button>
+        )}
+        <button type="button" className="quiet" onClick={onGiveUp}>
+          Close
+        </button>
+        <button type="submit" className="act" disabled={!interval}>
+          Keep
+        </button>
+      </div>
+    </form>
+  );
+}

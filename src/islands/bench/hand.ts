@@ -1,0 +1,37 @@
+import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
+
+export interface HandEntry {
+  readonly first: string;
+  readonly second: string;
+}
+
+/** mm: the least ledge that an explorer's tip catches on, and the most that would still be called one. */
+const CATCHES = [0.05, 0.3] as const;
+
+/** Methods that can read such a thing, the likeliest first. */
+export function methodsFor(unit: string, reading: string): HandMethod[] {
+  if (unit !== 'mm') return ['eye'];
+  if (/lip|step|neighbour|gingiva\.contact/.test(reading)) return ['explorer', 'eye', 'probe'];
+  if (/reduction|clearance/.test(reading)) return ['gauge', 'probe', 'wax', 'eye'];
+  return ['probe', 'gauge', 'wax', 'explorer', 'eye'];
+}
+
+/** From what was noted to an interval; null while it is not complete or does not make sense. */
+export function handInterval(method: HandMethod, { first, second }: HandEntry): readonly [number, number] | null {
+  if (method === 'explorer') return first === 'no' ? [0, CATCHES[0]] : first === 'yes' ? CATCHES : null;
+  const a = Number(first.replace(',', '.'));
+  const b = Number(second.replace(',', '.'));
+  if (first.trim() === '' || !Number.isFinite(a)) return null;
+  const { step } = HAND_METHODS[method];
+  if (method === 'probe') return [a - step / 2, a + step / 2];
+  if (method === 'wax') return a < 0 ? null : [a * step, (a + 1) * step];
+  return second.trim() === '' || !Number.isFinite(b) || b < a ? null : [a, b];
+}
+
+/** A phrase of the bank with its places filled in. */
+export const filled = (body: string, place: string | null, value: string | null): string =>
+  body.replaceAll('{place}', place ?? 'this place').replaceAll('{value}', value ?? 'off target');
+
+/** Phrases that speak of a reading, the most particular first, and those that speak of anything. */
+export const phrasesFor = (phrases: readonly { about: string; body: string }[], reading: string) =>
+  phrases.filter((p) => reading.startsWith(p.about)).sort((a, b) => b.about.length - a.about.length);
