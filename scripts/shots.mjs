@@ -77,6 +77,33 @@ const views = {
     await p.waitForTimeout(900);
     return p;
   },
+  'bench-onlay': async () => {
+    const p = await page('ines');
+    await bench(p, 'onlay-46-w6', 'H01');
+    await p.keyboard.press('p');
+    await p.waitForTimeout(900);
+    return p;
+  },
+  'bench-three-quarter': async () => {
+    const p = await page('ines');
+    await bench(p, 'three-quarter-26-w6', 'H06');
+    await p.keyboard.press('m');
+    await p.waitForTimeout(900);
+    return p;
+  },
+  'bench-by-hand': async () => {
+    const p = await page('ines');
+    await p.goto('/tray/crown-16-w6');
+    await p.click('text=Grade without a scan');
+    await p.selectOption('label:has-text("by probe, gauge and eye") select', 'H12');
+    await p.waitForURL(/bench/);
+    await p.waitForSelector('[data-criterion]');
+    await p.keyboard.press('h');
+    await p.selectOption('form select', 'gauge');
+    await p.fill('form label:has-text("passes, mm") >> nth=0 >> input', '1');
+    await p.fill('form label:has-text("does not pass") input', '1.5');
+    return p;
+  },
   trail: async () => {
     const p = await page('ines');
     await p.goto('/trail/H04');

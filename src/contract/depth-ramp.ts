@@ -34,7 +34,7 @@ export function depthColour(depth: number, code: number, bands: DepthBands): Col
   return ON_TARGET;
 }
 
-/** Ten tints for named parts that stay apart for colour-blind eyes too, by lightness as well as hue. */
+/** Eighteen tints for named parts that stay apart for colour-blind eyes too, by lightness as well as hue. */
 const PART_COLOURS: readonly Colour[] = [
   [0.93, 0.86, 0.62],
   [0.36, 0.58, 0.66],
@@ -46,6 +46,14 @@ const PART_COLOURS: readonly Colour[] = [
   [0.78, 0.84, 0.66],
   [0.3, 0.36, 0.5],
   [0.9, 0.7, 0.56],
+  [0.62, 0.74, 0.84],
+  [0.58, 0.58, 0.28],
+  [0.86, 0.58, 0.62],
+  [0.24, 0.46, 0.42],
+  [0.66, 0.62, 0.56],
+  [0.5, 0.3, 0.34],
+  [0.84, 0.86, 0.9],
+  [0.46, 0.62, 0.5],
 ];
 
 export const partColour = (part: number): Colour => (part === 0 ? UNCUT : PART_COLOURS[(part - 1) % PART_COLOURS.length]);

@@ -4,6 +4,9 @@ const end = v.nullable(v.pipe(v.number(), v.finite()));
 const Band = v.object({ lo: end, hi: end });
 const Stat = v.picklist(['value', 'min', 'p05', 'median', 'mean', 'p95', 'max', 'count', 'share']);
 
+const points = v.pipe(v.number(), v.minValue(0), v.maxValue(100));
+const count = v.pipe(v.number(), v.integer(), v.minValue(0));
+
 /** A rubric file (`veritor-rubric/1`), as stored, imported and exported. */
 export const RubricFile = v.object({
   format: v.literal('veritor-rubric/1'),
@@ -15,6 +18,14 @@ export const RubricFile = v.object({
     v.length(4),
   ),
   passMark: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+  scoring: v.optional(
+    v.variant('kind', [
+      v.object({ kind: v.literal('levels') }),
+      v.object({ kind: v.literal('deduct'), off: v.object({ sound: points, marginal: points, notYet: points }) }),
+      v.object({ kind: v.literal('examination'), minor: count, major: count }),
+    ]),
+  ),
+  partial: v.optional(v.boolean()),
   criteria: v.array(
     v.object({
       id: v.string(),

@@ -14,6 +14,7 @@ import { wallHeights } from './measure/crown/wall-height.ts';
 import type { Context } from './pipeline.ts';
 import type { CavityAnatomy } from './segment/cavity.ts';
 import { radialPoint } from './segment/crown.ts';
+import type { OutlinePoint } from './segment/outline.ts';
 import { azimuthOf } from './segment/sectors.ts';
 import { closestPoint, newClosest } from './spatial/surface.ts';
 
@@ -25,7 +26,32 @@ import { closestPoint, newClosest } from './spatial/surface.ts';
 export type Curves = Readonly<Record<string, readonly (readonly number[])[]>>;
 
 export function curvesOf(c: Context): Curves {
-  return { ...(c.cavity ? cavityCurves(c.cavity) : {}), ...(c.crown ? crownCurves(c.crown) : {}) };
+  switch (c.kind) {
+    case 'crown':
+      return crownCurves(c.crown);
+    case 'cavity':
+      return cavityCurves(c.cavity);
+    case 'partial':
+      return { ...crownCurves(c.crown), outline: edgeOf(c.partial.outline, c.crown) };
+    case 'onlay': {
+      // What is unrolled along an outline, and widths across one, say nothing where half of it is a finish line.
+      const plan = Object.entries(cavityCurves(c.cavity)).filter(
+        ([k]) => k.startsWith('plan.') && k !== 'plan.isthmus' && k !== 'plan.condenser',
+      );
+      return { ...Object.fromEntries(plan), ...crownCurves(c.crown), outline: edgeOf(c.edge, c.crown) };
+    }
+  }
+}
+
+/** The whole edge of a preparation that covers only a part: along its covered side the finish line's own points. */
+function edgeOf(outline: readonly OutlinePoint[], c: CrownContext): number[][] {
+  const n = c.azimuths.length;
+  return outline.map((o) => {
+    const k = Math.round((azimuthOf(o.p[0], o.p[1]) / 360) * n) % n;
+    const [r, z] = [c.finishR[k], c.finishZ[k]];
+    const near = r !== null && z !== null && c.anatomy.covered[k] && Math.hypot(Math.hypot(o.p[0], o.p[1]) - r, o.p[2] - z) < 0.4;
+    return [...applyPoint(c.anatomy.master.fromTooth, near ? radialPoint(azimuthOf(o.p[0], o.p[1]), r, z) : o.p)];
+  });
 }
 
 function crownCurves(c: CrownContext): Curves {

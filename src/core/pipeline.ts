@@ -57,6 +57,7 @@ import type { Reading } from './result/reading.ts';
 import { type CavityAnatomy, takeCavityApart } from './segment/cavity.ts';
 import { takeCrownApart } from './segment/crown.ts';
 import { takeOnlayApart } from './segment/onlay.ts';
+import type { OutlinePoint } from './segment/outline.ts';
 import type { TargetRegion } from './segment/target.ts';
 import { refuseWrongTooth } from './segment/wrong-tooth.ts';
 
@@ -88,7 +89,7 @@ export type Context =
   | { readonly kind: 'crown'; readonly crown: CrownContext; readonly cavity: null }
   | { readonly kind: 'partial'; readonly crown: CrownContext; readonly cavity: null; readonly partial: PartialContext }
   | { readonly kind: 'cavity'; readonly crown: null; readonly cavity: CavityAnatomy }
-  | { readonly kind: 'onlay'; readonly crown: CrownContext; readonly cavity: CavityAnatomy };
+  | { readonly kind: 'onlay'; readonly crown: CrownContext; readonly cavity: CavityAnatomy; readonly edge: readonly OutlinePoint[] };
 
 export interface Measured extends MeasuredBase {
   readonly context: Context;
@@ -228,8 +229,8 @@ function contextOf(kind: (typeof MEASURABLE)[number], alignment: Alignment, mast
       return { kind, crown: partial.crown, cavity: null, partial };
     }
     case 'onlay': {
-      const { crown, cavity } = takeOnlayApart(alignment, master);
-      return { kind, crown: crownContext(crown, wallNormals(cavity)), cavity };
+      const { crown, cavity, edge } = takeOnlayApart(alignment, master);
+      return { kind, crown: crownContext(crown, wallNormals(cavity)), cavity, edge };
     }
   }
 }

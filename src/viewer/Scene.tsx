@@ -51,7 +51,10 @@ function geometryOf(m: DisplayMesh): THREE.BufferGeometry {
   return g;
 }
 
-function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
+/** mm beyond the target tooth at which a look along the arch is cut free of the neighbours. */
+const FREE = 0.15;
+
+function Contents({ header, meshes, bands, shown, view, azimuth, pin }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
   useEffect(() => {
@@ -94,6 +97,23 @@ function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
   useEffect(() => invalidate(), [shown, pin, plane, invalidate]);
+  // Looked at along the arch, a neighbour would stand in front of the preparation.
+  const along = 'name' in view && (view.name === 'mesial' || view.name === 'distal');
+  const gl = useThree((s) => s.gl);
+  const clips = useMemo(() => {
+    const m = parts.get('master')?.mesh.positions;
+    if (!along || !m) return [];
+    let [lo, hi] = [Infinity, -Infinity];
+    for (let i = 0; i < m.length; i += 3) {
+      lo = Math.min(lo, m[i]);
+      hi = Math.max(hi, m[i]);
+    }
+    return [new THREE.Plane(new THREE.Vector3(-1, 0, 0), hi + FREE), new THREE.Plane(new THREE.Vector3(1, 0, 0), FREE - lo)];
+  }, [along, parts]);
+  useEffect(() => {
+    gl.localClippingEnabled = true;
+    invalidate();
+  }, [gl, clips, invalidate]);
   const scan = parts.get('scan');
   const master = parts.get('master');
   const opposing = parts.get('opposing');
@@ -101,7 +121,7 @@ function Contents({ header, meshes, bands, shown, azimuth, pin }: SceneProps) {
     <>
       {scan && (
         <mesh geometry={scan.geometry}>
-          <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
+          <meshLambertMaterial vertexColors side={THREE.DoubleSide} clippingPlanes={clips} />
         </mesh>
       )}
       {master && shown.master && (

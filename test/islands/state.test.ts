@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ScoreView, TrailAttempt, TrailCriterion } from '#contract/views.ts';
 import { valueWords } from '#words/words.ts';
+import { filled, handInterval, methodsFor, phrasesFor } from '../../src/islands/bench/hand.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
 import { sorted, summary } from '../../src/islands/tray/state.ts';
@@ -121,4 +122,42 @@ it('a value is written with its U and unit, or with the reason for its absence',
   expect(valueWords(9.96, 0.71, 'deg')).toBe('10.0 ± 0.7 °');
   expect(valueWords(2, 0.5, 'count')).toBe('2 ± 1');
   expect(valueWords(null, null, 'mm', 'not-seen')).toBe('not-seen');
+});
+
+describe('readings by hand', () => {
+  it('a gauge is an interval, a probe a mark with half a step each side, wax a count of sheets', () => {
+    expect(handInterval('gauge', { first: '1', second: '1.5' })).toEqual([1, 1.5]);
+    expect(handInterval('probe', { first: '2', second: '' })).toEqual([1.75, 2.25]);
+    expect(handInterval('wax', { first: '3', second: '' })).toEqual([0.96, 1.28]);
+    expect(handInterval('eye', { first: '0,5', second: '0,8' })).toEqual([0.5, 0.8]);
+  });
+  it('an explorer says whether it catches', () => {
+    expect(handInterval('explorer', { first: 'no', second: '' })?.[1]).toBeLessThan(0.1);
+    expect(handInterval('explorer', { first: 'yes', second: '' })?.[0]).toBeGreaterThan(0);
+    expect(handInterval('explorer', { first: '', second: '' })).toBeNull();
+  });
+  it('what is not complete or turned round is no reading', () => {
+    expect(handInterval('gauge', { first: '1', second: '' })).toBeNull();
+    expect(handInterval('gauge', { first: '2', second: '1.5' })).toBeNull();
+    expect(handInterval('probe', { first: 'x', second: '' })).toBeNull();
+  });
+  it('offers what can read such a thing', () => {
+    expect(methodsFor('deg', 'toc.mean')).toEqual(['eye']);
+    expect(methodsFor('mm', 'margin.lip')[0]).toBe('explorer');
+    expect(methodsFor('mm', 'reduction.occlusal')[0]).toBe('gauge');
+  });
+});
+
+describe('the phrase bank', () => {
+  const bank = [
+    { about: '', body: 'Well done at {place}.' },
+    { about: 'box', body: 'Box.' },
+    { about: 'box.clearance', body: 'Gap {value}.' },
+  ];
+  it('offers what speaks of the reading, the most particular first', () =>
+    expect(phrasesFor(bank, 'box.clearance.facial').map((p) => p.about)).toEqual(['box.clearance', 'box', '']));
+  it('fills in place and value', () => {
+    expect(filled('{place}: {value}', 'distolingual', '0.3 mm')).toBe('distolingual: 0.3 mm');
+    expect(filled('{place}', null, null)).toBe('this place');
+  });
 });

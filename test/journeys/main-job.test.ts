@@ -193,6 +193,52 @@ describe('bad files in one drop', () => {
   });
 });
 
+describe('an attempt that nobody scanned', () => {
+  it('is opened from the tray and graded by gauge, probe and eye', async () => {
+    await page.goto('/tray');
+    await page.getByRole('button', { name: 'Grade without a scan' }).click();
+    await page.getByLabel(/by probe, gauge and eye/).selectOption({ label: 'Leo Sandoval H12' });
+    await page.waitForURL(/\/bench\/\d+/);
+    await page.waitForSelector('[data-criterion]');
+    await clean(page);
+    // The first line by keyboard: h, the gauge that passes and the one that does not.
+    await page.keyboard.press('h');
+    const form = page.locator('form[aria-label^="By hand"]');
+    await form.getByLabel('read with').selectOption('gauge');
+    await form.getByLabel('passes, mm', { exact: true }).fill('1');
+    await form.getByLabel('does not pass, mm').fill('1.5');
+    await page.keyboard.press('Enter');
+    await page.locator('td.figure', { hasText: '1.00 to 1.50 mm' }).waitFor();
+    await clean(page);
+  });
+
+  it('keeps a comment from the phrase bank with its place filled in', async () => {
+    await page.keyboard.press('k');
+    await page.locator('form button', { hasText: 'Too little removed at ML' }).click();
+    await page.locator('form button', { hasText: /^Keep$/ }).click();
+    await page.locator('p.italic', { hasText: 'Too little removed at ML: sink a depth groove' }).waitFor();
+  });
+
+  it('is signed once every line has a reading or a level, and stands in the tray as graded by hand', async () => {
+    const lines = await page.locator('[data-criterion]:not(:has([data-reading^="neighbour"])) > button').count();
+    for (let i = 0; i < lines && (await page.locator('[data-total]').textContent()) === '–'; i++) {
+      await page.locator('[data-line]').nth(i).locator('> button').click();
+      await page.keyboard.press('2');
+      await page.waitForTimeout(80);
+      // Where a reading by hand says otherwise, the other level wants its reason.
+      if (await page.locator('#reason').isVisible()) {
+        await page.fill('#reason', 'felt rough');
+        await page.keyboard.press('Enter');
+      }
+      await page.waitForTimeout(120);
+    }
+    await page.getByRole('button', { name: /^Sign/ }).last().click();
+    await page.waitForSelector('[data-signed="1"]');
+    await page.goto('/tray');
+    expect(await lineOf(page, 'Leo Sandoval').getAttribute('data-state')).toBe('signed');
+  });
+});
+
 describe('a row of attempts by keyboard alone', () => {
   const COUNT = 10;
   it(`grades ${COUNT} without touching the mouse, far under 45 seconds each`, async () => {

@@ -22,8 +22,13 @@ const FOUND: Readonly<Record<string, (zone: string) => boolean>> = {
 export function forTooth(
   rubric: Rubric,
   cusps: readonly Pick<Cusp, 'name' | 'role'>[],
-  readings: readonly Pick<Reading, 'name' | 'zone' | 'stat'>[] = [],
+  readings: readonly Pick<Reading, 'name' | 'zone' | 'stat' | 'reason'>[] = [],
 ): Rubric {
+  const leftAlone = (t: Target, zone: string): boolean =>
+    readings.some(
+      (r) =>
+        r.name === t.reading && r.zone === zone && r.stat === t.stat && (r.reason === 'nothing-prepared' || r.reason === 'not-covered'),
+    );
   const expand = (t: Target): Target[] => {
     const found = t.zone === null ? undefined : FOUND[t.zone];
     if (found) {
@@ -34,7 +39,11 @@ export function forTooth(
     }
     const role = t.zone === null ? undefined : GROUPS[t.zone];
     if (!role) return [t];
-    return cusps.filter((c) => role === 'any' || c.role === role).map((c) => ({ ...t, zone: c.name }));
+    return cusps
+      .filter((c) => (role === 'any' || c.role === role) && !(rubric.partial && leftAlone(t, c.name)))
+      .map((c) => ({ ...t, zone: c.name }));
   };
-  return { ...rubric, criteria: rubric.criteria.map((c) => ({ ...c, targets: c.targets.flatMap(expand) })) };
+  const criteria = rubric.criteria.map((c) => ({ ...c, targets: c.targets.flatMap(expand) }));
+  // Of an onlay a row of cusps may be uncovered as a whole: then its criterion does not apply, and its weight goes to the others.
+  return { ...rubric, criteria: rubric.partial ? criteria.filter((c) => c.targets.length > 0) : criteria };
 }

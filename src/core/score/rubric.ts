@@ -41,6 +41,15 @@ export interface Level {
   readonly share: number;
 }
 
+/**
+ * How levels become a result. `levels`: weights times each level's share. `deduct`: from 100, so many points a level and unit of
+ * weight. `examination`: levels are read as meets, minor, major, critical, and so many of each may be made; the figure is that of `levels`.
+ */
+export type Scoring =
+  | { readonly kind: 'levels' }
+  | { readonly kind: 'deduct'; readonly off: { readonly sound: number; readonly marginal: number; readonly notYet: number } }
+  | { readonly kind: 'examination'; readonly minor: number; readonly major: number };
+
 export interface Rubric {
   readonly format: 'veritor-rubric/1';
   readonly id: string;
@@ -48,6 +57,10 @@ export interface Rubric {
   readonly standard: string;
   readonly levels: readonly Level[];
   readonly passMark: number;
+  /** `levels` when not given. */
+  readonly scoring?: Scoring;
+  /** The preparation covers only some cusps: what it leaves as it was is not asked for. */
+  readonly partial?: boolean;
   readonly criteria: readonly Criterion[];
   readonly critical: readonly CriticalError[];
 }

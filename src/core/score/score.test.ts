@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Reading } from '../result/reading.ts';
 import { reading } from '../result/reading.ts';
 import { forTooth } from './expand.ts';
+import { unitOf, withHand } from './hand.ts';
 import type { Rubric } from './rubric.ts';
 import { score } from './score.ts';
 import { verdict } from './verdict.ts';
@@ -135,4 +136,71 @@ describe('places that a preparation turned out to have', () => {
     );
   });
   it('leave the target as it is when there is none, so that it shows', () => expect(zones('every place', [])).toEqual(['every place']));
+});
+
+describe('deduct from 100', () => {
+  const deduct: Rubric = { ...ours, scoring: { kind: 'deduct', off: { sound: 2, marginal: 5, notYet: 10 } } };
+  it('takes nothing for a clean attempt and says where it began', () => {
+    const s = score(deduct, clean, {});
+    expect(s.total).toBe(100);
+    expect(s.lines[0]).toEqual({ text: 'Every attempt begins with', points: 100 });
+  });
+  it('takes points by level and weight', () => {
+    // Width at the second level (weight 3), cusps at the lowest (weight 1): 100 − 3 × 2 − 10.
+    const s = score(deduct, [mm('margin.width', null, 'median', 0.9), mm('reduction.occlusal', 'ML', 'median', 0.3), clean[2]], {});
+    expect(s.total).toBe(84);
+    expect(s.lines.reduce((sum, l) => sum + l.points, 0)).toBe(84);
+  });
+});
+
+describe('examination style', () => {
+  const exam: Rubric = { ...ours, scoring: { kind: 'examination', minor: 1, major: 0 } };
+  it('passes with as many minor findings as are allowed', () => {
+    const s = score(exam, [mm('margin.width', null, 'median', 0.9), clean[1], clean[2]], {});
+    expect(s.passed).toBe(true);
+    expect(s.lines.at(-1)?.text).toContain('1 minor of at most 1');
+  });
+  it('does not pass with a major one, whatever the figure', () => {
+    const s = score(exam, [mm('margin.width', null, 'median', 1.1), clean[1], clean[2]], {});
+    expect(s.total).toBeGreaterThan(60);
+    expect(s.passed).toBe(false);
+  });
+});
+
+describe('a rubric for what covers only some cusps', () => {
+  const uncovered = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', reason: 'nothing-prepared' } as const;
+  it('does not ask for cusps that were left as they were', () => {
+    const cusps = [{ name: 'ML', role: 'functional' } as const];
+    expect(forTooth({ ...rubric, partial: true }, cusps, [uncovered]).criteria.map((c) => c.id)).toEqual(['width']);
+    expect(forTooth(rubric, cusps, [uncovered]).criteria.map((c) => c.id)).toEqual(['width', 'cusps']);
+  });
+});
+
+describe('readings by hand', () => {
+  const blank = (h: { name: string; zone: string | null; stat: string }) => mm(h.name, h.zone, h.stat as Reading['stat'], 0);
+  const gauge = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', method: 'gauge', unit: 'mm', lo: 1, hi: 1.5 } as const;
+  it('count where they were taken, and the scan counts elsewhere', () => {
+    const both = withHand([...clean], [gauge], blank);
+    expect(both.find((r) => r.zone === 'ML')).toMatchObject({ value: 1.25, U: 0.25 });
+    expect(both.find((r) => r.name === 'margin.width')).toMatchObject({ value: 0.6, U: 0.03 });
+  });
+  it('are inside only when the whole interval is', () => {
+    const judged = (lo: number, hi: number) =>
+      score(ours, withHand<Reading>([...clean], [{ ...gauge, lo, hi }], blank), {}).criteria[1].verdict;
+    expect(judged(1, 1.5)).toBe('inside');
+    expect(judged(0.9, 1.2)).toBe('close');
+    expect(judged(0.2, 0.7)).toBe('outside');
+  });
+  it('make a grade without any scan', () => {
+    const hand = [gauge, { ...gauge, name: 'margin.width', zone: null, method: 'probe', lo: 0.4, hi: 0.8 } as const];
+    expect(score(ours, withHand<Reading>([], hand, blank), {}).total).toBe(100);
+  });
+  it('know their unit without a scan', () => {
+    expect(['toc.mean', 'wall.angle', 'floor.pulpal.tilt', 'groove.parallel', 'margin.exit', 'divergence'].map(unitOf)).toEqual(
+      new Array(6).fill('deg'),
+    );
+    expect(['margin.width', 'depth.pulpal', 'box.clearance.facial', 'margin.lip', 'pin.depth'].map(unitOf)).toEqual(
+      new Array(5).fill('mm'),
+    );
+  });
 });

@@ -1,5 +1,5 @@
 import type { Reading } from '../result/reading.ts';
-import type { Criterion, CriticalError, Rubric, Target } from './rubric.ts';
+import type { Criterion, CriticalError, Rubric, Scoring, Target } from './rubric.ts';
 import { type Verdict, verdict, within } from './verdict.ts';
 
 export type LevelNumber = 0 | 1 | 2 | 3;
@@ -68,6 +68,7 @@ export function score(
   const byKey = new Map(readings.map((r) => [key(r.name, r.zone, r.stat), r]));
   const find = (q: { reading: string; zone: string | null; stat: string }): Reading | null =>
     byKey.get(key(q.reading, q.zone, q.stat)) ?? null;
+  const scoring: Scoring = rubric.scoring ?? { kind: 'levels' };
   const weights = rubric.criteria.reduce((s, c) => s + c.weight, 0);
   const criteria = rubric.criteria.map((c) => judgeCriterion(c, find, judgements[c.id], rubric, weights));
   const critical = rubric.critical.map((error): JudgedError => {
@@ -76,10 +77,15 @@ export function score(
     return { error, reading, verdict: v, made: v === 'outside' && !waived.has(error.id), waived: waived.has(error.id) };
   });
   const lines: { text: string; points: number }[] = [];
-  let total: number | null = 0;
+  let total: number | null = scoring.kind === 'deduct' ? 100 : 0;
+  if (scoring.kind === 'deduct') lines.push({ text: 'Every attempt begins with', points: 100 });
   for (const c of criteria) {
     if (c.points === null) total = null;
     else if (total !== null) total += c.points;
+    if (scoring.kind !== 'levels') {
+      lines.push({ text: `${c.criterion.title}: ${examined(c, rubric, scoring)}`, points: c.points ?? 0 });
+      continue;
+    }
     const word = rubric.levels.find((l) => l.level === c.level)?.word;
     lines.push({
       text: word
@@ -88,7 +94,17 @@ export function score(
       points: c.points ?? 0,
     });
   }
+  if (total !== null) total = Math.max(0, total);
   let failed = false;
+  if (scoring.kind === 'examination') {
+    const made = (level: LevelNumber): number => criteria.filter((c) => c.level === level).length;
+    const [minor, major, critical] = [made(2), made(1), made(0)];
+    failed = minor > scoring.minor || major > scoring.major || critical > 0;
+    lines.push({
+      text: `${minor} minor of at most ${scoring.minor}, ${major} major of at most ${scoring.major}, ${critical} critical of none: ${failed ? 'not passed' : 'meets the standard'}`,
+      points: 0,
+    });
+  }
   for (const e of critical) {
     if (!e.made) continue;
     const effect = e.error.effect;
@@ -119,7 +135,7 @@ export function score(
     criteria,
     critical,
     total: total === null ? null : Math.round(total),
-    passed: total === null ? null : !failed && Math.round(total) >= rubric.passMark,
+    passed: total === null ? null : !failed && (scoring.kind === 'examination' || Math.round(total) >= rubric.passMark),
     lines,
     open,
   };
@@ -142,7 +158,7 @@ function judgeCriterion(
   const computed = deciding?.level ?? null;
   const level = given?.level ?? computed;
   const share = rubric.levels.find((l) => l.level === level)?.share ?? null;
-  const of = (100 * c.weight) / weights;
+  const of = rubric.scoring?.kind === 'deduct' ? c.weight * rubric.scoring.off.notYet : (100 * c.weight) / weights;
   const overridden = given?.level !== undefined && given.level !== null && given.level !== computed;
   const overall: Verdict =
     !deciding || read.length < targets.length / 2
@@ -152,7 +168,34 @@ function judgeCriterion(
         : targets.some((t) => t.verdict === 'close')
           ? 'close'
           : 'inside';
-  return { criterion: c, targets, deciding, verdict: overall, computed, level, overridden, points: share === null ? null : share * of, of };
+  return {
+    criterion: c,
+    targets,
+    deciding,
+    verdict: overall,
+    computed,
+    level,
+    overridden,
+    points: pointsOf(level, share, of, c.weight, rubric),
+    of,
+  };
+}
+
+/** What a level gives, or with `deduct` takes. */
+function pointsOf(level: LevelNumber | null, share: number | null, of: number, weight: number, rubric: Rubric): number | null {
+  if (level === null || share === null) return null;
+  if (rubric.scoring?.kind !== 'deduct') return share * of;
+  const { off } = rubric.scoring;
+  return level === 3 ? 0 : -weight * (level === 2 ? off.sound : level === 1 ? off.marginal : off.notYet);
+}
+
+const EXAMINED = ['critical', 'major', 'minor', 'meets'] as const;
+
+function examined(c: JudgedCriterion, rubric: Rubric, scoring: Scoring): string {
+  if (c.level === null) return 'no level yet';
+  const by = c.overridden ? ' (instructor)' : '';
+  if (scoring.kind === 'examination') return `${EXAMINED[c.level]}${by}`;
+  return `${rubric.levels.find((l) => l.level === c.level)?.word}${by}${c.points ? `, ${(-c.points).toFixed(1)} off` : ''}`;
 }
 
 const rank = (t: JudgedTarget): number => (t.level ?? 4) * 10 + (t.verdict === 'outside' ? 0 : t.verdict === 'close' ? 1 : 2);

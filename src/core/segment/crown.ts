@@ -73,7 +73,7 @@ export function takeCrownApart(
 const LEAST_WALL = 0.7;
 /** Half planes on each side that vote: a single one may have lost its wall or found a stray. */
 const VOTERS = 3;
-const ENDS = 2;
+const ENDS = 4;
 
 /** Azimuths at which an outer wall rises from a finish line on the tooth's side. */
 function coverOf(profiles: readonly (Profile | null)[], part: PartCover): boolean[] {

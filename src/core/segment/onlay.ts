@@ -3,6 +3,7 @@ import type { Master } from '../master/master.ts';
 import { quantile } from '../statistics/quantile.ts';
 import { type Box, type CavityAnatomy, takeCavityApart } from './cavity.ts';
 import { type CrownAnatomy, takeCrownApart } from './crown.ts';
+import type { OutlinePoint } from './outline.ts';
 import { azimuthOf } from './sectors.ts';
 import { targetRegion } from './target.ts';
 
@@ -10,6 +11,8 @@ import { targetRegion } from './target.ts';
 export interface OnlayAnatomy {
   readonly crown: CrownAnatomy;
   readonly cavity: CavityAnatomy;
+  /** The whole edge between prepared and uncut, covered side and inside together. */
+  readonly edge: readonly OutlinePoint[];
 }
 
 /** mm beyond a box floor's own width that still counts as its edge. */
@@ -23,7 +26,7 @@ export function takeOnlayApart(alignment: Alignment, master: Master): OnlayAnato
   const crown = takeCrownApart(alignment, master, { inBox }, region);
   const n = crown.covered.length;
   const outline = whole.outline.filter((o) => !crown.covered[Math.round((azimuthOf(o.p[0], o.p[1]) / 360) * n) % n]);
-  return { crown, cavity: { ...whole, outline } };
+  return { crown, cavity: { ...whole, outline }, edge: whole.outline };
 }
 
 function spanOf(a: CavityAnatomy, b: Box): { sign: 1 | -1; from: number; to: number } {

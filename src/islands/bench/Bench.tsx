@@ -224,14 +224,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 {view.measurement ? 'Loading the tooth…' : 'No scan: read by hand at the pencil beside each line, or give levels by eye.'}
               </p>
             )}
-            <div className="absolute left-2 top-2 flex flex-wrap gap-1">
+            <div className={view.measurement ? 'absolute left-2 top-2 flex flex-wrap gap-1' : 'hidden'}>
               {VIEWS.map((n) => (
                 <button key={n} type="button" className="quiet !px-2" onClick={() => setCamera({ name: n })}>
                   {n}
                 </button>
               ))}
             </div>
-            <div className="absolute right-2 top-2 flex flex-col gap-1">
+            <div className={view.measurement ? 'absolute right-2 top-2 flex flex-col gap-1' : 'hidden'}>
               {(
                 [
                   ['depth', 'depth colours'],
@@ -251,7 +251,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 </button>
               ))}
             </div>
-            <div className="absolute bottom-2 left-2">
+            <div className={view.measurement ? 'absolute bottom-2 left-2' : 'hidden'}>
               {shown.parts
                 ? loaded && <Parts names={loaded.header.parts} />
                 : shown.depth && <Legend bands={view.bands} kind={view.kind} />}

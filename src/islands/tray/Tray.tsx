@@ -336,6 +336,11 @@ function TrayLine({
         )}
         {problem && (
           <span className="flex justify-end gap-2">
+            {grades && r.attempt_id !== null && (
+              <a className="quiet inline-flex items-center" href={`/bench/${r.attempt_id}`}>
+                {r.grade_total === null ? 'Grade by hand' : 'Open'}
+              </a>
+            )}
             {r.fault_code?.startsWith('align.') && (
               <a className="act inline-flex items-center" href={`/align/${r.scan_id}`}>
                 Lay on by hand

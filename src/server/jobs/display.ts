@@ -36,7 +36,8 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
     ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
   ];
-  const edge = m.curves.finishLine ?? m.curves.outline ?? [];
+  // Where there is an outline it is the whole edge; a finish line may leave sides open.
+  const edge = m.curves.outline ?? m.curves.finishLine ?? [];
   const finishLine = edge.map((p): [number, number, number] => {
     const q = applyPoint(master.toTooth, [p[0], p[1], p[2]]);
     return [leftHanded ? -q[0] : q[0], q[1], q[2]];
@@ -89,13 +90,17 @@ function crownSurfaces(c: CrownContext): Surfaces {
   };
 }
 
+const LEAST_PART = 20;
+
 /** Depth colours on a cavity's pulpal floor say its depth along the axis; its other parts only show what they are. */
 function cavitySurfaces(a: CavityAnatomy): Surfaces {
-  const parts = ['', ...a.parts.keys()];
+  // A scrap that looks like a wall has no name worth a colour.
+  const named = [...a.parts.entries()].filter(([, vertices]) => vertices.length >= LEAST_PART);
+  const parts = ['', ...named.map(([name]) => name)];
   const codes = Uint8Array.from(a.region.prepared, (p) => (p ? surfaceCode(SURFACE.floor, 0) : 0));
   const depths = Float64Array.from(a.region.depth);
   const p = a.region.mesh.positions;
-  [...a.parts.entries()].forEach(([name, vertices], i) => {
+  named.forEach(([name, vertices], i) => {
     for (const v of vertices) codes[v] = surfaceCode(name === 'pulpal floor' ? SURFACE.occlusal : SURFACE.floor, i + 1);
     if (name === 'pulpal floor')
       for (const v of vertices) depths[v] = castRay(a.master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], [0, 0, 1], 12) ?? depths[v];
@@ -148,7 +153,14 @@ export function profileViews(m: Measured): ProfileView[] {
   const target = m.master.target.mesh;
   const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
   const own = crown ? crownHalves(crown) : cavityHalves(cavity as CavityAnatomy);
-  return own.map((half, k) => ({ ...half, azimuth: (360 * k) / AZIMUTHS, master: longest(masters[k], 0.15) }));
+  // Where no profile could be read the plain cut is still there to be seen.
+  const plain = crown ? cutRadially(m.region.mesh, m.region.depth, AZIMUTHS) : [];
+  return own.map((half, k) => ({
+    ...half,
+    scan: half.scan.length || !plain[k] ? half.scan : longest(plain[k], 0.08),
+    azimuth: (360 * k) / AZIMUTHS,
+    master: longest(masters[k], 0.15),
+  }));
 }
 
 type Half = Omit<ProfileView, 'azimuth' | 'master'>;

@@ -84,7 +84,7 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
   const hand = await handReadingsOfSitting(db, sittingId);
   return rows
     .map((r): TrayRow => {
-      if (r.attempt_id === null || !['measured', 'no-scan'].includes(r.state))
+      if (r.attempt_id === null || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
         return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
       const s = scoreOf(
         exercise as unknown as AttemptRow,
@@ -111,9 +111,11 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
 /** What a row is called on the screen. */
 export function stateOf(r: Pick<TrayRow, 'state' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
-  if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
+  if (r.state === 'arrived' || r.state === 'measuring') return r.state;
+  // A scan that could not be used does not stand in the way of a grade by hand.
   if (r.released) return 'released';
   if (r.grade_total !== null) return 'signed';
+  if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
   if (r.state === 'no-scan') return 'no-scan';
   return r.open > 0 || r.critical > 0 ? 'eye' : 'ready';
 }

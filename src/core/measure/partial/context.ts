@@ -28,7 +28,7 @@ export function partialContext(anatomy: CrownAnatomy): PartialContext {
 }
 
 /** mm beyond a groove's lips within which a half plane still reads the groove. */
-const BESIDE = 0.15;
+const BESIDE = 0.3;
 
 /** The wall without its grooves: half planes through one would take its bottom for the wall. */
 function besideGrooves(a: CrownAnatomy, grooves: readonly Groove[]): CrownAnatomy {
