@@ -10,6 +10,7 @@ import { cariesLeft } from './measure/cavity/caries-left.ts';
 import { cavosurface } from './measure/cavity/cavosurface.ts';
 import { depthPulpal } from './measure/cavity/depth-pulpal.ts';
 import { divergence } from './measure/cavity/divergence.ts';
+import { enamelUndermined } from './measure/cavity/enamel-undermined.ts';
 import { floorForm } from './measure/cavity/floor-form.ts';
 import { instrumentFit } from './measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from './measure/cavity/outline-coverage.ts';
@@ -18,6 +19,7 @@ import { outlineIsthmus } from './measure/cavity/outline-isthmus.ts';
 import { outlineRidge } from './measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from './measure/cavity/outline-smooth.ts';
 import { retention } from './measure/cavity/retention.ts';
+import { reverseCurve } from './measure/cavity/reverse-curve.ts';
 import { wallAngle, wallNormals } from './measure/cavity/wall-angle.ts';
 import { bevels } from './measure/crown/bevel.ts';
 import { clearance, gaugePass } from './measure/crown/clearance.ts';
@@ -161,6 +163,7 @@ const INSIDE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   axiopulpal,
   retention,
   cariesLeft,
+  enamelUndermined,
 ];
 
 /** Every reading of a cavity that comes from its own surface. */
@@ -179,9 +182,11 @@ const CAVITY_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   boxClearance,
   boxAxialForm,
   axiopulpal,
+  reverseCurve,
   retention,
   instrumentFit,
   cariesLeft,
+  enamelUndermined,
 ];
 
 /** Scan and master to readings: align, take apart, measure. Throws a Fault when the scan cannot be used. */

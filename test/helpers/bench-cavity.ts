@@ -90,5 +90,19 @@ export function trough(length: number, width: number, depth: number, lean: numbe
   return sheet([...xs, ...between(xs[0], xs[1]), ...between(xs[2], xs[3])], [...ys, ...between(ys[0], ys[1]), ...between(ys[2], ys[3])], z);
 }
 
+/** The same edge as `trough`, but with walls that run in under it by `lean` degrees: each level is stretched about the middle. */
+export function undercutTrough(length: number, width: number, depth: number, lean: number): Mesh<'tooth'> {
+  const k = Math.tan((lean * Math.PI) / 180);
+  const m = trough(length, width, depth, lean);
+  const p = Float64Array.from(m.positions);
+  for (let i = 0; i < p.length; i += 3) {
+    const under = TOP - p[i + 2];
+    if (under <= 0) continue;
+    p[i] *= 1 + (2 * k * under) / (length / 2 + k * (depth - under));
+    p[i + 1] *= 1 + (2 * k * under) / (width / 2 + k * (depth - under));
+  }
+  return makeMesh('tooth', p, m.triangles);
+}
+
 /** Ten lines across a wall: steep walls need their own. */
 const between = (a: number, b: number): number[] => Array.from({ length: 19 }, (_, i) => a + ((b - a) * (i + 1)) / 20);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { cavosurface } from '#core/measure/cavity/cavosurface.ts';
 import { depthPulpal } from '#core/measure/cavity/depth-pulpal.ts';
+import { enamelUndermined } from '#core/measure/cavity/enamel-undermined.ts';
 import { floorForm } from '#core/measure/cavity/floor-form.ts';
 import { instrumentFit } from '#core/measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
@@ -10,9 +11,11 @@ import { outlineRidge } from '#core/measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from '#core/measure/cavity/outline-smooth.ts';
 import { retention } from '#core/measure/cavity/retention.ts';
 import { wallAngle } from '#core/measure/cavity/wall-angle.ts';
+import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCavityApart } from '#core/segment/cavity.ts';
-import { tableMaster, trough } from '../helpers/bench-cavity.ts';
+import { makeSurface } from '#core/spatial/surface.ts';
+import { tableMaster, trough, undercutTrough } from '../helpers/bench-cavity.ts';
 import { placed } from '../helpers/bench-crown.ts';
 
 const master = tableMaster();
@@ -65,6 +68,24 @@ it('a tilted floor reads its tilt and the side to which it rises', () => {
   const a = takeCavityApart(placed(trough(4, 1.6, 2, 5, 6)), master);
   expect(value(floorForm(a), 'floor.pulpal.tilt', null, 'value')).toBeCloseTo(6, 0.5);
   expect(floorForm(a).find((r) => r.name === 'floor.pulpal.tilt')?.at?.azimuth).toBeCloseTo(90, -1);
+});
+
+describe('enamel over a level dentine surface 1 mm down', () => {
+  const level = (z: number) =>
+    makeSurface(makeMesh('tooth', Float64Array.from([-9, -9, z, 9, -9, z, 9, 9, z, -9, 9, z]), Uint32Array.from([0, 1, 2, 0, 2, 3])));
+  const top = Math.max(...master.target.mesh.positions.filter((_, i) => i % 3 === 2));
+  const bearing = { ...master, dej: level(top - 1) };
+  const area = (cut: ReturnType<typeof trough>) =>
+    value(enamelUndermined(takeCavityApart(placed(cut), bearing)), 'enamel.undermined', null, 'value');
+  it('is all borne where walls diverge', () => expect(area(trough(4, 1.6, 2, 5))).toBeLessThan(0.1));
+  it('stands over the cavity in a strip as wide as the walls run in under it', () => {
+    const strip = Math.tan((15 * Math.PI) / 180);
+    const edge = 2 * (3 + 1.2 + 4 * 2 * strip);
+    // Through 1 mm of enamel; the four corners add a square each. The ray begins a little under the surface.
+    expect(Math.abs(area(undercutTrough(3, 1.2, 2, 15)) - edge * strip - 4 * strip ** 2)).toBeLessThan(0.12 * edge * strip);
+  });
+  it('is not read without a dentine surface', () =>
+    expect(enamelUndermined(takeCavityApart(placed(trough(4, 1.6, 2, 5)), master))).toEqual([]));
 });
 
 it('crossing an oblique ridge is told by its length', () => {

@@ -25,6 +25,7 @@ export const REFUSALS = {
   'not-covered': 'the preparation leaves this part of the tooth uncovered',
   'no-outline-inside': 'no outline inside the tooth could be followed',
   'no-groove-cut': 'no groove was found in the prepared walls',
+  'no-reverse-curve': 'the outline runs into the box without a reverse curve',
   'no-pinhole': 'no pinhole was found',
   'no-pair': 'there are no two of them to compare',
   'no-pulpal-floor': 'no pulpal floor was found',

@@ -1,0 +1,57 @@
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy } from '../../segment/cavity.ts';
+import { castRay, closestPoint, makeSurface, newClosest, pseudoNormal } from '../../spatial/surface.ts';
+
+/** mm from the outline within which uncut enamel can stand over the cavity. */
+const BESIDE = 2;
+/** mm under the surface at which a look inward begins, so that it does not meet the surface itself. */
+const UNDER = 0.08;
+/** mm beyond which nothing is called enamel any more. */
+const DEEPEST = 4;
+
+/**
+ * Undermined enamel: outer enamel beside the cavity under which no dentine is left; only for masters that carry a dentine surface.
+ * @formula area of the uncut surface within 2 mm of the outline from which a ray straight inward meets the cavity before the dentine
+ * @units mm²
+ * @frame tooth
+ * @fails no-outline (no dentine surface, no reading)
+ * @source measures.md 6, `enamel.undermined`
+ * @example walls square to the surface undermine 0; walls that run in under the edge at 20° through 1 mm of enamel undermine a strip 0.36 mm wide
+ */
+export function enamelUndermined(a: CavityAnatomy): Reading[] {
+  const { dej, target } = a.master;
+  if (!dej) return [];
+  const name = 'enamel.undermined';
+  if (a.outline.length < 20) return refusal(name, null, ['value'], 'mm2', 'no-outline');
+  const { mesh, prepared, depth, areas, tau } = a.region;
+  const p = mesh.positions;
+  const scan = makeSurface(mesh);
+  const cells = new Set<number>();
+  const key = (x: number, y: number): number => Math.floor(x / BESIDE) * 4096 + Math.floor(y / BESIDE);
+  for (const o of a.outline)
+    for (const dx of [-BESIDE, 0, BESIDE]) for (const dy of [-BESIDE, 0, BESIDE]) cells.add(key(o.p[0] + dx, o.p[1] + dy));
+  const hit = newClosest();
+  const n: [number, number, number] = [0, 0, 0];
+  let area = 0;
+  let samples = 0;
+  let at: [number, number, number] | null = null;
+  for (let v = 0; v < areas.length; v++) {
+    if (prepared[v] || Math.abs(depth[v]) > tau || !cells.has(key(p[3 * v], p[3 * v + 1]))) continue;
+    const q: [number, number, number] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    if (!a.outline.some((o) => Math.hypot(o.p[0] - q[0], o.p[1] - q[1], o.p[2] - q[2]) < BESIDE)) continue;
+    samples++;
+    closestPoint(target, q[0], q[1], q[2], hit);
+    pseudoNormal(target, hit, n);
+    const inward = [-n[0], -n[1], -n[2]] as const;
+    const air = castRay(scan, [q[0] + UNDER * inward[0], q[1] + UNDER * inward[1], q[2] + UNDER * inward[2]], inward, DEEPEST);
+    if (air === null) continue;
+    const dentine = castRay(dej, q, inward, DEEPEST);
+    if (dentine !== null && air + UNDER >= dentine) continue;
+    area += areas[v];
+    at = q;
+  }
+  // Every millimetre of edge may be off by the scan's own blur of an edge.
+  const length = a.outline.length * 0.1;
+  const U = expanded(0.03 * Math.sqrt(length), 0.08 * area, a.alignment.pointError * length * 0.5);
+  return [reading({ name, unit: 'mm2', value: area, U, at: at && { point: at }, samples })];
+}

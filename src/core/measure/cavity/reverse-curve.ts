@@ -1,0 +1,91 @@
+import { smoothed } from '../../linalg/plan.ts';
+import { wrapDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
+import { OUTLINE_STEP } from '../../segment/outline.ts';
+import { mean } from '../../statistics/quantile.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import { sideMargin } from './box-clearance.ts';
+import { cavosurfaceAlong } from './cavosurface.ts';
+
+/** mm of outline over which a bend is looked at, and degrees that it must turn back to be a reverse curve. */
+const WINDOW = 0.6;
+const LEAST_TURN = 6;
+/** mm before and beyond the axial wall between which occlusal outline and box meet. */
+const STRETCH = [-2.2, 1.4] as const;
+
+/**
+ * Reverse curve: where the occlusal outline swings round the triangular ridge into the box's facial wall, it bends towards the
+ * cavity. Its tightest radius there, and the exit angle of the box's facial margin that it is cut for.
+ * @formula radius = 0.6 mm ÷ the largest turn towards the cavity within 0.6 mm of the facial outline beside the axial wall (outline averaged over 0.3 mm); exit = mean cavosurface angle along the box's facial margin
+ * @units mm; degrees
+ * @frame tooth, seen along the axis
+ * @fails no-outline, no-reverse-curve
+ * @source measures.md 6, `reversecurve`
+ * @example an outline that runs straight into the box has none
+ */
+export function reverseCurve(a: CavityAnatomy): Reading[] {
+  if (!a.pulpal) return [];
+  return a.boxes.flatMap((b): Reading[] => {
+    const zone = `box ${b.side}`;
+    const n = a.plan.length;
+    if (n < 40)
+      return [
+        ...refusal('reversecurve.radius', zone, ['min'], 'mm', 'no-outline'),
+        ...refusal('reversecurve.exit', zone, ['mean'], 'deg', 'no-outline'),
+      ];
+    const fine = smoothed(a.plan, 1);
+    const reach = Math.round(WINDOW / 2 / OUTLINE_STEP);
+    const heading = (k: number): number => {
+      const [p, q] = [fine[(k + n - 1) % n], fine[(k + 1) % n]];
+      return (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI;
+    };
+    let turn = 0;
+    let where = -1;
+    a.outline.forEach((o, i) => {
+      const wall = axialX(b, o.p[1]);
+      if (wall === null || o.p[1] < b.floor.centre[1] || Math.abs(o.tangent[2]) > 0.6) return;
+      const along = b.sign * (o.p[0] - wall);
+      if (along < STRETCH[0] || along > STRETCH[1]) return;
+      // The outline runs counter-clockwise: turning right is bending towards the cavity.
+      const own = wrapDegrees(heading((i + reach) % n) - heading((i + n - reach) % n));
+      if (own < turn) {
+        turn = own;
+        where = i;
+      }
+    });
+    const angles = cavosurfaceAlong(a);
+    const margin = new Set(sideMargin(a, b, 'facial'));
+    const exits = a.outline.flatMap((o, i) => (margin.has(o) && angles[i] !== null ? [angles[i] as number] : []));
+    const radius = WINDOW / ((Math.abs(turn) * Math.PI) / 180);
+    return [
+      ...(where < 0 || -turn < LEAST_TURN
+        ? refusal('reversecurve.radius', zone, ['min'], 'mm', 'no-reverse-curve')
+        : [
+            reading({
+              name: 'reversecurve.radius',
+              zone,
+              stat: 'min',
+              unit: 'mm',
+              value: radius,
+              // A turn is known to about 4°: the gentler the curve, the less its radius is.
+              U: expanded((radius * 4) / Math.abs(turn), 0.05),
+              at: { point: a.outline[where].p },
+            }),
+          ]),
+      ...(exits.length < 4
+        ? refusal('reversecurve.exit', zone, ['mean'], 'deg', 'no-outline')
+        : [
+            reading({
+              name: 'reversecurve.exit',
+              zone,
+              stat: 'mean',
+              unit: 'deg',
+              value: mean(exits),
+              U: expanded(methodUncertainty('cavosurface', 'median')),
+              samples: exits.length,
+            }),
+          ]),
+    ];
+  });
+}
