@@ -2,9 +2,11 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import * as v from 'valibot';
 import { checked } from '#contract/check.ts';
 import { RecipeFile, toRecipe } from '#contract/recipe.ts';
 import { RubricFile } from '#contract/rubric.ts';
+import { StandardFile } from '#contract/standard.ts';
 import { prepareMaster } from '#core/master/master.ts';
 import { KINDS, type Kind, type Measured, measure as measureScan } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
@@ -95,13 +97,21 @@ function parse(argv: string[]) {
 }
 
 /** Which kind of preparation a rubric is for, from the readings that it asks for. */
-const kindOfRubric = (r: RubricFile): Kind =>
-  r.criteria.some((c) => c.targets.some((t) => /^(depth\.pulpal|outline\.|box\.|cavosurface)/.test(t.reading))) ? 'cavity' : 'crown';
+const STANDARDS = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../data/standards');
+
+/** The kind that a rubric is for: its standard says it; of a standard that is not shipped, what the rubric asks for does. */
+function kindOfRubric(r: RubricFile): Kind {
+  const file = path.join(STANDARDS, `${path.basename(r.standard)}.json`);
+  if (existsSync(file)) return v.parse(StandardFile, JSON.parse(readFileSync(file, 'utf8'))).kind;
+  const asks = (about: RegExp): boolean => r.criteria.some((c) => c.targets.some((t) => about.test(t.reading)));
+  const inside = asks(/^(depth\.pulpal|outline\.|box\.|cavosurface|divergence)/);
+  if (asks(/^(groove|pin|slice)\./)) return 'partial';
+  return inside ? (asks(/^(reduction|margin)\./) ? 'onlay' : 'cavity') : 'crown';
+}
 
 function standardOf(id: string | undefined): string | undefined {
   if (id === undefined) return undefined;
-  const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../data/standards');
-  const known = existsSync(folder) ? readdirSync(folder).map((f) => f.replace(/\.json$/, '')) : [];
+  const known = existsSync(STANDARDS) ? readdirSync(STANDARDS).map((f) => f.replace(/\.json$/, '')) : [];
   if (!known.includes(id)) throw new UsageError(`veritor measure: --standard "${id}" is not one of ${known.join(', ')}`);
   return id;
 }

@@ -1,7 +1,11 @@
 import { execFileSync } from 'node:child_process';
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
+import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
+import { RubricFile } from '#contract/rubric.ts';
+import { SCHEMAS } from '#contract/schemas.ts';
+import { StandardFile } from '#contract/standard.ts';
 
 const files = (dir: string): string[] =>
   readdirSync(dir).flatMap((n) => (statSync(path.join(dir, n)).isDirectory() ? files(path.join(dir, n)) : [path.join(dir, n)]));
@@ -33,7 +37,9 @@ describe('the core', () => {
     expect(wrong).toEqual([]);
   });
   it('has every measure’s definition in its docstring', () => {
-    const measures = files('src/core/measure').filter((f) => /measure\/(crown|surroundings)\//.test(f) && !/context|\.test/.test(f));
+    const measures = files('src/core/measure').filter(
+      (f) => /measure\/(crown|cavity|partial|surroundings)\//.test(f) && !/context|\.test/.test(f),
+    );
     expect(measures.length).toBeGreaterThan(6);
     for (const f of measures)
       for (const tag of ['@formula', '@units', '@frame', '@fails', '@source', '@example'])
@@ -45,6 +51,20 @@ it('docs/measures.md says what the docstrings say (npm run docs writes it)', () 
   expect(readFileSync('docs/measures.md', 'utf8')).toBe(
     execFileSync(process.execPath, ['scripts/measures-doc.mjs', '--print'], { encoding: 'utf8' }),
   ));
+
+describe('files that others may write', () => {
+  it.each(Object.entries(SCHEMAS))('docs/schemas/%s says what the contract says (npm run schemas writes it)', (name, schema) =>
+    expect(JSON.parse(readFileSync(`docs/schemas/${name}`, 'utf8'))).toEqual(JSON.parse(JSON.stringify(schema))),
+  );
+  it.each(readdirSync('data/standards'))('data/standards/%s is a standard', (f) =>
+    expect(v.safeParse(StandardFile, JSON.parse(readFileSync(`data/standards/${f}`, 'utf8'))).issues).toBeUndefined(),
+  );
+  it.each(readdirSync('data/rubrics'))('data/rubrics/%s is a rubric whose standard is there', (f) => {
+    const r = v.safeParse(RubricFile, JSON.parse(readFileSync(`data/rubrics/${f}`, 'utf8')));
+    expect(r.issues).toBeUndefined();
+    if (r.success) expect(existsSync(`data/standards/${r.output.standard}.json`)).toBe(true);
+  });
+});
 
 describe('import direction', () => {
   const allowed: Record<string, string[]> = {

@@ -1,0 +1,19 @@
+import { toJsonSchema } from '@valibot/to-json-schema';
+import { RecipeFile } from './recipe.ts';
+import { RubricFile } from './rubric.ts';
+import { StandardFile } from './standard.ts';
+
+/** The published JSON Schemas, by file name in docs/schemas: what others may write for Veritor to read. */
+export const SCHEMAS: Readonly<Record<string, object>> = Object.fromEntries(
+  (
+    [
+      ['veritor-recipe-1', 'A preparation for the simulated bench', RecipeFile],
+      ['veritor-rubric-1', 'A rubric: criteria, bands, weights, critical errors', RubricFile],
+      ['veritor-standard-1', 'What a preparation of one kind should measure', StandardFile],
+    ] as const
+  ).map(([name, title, schema]) => [
+    `${name}.schema.json`,
+    // A default belongs to Veritor's own reading of a file, so it is left to the input side.
+    { ...toJsonSchema(schema, { typeMode: 'input', errorMode: 'ignore' }), title },
+  ]),
+);
