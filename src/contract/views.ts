@@ -1,4 +1,5 @@
 import type { HandMethod } from '#core/score/hand.ts';
+import type { Repair } from '#core/score/repair.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
 
@@ -103,6 +104,8 @@ export interface TargetView {
   readonly hi: number | null;
   readonly verdict: Verdict;
   readonly deciding: boolean;
+  /** What it would take to bring it inside; null where nothing is to be done or nothing is known. */
+  readonly repair: Repair | null;
 }
 export interface CriterionView {
   readonly id: string;

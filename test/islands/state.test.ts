@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { ScoreView, TrailAttempt, TrailCriterion } from '#contract/views.ts';
 import { valueWords } from '#words/words.ts';
 import { filled, handInterval, methodsFor, phrasesFor } from '../../src/islands/bench/hand.ts';
+import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
 import { sorted, summary } from '../../src/islands/tray/state.ts';
@@ -160,4 +161,17 @@ describe('the phrase bank', () => {
     expect(filled('{place}: {value}', 'distolingual', '0.3 mm')).toBe('distolingual: 0.3 mm');
     expect(filled('{place}', null, null)).toBe('this place');
   });
+});
+
+describe('what it would take, in words', () => {
+  it('says how much more and from where to where', () =>
+    expect(repairWords({ can: true, by: 0.34, depth: null, where: 'here', from: 0.7, to: 1.04 }, 'mm')).toBe(
+      '0.34 mm more (0.70 to 1.04 mm).',
+    ));
+  it('gives a lean as a cut at one end of the wall', () =>
+    expect(repairWords({ can: true, by: 6, depth: 0.42, where: 'wall top', from: -3, to: 3 }, 'deg')).toContain(
+      '0.42 mm at the top of the wall',
+    ));
+  it('names what a cut would break', () =>
+    expect(repairWords({ can: false, why: 'breaks-other', other: 'Wall height' }, 'mm')).toBe('Cutting on would break “Wall height”.'));
 });

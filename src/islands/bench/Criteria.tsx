@@ -7,6 +7,7 @@ import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
 import { handWords, readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
 import { Comment } from './Comment.tsx';
 import { HandForm } from './HandForm.tsx';
+import { repairWords } from './repair.ts';
 import { placeWords } from './state.ts';
 
 interface Props {
@@ -138,6 +139,19 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
                 onGiveUp={() => p.onByHand(null)}
               />
             ))}
+          {c.targets.some((t) => t.repair) && (
+            <ul className="mb-2 border-l-2 border-line pl-2 text-[13px]" aria-label={`What it would take: ${c.title}`}>
+              {c.targets.flatMap((t) =>
+                t.repair
+                  ? [
+                      <li key={placeKey(t)}>
+                        <span className="text-soft">{t.zone ?? 'all round'}:</span> {repairWords(t.repair, t.unit)}
+                      </li>,
+                    ]
+                  : [],
+              )}
+            </ul>
+          )}
           <p className="mb-2 text-[13px] text-soft">
             Target <span className="figure">{decisive ? bandWords(decisive) : ''}</span>. {c.why}
             {decisive?.azimuth !== null &&

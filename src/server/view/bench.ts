@@ -3,6 +3,7 @@ import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
 import { applyPoint, determinant3 } from '#core/linalg/rigid.ts';
 import { type MasterDescription, toothFrame } from '#core/master/master.ts';
 import { type HandReading, unitOf } from '#core/score/hand.ts';
+import { repairOf } from '#core/score/repair.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { type AttemptRow, attemptById, gradesOf, judgementsOf, type ReadingRow } from '../records/attempts.ts';
@@ -24,6 +25,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
     t: { reading: string; zone: string | null; stat: string },
   ): boolean => a.name === t.reading && a.zone === t.zone && a.stat === t.stat;
   const said = new Map(judgements.map((j) => [j.criterion_id, j]));
+  const wallHeight = e.readings.find((r) => r.name === 'wall.height' && r.zone === null && r.stat === 'median')?.value ?? null;
   const shown = displayPlace(attempt);
   return {
     total: s.total,
@@ -65,6 +67,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
           hi: t.target.band.hi,
           verdict: t.verdict,
           deciding: t === c.deciding,
+          repair: repairOf(t, s, wallHeight),
         };
       }),
     })),

@@ -1,0 +1,97 @@
+import type { Reading } from '../result/reading.ts';
+import type { JudgedTarget, Score } from './score.ts';
+import type { Band } from './verdict.ts';
+
+/** What it would take to bring one finding inside its band by further cutting, or why that cannot be. */
+export type Repair =
+  | {
+      readonly can: true;
+      /** How much further, in the reading's unit, to the middle of what is sure to be inside. */
+      readonly by: number;
+      /** mm to cut at the place, where that is not `by` itself (a lean is cut at one end of the wall). */
+      readonly depth: number | null;
+      readonly where: 'here' | 'wall top' | 'wall foot';
+      readonly from: number;
+      readonly to: number;
+    }
+  | { readonly can: false; readonly why: Hindrance; readonly other: string | null };
+
+export type Hindrance = 'too-much' | 'not-by-cutting' | 'breaks-other';
+
+/** Which way further cutting moves a reading: up, down, either way, or not at all. */
+const MOVES: readonly (readonly [RegExp, 'up' | 'down' | 'none' | 'lean'])[] = [
+  [/^(reduction|clearance|depth\.pulpal|margin\.width|bevel\.|groove\.(depth|width)|pin\.depth|planes\.facial\.depth)/, 'up'],
+  [/^(outline\.isthmus|outline\.coverage|box\.(axialdepth|clearance|width|height)|axiopulpal|edge\.)/, 'up'],
+  [
+    /^(margin\.(gingiva|lip|step|wander)|outline\.(ridge|cusp)|wall\.height$|surface\.rough|pulp\.distance|floor\..*\.flat|caries\.left|enamel\.undermined|edge\.sharp)/,
+    'down',
+  ],
+  [/^(taper\.wall|wall\.lean|slice\.angle|divergence)/, 'lean'],
+  [/^toc\./, 'lean'],
+];
+
+/** What a cut of one reading takes from others: mm of it a mm cut. */
+const TAKES: readonly (readonly [RegExp, RegExp, number])[] = [
+  [/^(reduction|clearance)\.(occlusal|static)/, /^wall\.height$/, 1],
+  [/^margin\.width/, /^reduction\.axial/, -1],
+  [/^margin\.gingiva/, /^wall\.height$/, -1],
+  [/^depth\.pulpal/, /^pulp\.distance/, 1],
+  [/^outline\.isthmus/, /^outline\.cusp/, 0.5],
+  [/^box\.clearance\.(facial|lingual)/, /^box\.width/, -1],
+];
+
+const moveOf = (name: string): 'up' | 'down' | 'none' | 'lean' => MOVES.find(([about]) => about.test(name))?.[1] ?? 'none';
+
+/** Aim: just inside by the reading's own uncertainty, or the band's middle where it is narrower than that. */
+function aim(value: number, U: number, band: Band): number {
+  const { lo, hi } = band;
+  if (lo !== null && value < lo) return hi === null ? lo + U : Math.min(lo + U, (lo + hi) / 2);
+  if (hi !== null && value > hi) return lo === null ? hi - U : Math.max(hi - U, (lo + hi) / 2);
+  return value;
+}
+
+/** Repair of one target that lies outside; null where nothing is to be repaired or nothing was read. */
+export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, wallHeight: number | null): Repair | null {
+  const r = t.reading;
+  if (!r || r.value === null || t.verdict !== 'outside') return null;
+  const to = aim(r.value, r.U, t.target.band);
+  const by = to - r.value;
+  const move = moveOf(r.name);
+  if (move === 'none') return { can: false, why: 'not-by-cutting', other: null };
+  if ((move === 'up' && by < 0) || (move === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
+  if (move === 'lean') {
+    const tan = Math.tan((Math.abs(by) * Math.PI) / 180);
+    const depth = wallHeight === null ? null : tan * wallHeight;
+    // More taper is cut at the top of the wall; less only at its foot, which widens the margin.
+    const other = by < 0 && depth !== null ? broken('margin.width', depth, score) : null;
+    if (other) return { can: false, why: 'breaks-other', other };
+    return { can: true, by, depth, where: by > 0 ? 'wall top' : 'wall foot', from: r.value, to };
+  }
+  const other = takenFrom(r, Math.abs(by), score);
+  if (other) return { can: false, why: 'breaks-other', other };
+  return { can: true, by, depth: null, where: 'here', from: r.value, to };
+}
+
+/** Title of the criterion that growing a reading by so much would push over its upper limit. */
+function broken(name: string, by: number, score: Pick<Score, 'criteria'>): string | null {
+  for (const c of score.criteria)
+    for (const t of c.targets)
+      if (t.target.reading === name && t.reading?.value != null && t.target.band.hi !== null && t.reading.value + by > t.target.band.hi)
+        return c.criterion.title;
+  return null;
+}
+
+/** Title of the criterion whose reading a cut would take out of its band. */
+function takenFrom(r: Reading, by: number, score: Pick<Score, 'criteria'>): string | null {
+  for (const [from, at, share] of TAKES) {
+    if (!from.test(r.name)) continue;
+    for (const c of score.criteria)
+      for (const t of c.targets) {
+        if (!at.test(t.target.reading) || t.reading?.value == null || t.verdict === 'outside') continue;
+        const after = t.reading.value - share * by;
+        const { lo, hi } = t.target.band;
+        if ((lo !== null && after < lo) || (hi !== null && after > hi)) return c.criterion.title;
+      }
+  }
+  return null;
+}
