@@ -91,6 +91,14 @@ const views = {
     await p.waitForTimeout(900);
     return p;
   },
+  'bench-what-next': async () => {
+    const p = await page('ines');
+    await bench(p, 'crown-16-w6', 'H05');
+    for (let i = 0; i < 3; i++) await p.keyboard.press('ArrowDown');
+    await p.keyboard.press('k');
+    await p.waitForTimeout(900);
+    return p;
+  },
   'bench-by-hand': async () => {
     const p = await page('ines');
     await p.goto('/tray/crown-16-w6');

@@ -57,14 +57,27 @@ async function preparations(): Promise<PNG> {
     ['26', CLEAN_PARTIAL],
     ['13', THREE_QUARTER_ANTERIOR],
   ];
-  const png = blank(cases.length * CELL, 3 * CELL, GROUND);
+  const across = 6;
+  const size = 210;
+  const png = blank(across * size, Math.ceil(cases.length / across) * 3 * size, GROUND);
   for (const [i, [tooth, preparation]] of cases.entries()) {
     const w = new Workshop(tooth, 5, kernel);
-    const scan = { ...defaultRecipe(tooth, 1).scan, noise: 0.01, pose: 'none' as const };
-    const made = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan }, 2);
-    const m = { positions: made.scan.mesh.positions, triangles: made.scan.mesh.triangles, colour: () => IVORY };
-    for (const [row, view] of (['occlusal', 'facial', 'mesial'] as const).entries())
-      draw(png, m, { ...VIEWS[view], centre: [0, 0, 3], scale: 10.5 }, { x: i * CELL, y: row * CELL, width: CELL, height: CELL });
+    const scan = { ...defaultRecipe(tooth, 1).scan, noise: 0, pose: 'none' as const };
+    const { mesh } = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan }, 2).scan;
+    // The prepared tooth alone: its neighbours would stand in front of it.
+    const reach = 0.5 * w.typodont.target.plan.md + 0.1;
+    const kept = mesh.triangles.filter((_, k) => {
+      const f = k - (k % 3);
+      return [0, 1, 2].every((j) => Math.abs(mesh.positions[3 * mesh.triangles[f + j]]) < reach);
+    });
+    const m = { positions: mesh.positions, triangles: kept, colour: () => IVORY };
+    for (const [row, view] of (['occlusal', 'lingual', 'mesial'] as const).entries())
+      draw(
+        png,
+        m,
+        { ...VIEWS[view], centre: [0, 0, 3], scale: 15 },
+        { x: (i % across) * size, y: (3 * Math.floor(i / across) + row) * size, width: size, height: size },
+      );
   }
   return png;
 }

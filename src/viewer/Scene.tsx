@@ -51,8 +51,8 @@ function geometryOf(m: DisplayMesh): THREE.BufferGeometry {
   return g;
 }
 
-/** mm beyond the target tooth at which a look along the arch is cut free of the neighbours. */
-const FREE = 0.15;
+/** mm beyond the target tooth's own extent at which a look along the arch is cut: a little inside, where the neighbours touch it. */
+const FREE = -0.08;
 
 function Contents({ header, meshes, bands, shown, view, azimuth, pin }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
