@@ -11,7 +11,7 @@ import type { Truth } from '#core/simulate/truth/crown-truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { drawnCavity, drawnCrown } from './recipes.ts';
+import { drawnCavity, drawnCrown, drawnOnlay, drawnPartial } from './recipes.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
@@ -29,8 +29,16 @@ const { values } = parseArgs({
   },
 });
 
-const kind = values.kind as 'crown' | 'cavity';
-const teeth = (values.teeth ?? (kind === 'crown' ? '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84' : '34,37,16,25,46,75')).split(',');
+const DRAWN = { crown: drawnCrown, cavity: drawnCavity, onlay: drawnOnlay, partial: drawnPartial };
+const TEETH = {
+  crown: '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84',
+  cavity: '34,37,16,25,46,75',
+  onlay: '46,16,26,37',
+  partial: '26,13,16,43',
+};
+const kind = values.kind as keyof typeof DRAWN;
+if (!(kind in DRAWN)) throw new Error(`--kind ${kind} is not one of ${Object.keys(DRAWN).join(', ')}`);
+const teeth = (values.teeth ?? TEETH[kind]).split(',');
 
 /** What a shard does for one tooth: its master, and each case's scan and truth, made once and kept in the cases folder. */
 async function casesOf(tooth: string, seed: number): Promise<{ master: Master; cases: { who: string; file: string; truth: Truth[] }[] }> {
@@ -43,7 +51,7 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
   };
   if (!existsSync(path.join(folder, 'master.json'))) saveMaster(folder, (await shop()).master);
   for (let e = 0; e < Number(values.each); e++) {
-    const drawn = kind === 'crown' ? drawnCrown(tooth, e) : drawnCavity(tooth, e);
+    const drawn = DRAWN[kind](tooth, e);
     let carved: Carved | null = null;
     for (const noise of values.noise.split(',').map(Number))
       for (let pose = 0; pose < Number(values.poses); pose++) {

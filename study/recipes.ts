@@ -1,4 +1,6 @@
 import { box, type CavityRecipe } from '#core/simulate/cavity/recipe.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_CROWN, type CrownRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { planOf } from '#core/simulate/tooth/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
@@ -74,4 +76,55 @@ export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparat
   };
   const damage = (): number => (random.next() < 0.3 ? u(0.05, 0.4) : 0);
   return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
+}
+
+/** An onlay over either row of cusps, with its walls and boxes drawn over what students make of it. */
+export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
+  const random = seeded(seed * 983 + Number(tooth));
+  const u = random.between.bind(random);
+  const o = CLEAN_ONLAY.inside.occlusal as NonNullable<CavityRecipe['occlusal']>;
+  const width = u(0.8, 1.2);
+  const lean = () => u(-8, -2);
+  const walls = { facial: lean(), mesial: lean(), lingual: lean(), distal: lean() };
+  return {
+    preparation: {
+      ...CLEAN_ONLAY,
+      covers: seed % 2 ? 'lingual' : 'facial',
+      cover: {
+        ...CLEAN_ONLAY.cover,
+        occlusal: { functional: u(1.6, 2.3), nonFunctional: u(1.3, 2), elsewhere: u(1, 1.4) },
+        taper: { facial: u(3, 10), mesial: u(3, 8), lingual: u(3, 10), distal: u(3, 8) },
+        margin: { ...CLEAN_ONLAY.cover.margin, width: { facial: width, mesial: width, lingual: width, distal: width } },
+      },
+      inside: {
+        ...CLEAN_ONLAY.inside,
+        occlusal: { ...o, isthmus: u(1.8, 2.6), depth: u(2.2, 2.8), walls },
+        boxes: (['mesial', 'distal'] as const).map((side) =>
+          box(side, { width: u(3, 4), axialDepth: u(1, 1.6), overGingiva: u(0.5, 1), facial: lean(), lingual: lean(), axial: u(-6, 0) }),
+        ),
+      },
+    },
+    neighbourDamage: { mesial: 0, distal: 0 },
+  };
+}
+
+/** A three-quarter crown, posterior or anterior, with grooves that lean a little this way and that. */
+export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
+  const random = seeded(seed * 971 + Number(tooth));
+  const u = random.between.bind(random);
+  const anterior = Number(tooth[1]) <= 3;
+  const clean = anterior ? THREE_QUARTER_ANTERIOR : CLEAN_PARTIAL;
+  const width = u(0.4, 0.7);
+  return {
+    preparation: {
+      ...clean,
+      crown: {
+        ...clean.crown,
+        taper: { facial: u(3, 6), mesial: u(2, 6), lingual: u(3, 8), distal: u(2, 6) },
+        margin: { ...clean.crown.margin, width: { facial: width, mesial: width, lingual: width, distal: width } },
+      },
+      grooves: clean.grooves.map((g) => ({ ...g, depth: u(0.45, 0.85), width: u(0.8, 1.1), leanOut: u(-3, 3), leanFacial: u(-5, 5) })),
+    },
+    neighbourDamage: { mesial: 0, distal: 0 },
+  };
 }

@@ -1,16 +1,21 @@
-// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- CROWN.json [more crowns …] CAVITY.json
+// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE]
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { type Comparison, summaries, table } from './table.ts';
 
 /** Error targets (95 %) by unit: mm and degrees, from the measures page; the rest has none. */
 const TARGET: Readonly<Record<string, number>> = { mm: 0.03, deg: 1 };
 const rowsOf = (file: string): Comparison[] => JSON.parse(readFileSync(file, 'utf8'));
-const files = process.argv.slice(2);
-const cavityFile = files[files.length - 1];
-const kinds = [
-  ['Full crowns', files.slice(0, -1).flatMap(rowsOf)],
-  ['Cavities', rowsOf(cavityFile)],
-] as const;
+const TITLES: Readonly<Record<string, string>> = {
+  crown: 'Full crowns',
+  cavity: 'Cavities',
+  onlay: 'Onlays',
+  partial: 'Three-quarter crowns',
+};
+const kinds = process.argv.slice(2).map((arg) => {
+  const [kind, files] = arg.split('=');
+  if (!(kind in TITLES) || !files) throw new Error(`“${arg}” is not KIND=FILE[,FILE] with a kind of ${Object.keys(TITLES).join(', ')}`);
+  return [kind, files.split(',').flatMap(rowsOf)] as const;
+});
 
 const unitOf = (name: string): 'mm' | 'deg' | null =>
   /taper|toc|lean|tilt|angle|exit|cavosurface/.test(name) ? 'deg' : /coverage|share/.test(name) ? null : 'mm';
@@ -67,8 +72,9 @@ values that come from the construction, never from the measuring code. Targets (
 within ± U" should be 93 to 97 %: more means that U is too careful, less that it promises too much.
 `,
 ];
-kinds.forEach(([title, rows], i) => {
-  const file = `docs/figures/accuracy-${i === 0 ? 'crown' : 'cavity'}.svg`;
+for (const [kind, rows] of kinds) {
+  const title = TITLES[kind];
+  const file = `docs/figures/accuracy-${kind}.svg`;
   writeFileSync(file, figure(rows));
   const cases = new Set(rows.map((r) => r.who));
   const preparations = new Set([...cases].map((w) => w.replace(/ [\d.]+ pose \d+$/, '')));
@@ -76,6 +82,6 @@ kinds.forEach(([title, rows], i) => {
   parts.push(
     `## ${title}\n\n${preparations.size} preparations, ${cases.size} scans (120 k triangles, noise ${[...new Set([...cases].map((w) => w.match(/ ([\d.]+) pose/)?.[1]))].join(' and ')} mm). Scans refused whole: ${refused.length}${refused.length ? ` (${[...new Set(refused.map((r) => r.reason))].join(' / ')})` : ''}.\n\n![Errors of ${title.toLowerCase()}](figures/${file.split('/').pop()})\n\n${table(rows.filter((r) => r.name !== 'whole scan'))}\n\nBeyond the target: ${misses(rows)}.\n\n${found(rows)}\n`,
   );
-});
+}
 parts.push(readFileSync('study/causes.md', 'utf8'));
 writeFileSync('docs/accuracy.md', parts.join('\n'));
