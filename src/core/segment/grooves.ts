@@ -36,6 +36,8 @@ const LEAST_LENGTH = 0.8;
 /** A groove runs up the wall: cosine to the axis; and it is straight, which its direction's uncertainty (degrees) shows. */
 const STEEPEST = Math.cos(18 * DEG);
 const LEAST_KNOWN = 2.5;
+/** mm RMS: a wall beside a notch that lies farther off a straight line has a step in it. */
+const STRAIGHT = 0.05;
 /** mm over which a side's steepness is taken. */
 const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
@@ -184,7 +186,7 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
   const l0 = Math.hypot(normal[0], normal[1]);
   if (l0 < 0.3) return null;
   const first = [normal[1] / l0, -normal[0] / l0] as const;
-  const along = wallBeside(line, k, first) ?? first;
+  const along = wallAbout(line, k, first);
   const out = [-along[1], along[0]] as const;
   const local = (q: readonly [number, number]): [number, number] => [
     (q[0] - c[0]) * along[0] + (q[1] - c[1]) * along[1],
@@ -214,10 +216,30 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
   return { z, azimuth: azimuthOf(bottom[0], bottom[1]), depth, width: l, bottom };
 }
 
-/** Direction of the wall on the notch's lingual side, where a partial crown always has one; null when too little was seen. */
-function wallBeside(line: Contour, k: number, along: readonly [number, number]): readonly [number, number] | null {
+/**
+ * Direction of the wall about a notch: the mean of both sides' where both run straight on, so that a curved wall does not turn
+ * it; of the lingual side alone where the other meets a step; `along` where too little was seen.
+ */
+function wallAbout(line: Contour, k: number, along: readonly [number, number]): readonly [number, number] {
   const c = at(line, k) as readonly [number, number];
-  const sign = azimuthOf(c[0], c[1]) < 180 ? 1 : -1;
+  const lingual = azimuthOf(c[0], c[1]) < 180 ? 1 : -1;
+  const own = wallBeside(line, k, along, lingual);
+  if (!own) return along;
+  const other = wallBeside(line, k, along, lingual === 1 ? -1 : 1);
+  if (!other || other.off > STRAIGHT || own.off > STRAIGHT) return own.way;
+  const [x, y] = [own.way[0] + other.way[0], own.way[1] + other.way[1]];
+  const l = Math.hypot(x, y);
+  return [x / l, y / l];
+}
+
+/** Direction of the wall beyond the notch's lip on one hand, and how far its places lie off that line; null when too little was seen. */
+function wallBeside(
+  line: Contour,
+  k: number,
+  along: readonly [number, number],
+  sign: 1 | -1,
+): { way: readonly [number, number]; off: number } | null {
+  const c = at(line, k) as readonly [number, number];
   const local = (q: readonly [number, number]): [number, number] => [
     (q[0] - c[0]) * along[0] + (q[1] - c[1]) * along[1],
     -(q[0] - c[0]) * along[1] + (q[1] - c[1]) * along[0],
@@ -232,7 +254,8 @@ function wallBeside(line: Contour, k: number, along: readonly [number, number]):
   const mv = wall.reduce((s, q) => s + q[1], 0) / wall.length;
   const slope = wall.reduce((s, q) => s + (q[0] - mu) * (q[1] - mv), 0) / wall.reduce((s, q) => s + (q[0] - mu) ** 2, 0);
   const l = Math.hypot(1, slope);
-  return [(along[0] - slope * along[1]) / l, (along[1] + slope * along[0]) / l];
+  const off = Math.sqrt(mean(wall.map((q) => (q[1] - mv - slope * (q[0] - mu)) ** 2))) / l;
+  return { way: [(along[0] - slope * along[1]) / l, (along[1] + slope * along[0]) / l], off };
 }
 
 /** Where the notch's side on one hand levels out: (along, outward) from the bottom and how many places on; null when it has no steep side there. */

@@ -52,20 +52,23 @@ export function drawDirection(normals: readonly Vec3[], blur = 0): Draw | null {
   }
   if (blur > 0) {
     const floor = best.v - toRadians(blur);
-    const step = toRadians(Math.max(0.08, blur / 6));
-    let sx = 0;
-    let sy = 0;
-    let n = 0;
-    for (let i = -40; i <= 40; i++)
-      for (let j = -40; j <= 40; j++) {
-        const x = best.x + i * step;
-        const y = best.y + j * step;
-        if (Math.hypot(x, y) > limit || smallest(x, y) < floor) continue;
-        sx += x;
-        sy += y;
-        n++;
-      }
-    if (n > 0) best = { x: sx / n, y: sy / n, v: smallest(sx / n, sy / n) };
+    // Over all of the cone first (a direction that hardly matters may leave it wide), then finely about its middle.
+    for (const step of [limit / 40, toRadians(Math.max(0.08, blur / 6))]) {
+      const { x: cx, y: cy } = best;
+      let sx = 0;
+      let sy = 0;
+      let n = 0;
+      for (let i = -40; i <= 40; i++)
+        for (let j = -40; j <= 40; j++) {
+          const x = cx + i * step;
+          const y = cy + j * step;
+          if (Math.hypot(x, y) > limit || smallest(x, y) < floor) continue;
+          sx += x;
+          sy += y;
+          n++;
+        }
+      if (n > 0) best = { x: sx / n, y: sy / n, v: smallest(sx / n, sy / n) };
+    }
   }
   const l = Math.hypot(1, best.x, best.y);
   return {

@@ -15,7 +15,7 @@ interface Guide {
  * @formula angle between the lines through their bottoms (groove) or along their walls (pinhole)
  * @units degrees, not below 0
  * @frame tooth
- * @fails no-groove-cut, no-pinhole, no-pair
+ * @fails no-groove-cut, no-pinhole, no-pair, not-seen (a hole whose wall shows too few points)
  * @source measures.md 7, `groove.parallel`, `pin.parallel`
  * @example two grooves cut with the handpiece held alike read 0
  */
@@ -30,6 +30,7 @@ export function parallel(c: PartialContext): Reading[] {
     ...(grooves.length === 1 ? refusal('groove.parallel', null, ['value'], 'deg', 'no-pair') : pairs),
     ...grooves.flatMap((g) => toDraw('groove.parallel', g, c)),
     ...(c.pins.length === 0 ? refusal('pin.parallel', null, ['value'], 'deg', 'no-pinhole') : []),
+    ...c.pins.filter(({ pin }) => !pin.axis).flatMap(({ zone }) => refusal('pin.parallel', `${zone} draw`, ['value'], 'deg', 'not-seen')),
     ...pins.flatMap((p) => [...toDraw('pin.parallel', p, c), ...grooves.map((g) => between('pin.parallel', p, g))]),
   ];
 }
