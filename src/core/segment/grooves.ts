@@ -37,7 +37,7 @@ const LEAST_LENGTH = 0.8;
 const STEEPEST = Math.cos(18 * DEG);
 const LEAST_KNOWN = 2.5;
 /** mm RMS: a wall beside a notch that lies farther off a straight line has a step in it. */
-const STRAIGHT = 0.05;
+const STRAIGHT = 0.03;
 /** mm over which a side's steepness is taken. */
 const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
