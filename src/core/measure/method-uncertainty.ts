@@ -10,7 +10,7 @@ export const METHOD: Readonly<Record<string, { readonly middle: number; readonly
   'reduction.sites': { middle: 0.01, edge: 0.01 },
   'margin.width': { middle: 0.019, edge: 0.042 },
   'margin.gingiva': { middle: 0.015, edge: 0.022 },
-  'margin.exit': { middle: 3.2, edge: 6.5 },
+  'margin.exit': { middle: 3.4, edge: 8 },
   'margin.wander': { middle: 0.01, edge: 0.02 },
   'margin.step': { middle: 0.03, edge: 0.03 },
   'resistance.share': { middle: 0.04, edge: 0.04 },

@@ -21,14 +21,16 @@ export function marginExits(c: CrownContext): (number | null)[] {
       const z = c.finishZ[k];
       const h = heights[k];
       // Without a gingival margin at this azimuth nothing but the gingiva's own distance ends the uncut surface.
-      return p ? exitAngle(p, c.anatomy.region.tau, z !== null && h !== null ? z - h : Number.NEGATIVE_INFINITY) : null;
+      const r = c.finishR[k];
+      // The edge smoothed along the finish line: a single half plane's own would swing the first 0.2 mm.
+      const edge = r !== null && z !== null ? { r, z } : null;
+      return p && edge ? exitAngle(p, edge, c.anatomy.region.tau, h !== null ? edge.z - h : Number.NEGATIVE_INFINITY) : null;
     }),
     5,
   );
 }
 
-function exitAngle(p: Profile, tau: number, gingiva: number): number | null {
-  const { finish } = p;
+function exitAngle(p: Profile, finish: { r: number; z: number }, tau: number, gingiva: number): number | null {
   // Positions along the profile are counted from the refined edge, not from where the depth crosses τ.
   const from = (r: number, z: number): number => Math.hypot(r - finish.r, z - finish.z);
   const first = p.r.findIndex((r, i) => from(r, p.z[i]) > 0.03 && r <= finish.r + 0.02);
