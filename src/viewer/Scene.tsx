@@ -110,6 +110,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
     }
     return [new THREE.Plane(new THREE.Vector3(-1, 0, 0), hi + FREE), new THREE.Plane(new THREE.Vector3(1, 0, 0), FREE - lo)];
   }, [along, parts]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other cutting planes ask for a new picture
   useEffect(() => {
     gl.localClippingEnabled = true;
     invalidate();
