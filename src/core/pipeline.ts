@@ -150,7 +150,18 @@ const COVERED_MEASURES: readonly ((c: CrownContext) => Reading[])[] = [
 /** What a partial crown has beyond its covered side. */
 const PARTIAL_MEASURES: readonly ((c: PartialContext) => Reading[])[] = [groove, pin, parallel, facialExtension];
 
-/** Of a cavity's readings those of an onlay's inside. */
+/** Of a cavity's readings those that speak of its outline alone: an onlay, half finish line, has no such outline. */
+const OUTLINE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
+  outlineIsthmus,
+  outlineCoverage,
+  outlineRidge,
+  outlineCusp,
+  outlineSmooth,
+  reverseCurve,
+  instrumentFit,
+];
+
+/** Those of floors, walls and boxes, which hold for an onlay's inside too. */
 const INSIDE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   depthPulpal,
   floorForm,
@@ -162,29 +173,6 @@ const INSIDE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   boxAxialForm,
   axiopulpal,
   retention,
-  cariesLeft,
-  enamelUndermined,
-];
-
-/** Every reading of a cavity that comes from its own surface. */
-const CAVITY_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
-  outlineIsthmus,
-  outlineCoverage,
-  outlineRidge,
-  outlineCusp,
-  outlineSmooth,
-  depthPulpal,
-  floorForm,
-  wallAngle,
-  divergence,
-  cavosurface,
-  boxSize,
-  boxClearance,
-  boxAxialForm,
-  axiopulpal,
-  reverseCurve,
-  retention,
-  instrumentFit,
   cariesLeft,
   enamelUndermined,
 ];
@@ -249,7 +237,7 @@ function readingsOf(context: Context, report: Report): Reading[] {
     case 'crown':
       return run(CROWN_MEASURES, context.crown, report);
     case 'cavity':
-      return run(CAVITY_MEASURES, context.cavity, report);
+      return run([...OUTLINE_MEASURES, ...INSIDE_MEASURES], context.cavity, report);
     case 'partial':
       return [
         ...run([...COVERED_MEASURES, toc, undercut, reductionIncisal, sliceAngle], context.crown, half(0)),

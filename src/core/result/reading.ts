@@ -23,7 +23,6 @@ export const REFUSALS = {
   'no-groove': 'the master carries no primary central groove',
   'no-outline': 'no closed outline of the cavity could be followed',
   'not-covered': 'the preparation leaves this part of the tooth uncovered',
-  'no-outline-inside': 'no outline inside the tooth could be followed',
   'no-groove-cut': 'no groove was found in the prepared walls',
   'no-reverse-curve': 'the outline runs into the box without a reverse curve',
   'no-pinhole': 'no pinhole was found',

@@ -1,6 +1,7 @@
 import { solveSymmetric } from '../linalg/solve.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../spatial/surface.ts';
+import { chainsBetween } from './chains.ts';
 import type { TargetRegion } from './target.ts';
 
 /** One place of the cavosurface outline. */
@@ -72,50 +73,19 @@ function windsLeft(loop: readonly Vec3[]): boolean {
 /** Border between prepared and uncut points as a chain over triangle sides; the longest one. */
 function longestLoop(region: TargetRegion): Vec3[] {
   const { mesh, prepared, depth, tau } = region;
-  const t = mesh.triangles;
-  const nv = prepared.length;
   const p = mesh.positions;
-  const nodes = new Map<number, number>();
-  const points: Vec3[] = [];
-  const links: number[][] = [];
-  const node = (u: number, v: number): number => {
-    const key = Math.min(u, v) * nv + Math.max(u, v);
-    let k = nodes.get(key);
-    if (k === undefined) {
-      k = points.length;
-      nodes.set(key, k);
+  const every = function* (): Iterable<number> {
+    for (let f = 0; f < mesh.triangles.length; f += 3) yield f;
+  };
+  const chains = chainsBetween(
+    mesh,
+    every(),
+    (v) => prepared[v] === 1,
+    (u, v): Vec3 => {
       const f = Math.min(1, Math.max(0, (depth[u] - tau) / (depth[u] - depth[v] || 1)));
-      points.push([0, 1, 2].map((c) => p[3 * u + c] + f * (p[3 * v + c] - p[3 * u + c])) as unknown as Vec3);
-      links.push([]);
-    }
-    return k;
-  };
-  for (let f = 0; f < t.length; f += 3) {
-    const ends: number[] = [];
-    for (let k = 0; k < 3; k++) {
-      const u = t[f + k];
-      const v = t[f + ((k + 1) % 3)];
-      if (prepared[u] !== prepared[v]) ends.push(prepared[u] ? node(u, v) : node(v, u));
-    }
-    if (ends.length === 2) {
-      links[ends[0]].push(ends[1]);
-      links[ends[1]].push(ends[0]);
-    }
-  }
-  const seen = new Uint8Array(points.length);
-  const chains: Vec3[][] = [];
-  const walk = (start: number): void => {
-    const chain: Vec3[] = [];
-    for (let at = start; at >= 0; ) {
-      seen[at] = 1;
-      chain.push(points[at]);
-      at = links[at].find((q) => !seen[q]) ?? -1;
-    }
-    if (chain.length > 1) chains.push(chain);
-  };
-  // Open chains first, from their ends: a hole in the scan breaks the loop there.
-  for (let i = 0; i < points.length; i++) if (!seen[i] && links[i].length === 1) walk(i);
-  for (let i = 0; i < points.length; i++) if (!seen[i]) walk(i);
+      return [0, 1, 2].map((c) => p[3 * u + c] + f * (p[3 * v + c] - p[3 * u + c])) as unknown as Vec3;
+    },
+  );
   return joinedLoop(chains);
 }
 

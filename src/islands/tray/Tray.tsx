@@ -133,23 +133,16 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
       {noScan && (
         <label className="panel mb-3 flex items-center gap-2 p-2">
           Whose preparation do you grade by probe, gauge and eye?
-          <select
-            className="field !w-72"
-            value=""
-            onChange={(e) =>
-              call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student: e.target.value }).then(
+          <StudentChoice
+            className="!w-72"
+            students={students}
+            onChoose={(student) =>
+              call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student }).then(
                 (a) => window.location.assign(`/bench/${a.attempt}`),
                 (x) => setError((x as Error).message),
               )
             }
-          >
-            <option value="">Choose the student…</option>
-            {students.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name} {s.id}
-              </option>
-            ))}
-          </select>
+          />
         </label>
       )}
 
@@ -232,6 +225,30 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
   );
 }
 
+/** A list to pick one student from; it acts at once and stands at nobody again. */
+function StudentChoice({
+  students,
+  label,
+  className,
+  onChoose,
+}: {
+  students: Props['students'];
+  label?: string;
+  className: string;
+  onChoose: (student: string) => unknown;
+}) {
+  return (
+    <select className={`field ${className}`} aria-label={label} value="" onChange={(e) => e.target.value && onChoose(e.target.value)}>
+      <option value="">Choose the student…</option>
+      {students.map((s) => (
+        <option key={s.id} value={s.id}>
+          {s.name} {s.id}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 function TrayLine({
   row: r,
   students,
@@ -271,19 +288,12 @@ function TrayLine({
         ) : (
           <div>
             <div className="figure">{r.file_name}</div>
-            <select
-              className="field mt-1 !w-56"
-              aria-label={`Student of ${r.file_name}`}
-              value=""
-              onChange={(e) => act(r.scan_id, 'assign', { student: e.target.value })}
-            >
-              <option value="">Choose the student…</option>
-              {students.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name} {s.id}
-                </option>
-              ))}
-            </select>
+            <StudentChoice
+              className="mt-1 !w-56"
+              label={`Student of ${r.file_name}`}
+              students={students}
+              onChoose={(student) => act(r.scan_id, 'assign', { student })}
+            />
           </div>
         )}
       </td>

@@ -9,7 +9,7 @@ const SEEN = 0.17;
  * @formula length, and share of the whole, of the outline along which the uncut surface looks facially by more than 10°
  * @units mm; share
  * @frame tooth
- * @fails no-outline-inside
+ * @fails no-finish-line
  * @source measures.md 7
  * @example a finish line that stays behind the proximal contour reads 0
  */
@@ -17,8 +17,8 @@ export function facialExtension(c: PartialContext): Reading[] {
   const n = c.outline.length;
   if (n < 20)
     return [
-      ...refusal('facial.extension', null, ['value'], 'mm', 'no-outline-inside'),
-      ...refusal('facial.extension', null, ['share'], 'share', 'no-outline-inside'),
+      ...refusal('facial.extension', null, ['value'], 'mm', 'no-finish-line'),
+      ...refusal('facial.extension', null, ['share'], 'share', 'no-finish-line'),
     ];
   let all = 0;
   let shown = 0;
