@@ -6,9 +6,14 @@ import { loftSolid } from './cavity/loft.ts';
 import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import { byHand, type Hand } from './hand.ts';
-import { CLEAN_CROWN, ZIRCONIA_POSTERIOR } from './recipe.ts';
+import { CLEAN_ONLAY } from './onlay/recipe.ts';
+import { grooveSolid, halfSpace, partialParts, shaft, wallAt } from './partial/partial.ts';
+import { CLEAN_PARTIAL, groove } from './partial/recipe.ts';
+import { ANTERIOR_CERAMIC, CLEAN_CROWN, ZIRCONIA_POSTERIOR } from './recipe.ts';
 import { makeTooth } from './tooth/tooth.ts';
 import { crownTruth } from './truth/crown-truth.ts';
+import { onlayTruth } from './truth/onlay-truth.ts';
+import { partialTruth } from './truth/partial-truth.ts';
 import { makeTypodont, toothSolid } from './typodont.ts';
 
 const TEETH = ['11', '22', '13', '43', '32', '14', '25', '34', '45', '16', '26', '36', '47', '51', '53', '75', '84'];
@@ -65,6 +70,76 @@ describe('truth from construction', () => {
   });
 });
 
+describe('what a crown’s cutter leaves standing', () => {
+  it.each([
+    ['16', CLEAN_CROWN],
+    ['11', ANTERIOR_CERAMIC],
+    ['84', { ...CLEAN_CROWN, flatten: 1, margin: { ...CLEAN_CROWN.margin, rounding: 0 } }],
+  ] as const)('on %s it is closed, the right way out and without slivers at its middle', (tooth, recipe) => {
+    const e = new CrownEnvelope(makeTypodont(tooth, 3), recipe);
+    const s = e.solid();
+    const { open, volume } = closed(s.positions, s.triangles);
+    expect(open).toBe(0);
+    expect(volume).toBeGreaterThan(20);
+    const p = s.positions;
+    let inMiddle = 0;
+    for (let i = 0; i < p.length; i += 3) if (p[i + 2] > -5 && Math.hypot(p[i], p[i + 1]) < 0.2) inMiddle++;
+    expect(inMiddle).toBeLessThan(200);
+  });
+  it('lowers a plate by its top alone: closed too', () => {
+    const s = new CrownEnvelope(makeTypodont('26', 3), CLEAN_CROWN).topSolid();
+    expect(closed(s.positions, s.triangles).open).toBe(0);
+  });
+});
+
+describe('solids of partial crowns', () => {
+  const t = makeTypodont('26', 3);
+  const parts = partialParts(t, CLEAN_PARTIAL);
+  it('cutters, half spaces and shafts are closed and stand the right way out', () => {
+    const solids = [...parts.grooves.map((g) => grooveSolid(g, 12)), halfSpace(1, 1), halfSpace(1, -1), shaft(0, -1, 0.35, 1, 5)];
+    for (const s of solids) {
+      const { open, volume } = closed(s.positions, s.triangles);
+      expect(open).toBe(0);
+      expect(volume).toBeGreaterThan(0.5);
+    }
+  });
+  it('a groove goes as deep into its wall at its middle as the recipe says', () => {
+    for (const g of parts.grooves) {
+      const z = (g.from + g.recipe.over * -1 + g.to) / 2;
+      const c = g.centre(z);
+      const bottom = Math.hypot(c[0] - (g.recipe.width / 2) * g.out[0], c[1] - (g.recipe.width / 2) * g.out[1]);
+      const w = wallAt(parts.envelope, g.phi, z);
+      expect(Math.abs(Math.hypot(w[0], w[1]) - bottom - g.recipe.depth)).toBeLessThan(0.12);
+    }
+  });
+  it('both grooves of a clean recipe run along the axis', () => {
+    for (const g of parts.grooves) expect(g.centre(1)).toEqual(g.centre(4));
+  });
+});
+
+describe('truth of partial cover', () => {
+  const of = (truth: ReturnType<typeof partialTruth>, name: string, zone: string | null) =>
+    truth.find((q) => q.name === name && q.zone === zone)?.value;
+  it('a groove that leans by 8 degrees stands 8 degrees off one that does not', () => {
+    const t = makeTypodont('26', 3);
+    const recipe = { ...CLEAN_PARTIAL, grooves: [groove('mesial'), groove('distal', { leanFacial: 8 })] };
+    expect(of(partialTruth(t, recipe), 'groove.parallel', 'mesial distal')).toBeCloseTo(8, 3);
+    expect(of(partialTruth(t, recipe), 'groove.width', 'mesial')).toBeCloseTo(1, 1);
+  });
+  it('says nothing of the side that was left alone', () => {
+    const zones = partialTruth(makeTypodont('26', 3), CLEAN_PARTIAL).map((q) => q.zone ?? '');
+    expect(zones.some((z) => z.startsWith('facial'))).toBe(false);
+  });
+  it('an onlay’s box walls diverge by the sum of their leans', () =>
+    expect(of(onlayTruth(makeTypodont('46', 3), CLEAN_ONLAY), 'divergence', 'box mesial')).toBeCloseTo(10, 6));
+  it('an onlay over the lingual cusps is told for the lingual side', () => {
+    const truth = onlayTruth(makeTypodont('16', 3), { ...CLEAN_ONLAY, covers: 'lingual' });
+    expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'lingual')).toBe(true);
+    expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'facial')).toBe(false);
+  });
+  it('needs a central groove', () => expect(() => onlayTruth(makeTypodont('11', 3), CLEAN_ONLAY)).toThrow(/central groove/));
+});
+
 describe('cavity solids', () => {
   const t = makeTypodont('34', 3);
   it.each([
@@ -93,6 +168,11 @@ describe('a hand', () => {
   it('leans its habit into the distal wall, less with practice', () => {
     expect(taper(0)).toBeGreaterThan(ZIRCONIA_POSTERIOR.taper.distal + 4);
     expect(taper(5)).toBeLessThan(taper(0));
+  });
+  it('cuts onlays and three-quarter crowns, and leans its grooves', () => {
+    expect(byHand(hand, { kind: 'onlay', aim: CLEAN_ONLAY }, 0).preparation.kind).toBe('onlay');
+    const p = byHand(hand, { kind: 'partial', aim: CLEAN_PARTIAL }, 0).preparation;
+    expect(p.kind === 'partial' && p.grooves.some((g) => Math.abs(g.leanFacial) > 0.1)).toBe(true);
   });
   it('cuts cavities as well', () => expect(byHand(hand, { kind: 'cavity', aim: CLEAN_CLASS_I }, 0).preparation.kind).toBe('cavity'));
 });

@@ -1,4 +1,5 @@
-import { toRadians } from '../../linalg/vec.ts';
+import { toRadians, type Vec3 } from '../../linalg/vec.ts';
+import { ringSolid, thinned } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 
 /** A corner of a floor's plan: where, which way is out of the cavity, and how its wall stands (degrees, + converging upward). */
@@ -51,17 +52,15 @@ export function loftSolid(l: Loft): Solid {
   const n = l.plan.length;
   const cx = l.plan.reduce((s, p) => s + p.x, 0) / n;
   const cy = l.plan.reduce((s, p) => s + p.y, 0) / n;
-  const rings: [number, number, number][][] = [];
   const rim = l.plan.map((_, i) => wallPoint(l, i, 0));
-  for (let k = 1; k <= FLOOR_RINGS; k++)
-    rings.push(
-      rim.map(([x, y]) => {
-        const f = k / FLOOR_RINGS;
-        const px = cx + f * (x - cx);
-        const py = cy + f * (y - cy);
-        return [px, py, l.floor(px, py)];
-      }),
-    );
+  const floor = Array.from({ length: FLOOR_RINGS }, (_, k) => {
+    const f = (k + 1) / FLOOR_RINGS;
+    return rim.map(([x, y]): Vec3 => {
+      const [px, py] = [cx + f * (x - cx), cy + f * (y - cy)];
+      return [px, py, l.floor(px, py)];
+    });
+  });
+  const rings: (readonly Vec3[])[] = thinned(floor);
   if (l.radius > 0)
     for (let k = 1; k <= FILLET_RINGS; k++) {
       const h = l.radius * (1 - Math.cos((Math.PI / 2) * (k / FILLET_RINGS)));
@@ -70,17 +69,5 @@ export function loftSolid(l: Loft): Solid {
   const heights = l.plan.map((p) => l.top - l.floor(p.x, p.y));
   for (let k = 1; k <= WALL_RINGS; k++)
     rings.push(l.plan.map((_, i) => wallPoint(l, i, l.radius + ((heights[i] - l.radius) * k) / WALL_RINGS)));
-  const positions: number[] = [cx, cy, l.floor(cx, cy), cx, cy, l.top];
-  for (const r of rings) for (const p of r) positions.push(...p);
-  const id = (k: number, i: number): number => 2 + k * n + (i % n);
-  const triangles: number[] = [];
-  for (let i = 0; i < n; i++) {
-    triangles.push(0, id(0, i + 1), id(0, i));
-    for (let k = 0; k + 1 < rings.length; k++) {
-      const [a, b, c, d] = [id(k, i), id(k, i + 1), id(k + 1, i + 1), id(k + 1, i)];
-      triangles.push(a, b, c, a, c, d);
-    }
-    triangles.push(1, id(rings.length - 1, i), id(rings.length - 1, i + 1));
-  }
-  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+  return ringSolid([cx, cy, l.floor(cx, cy)], rings, [cx, cy, l.top]);
 }

@@ -1,5 +1,6 @@
-import { toRadians, wrapDegrees } from '../../linalg/vec.ts';
+import { toRadians, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { type CrownRecipe, sideValue } from '../recipe.ts';
+import { ringSolid, thinned } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import type { TopElement } from '../tooth/tooth.ts';
 import type { Typodont } from '../typodont.ts';
@@ -196,54 +197,29 @@ export class CrownEnvelope {
   }
 
   /** Closed solid under the reduced top alone, its sides far out: what lowers a plate without touching its face. */
-  topSolid(azimuths = 240): Solid {
-    const radii = Array.from({ length: 60 }, (_, i) => 0.16 * (i + 1));
-    const positions: number[] = [0, 0, this.topAt(0, 0), 0, 0, -9];
-    const n = radii.length + 1;
-    const id = (j: number, i: number) => 2 + (j % azimuths) * n + i;
-    for (let j = 0; j < azimuths; j++) {
-      const phi = (2 * Math.PI * j) / azimuths;
-      const [s, c] = [Math.sin(phi), Math.cos(phi)];
-      for (const r of radii) positions.push(r * s, r * c, this.topAt(r * s, r * c));
-      const last = radii[radii.length - 1];
-      positions.push(last * s, last * c, -9);
-    }
-    const triangles: number[] = [];
-    for (let j = 0; j < azimuths; j++) {
-      triangles.push(0, id(j + 1, 0), id(j, 0));
-      for (let i = 0; i + 1 < n; i++) {
-        const [a, b, c, d] = [id(j, i), id(j, i + 1), id(j + 1, i + 1), id(j + 1, i)];
-        triangles.push(a, c, b, a, d, c);
-      }
-      triangles.push(1, id(j, n - 1), id(j + 1, n - 1));
-    }
-    return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+  topSolid(azimuths = 256): Solid {
+    const ring = (r: number, z: (x: number, y: number) => number): Vec3[] =>
+      Array.from({ length: azimuths }, (_, j) => {
+        const phi = (2 * Math.PI * j) / azimuths;
+        const [x, y] = [r * Math.sin(phi), r * Math.cos(phi)];
+        return [x, y, z(x, y)];
+      });
+    const tops = Array.from({ length: 60 }, (_, i) => ring(0.16 * (i + 1), (x, y) => this.topAt(x, y)));
+    return ringSolid([0, 0, this.topAt(0, 0)], [...thinned(tops), ring(9.6, () => -9)], [0, 0, -9]);
   }
 
   /** Closed solid: the profiles swept round the axis, with a floor well below the finish line. */
   solid(azimuths = 480): Solid {
-    const profiles = Array.from({ length: azimuths }, (_, j) => this.profile((2 * Math.PI * j) / azimuths).line);
-    const n = profiles[0].length;
-    const positions: number[] = [0, 0, profiles[0][0][1], 0, 0, -9];
-    const id = (j: number, i: number) => 2 + (j % azimuths) * n + i - 1;
-    profiles.forEach((line, j) => {
+    const turns = Array.from({ length: azimuths }, (_, j) => {
       const phi = (2 * Math.PI * j) / azimuths;
-      for (let i = 1; i < n; i++) positions.push(line[i][0] * Math.sin(phi), line[i][0] * Math.cos(phi), line[i][1]);
-      positions.push((line[n - 1][0] + 0.5) * Math.sin(phi), (line[n - 1][0] + 0.5) * Math.cos(phi), -9);
+      return { sin: Math.sin(phi), cos: Math.cos(phi), line: this.profile(phi).line };
     });
-    const triangles: number[] = [];
-    for (let j = 0; j < azimuths; j++) {
-      triangles.push(0, id(j + 1, 1), id(j, 1));
-      for (let i = 1; i < n; i++) {
-        const a = id(j, i);
-        const b = id(j, i + 1);
-        const c = id(j + 1, i + 1);
-        const d = id(j + 1, i);
-        triangles.push(a, c, b, a, d, c);
-      }
-      triangles.push(1, id(j, n), id(j + 1, n));
-    }
-    return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+    const n = turns[0].line.length;
+    const rings = Array.from({ length: n - 1 }, (_, i) =>
+      turns.map(({ sin, cos, line: l }): Vec3 => [l[i + 1][0] * sin, l[i + 1][0] * cos, l[i + 1][1]]),
+    );
+    const skirt = turns.map(({ sin, cos, line: l }): Vec3 => [(l[n - 1][0] + 0.5) * sin, (l[n - 1][0] + 0.5) * cos, -9]);
+    return ringSolid([0, 0, turns[0].line[0][1]], [...thinned(rings), skirt], [0, 0, -9]);
   }
 }
 

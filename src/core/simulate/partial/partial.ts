@@ -1,5 +1,7 @@
-import { toRadians } from '../../linalg/vec.ts';
+import { toRadians, type Vec3 } from '../../linalg/vec.ts';
+import { mean } from '../../statistics/quantile.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
+import { ringSolid } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { GrooveRecipe, PartialRecipe } from './recipe.ts';
@@ -85,60 +87,46 @@ export function grooveSolid(g: PlacedGroove, top: number): Solid {
   const n = 48;
   const radius = g.recipe.width / 2;
   const side: [number, number] = [-g.out[1], g.out[0]];
-  const ring = (z: number): number[] => {
+  return between([g.from, top], (z) => {
     const c = g.centre(z);
-    const at = (across: number, outward: number): number[] => [
+    const at = (across: number, outward: number): Vec3 => [
       c[0] + across * side[0] + outward * g.out[0],
       c[1] + across * side[1] + outward * g.out[1],
       z,
     ];
     // Round end inward, straight sides outward.
-    const points: number[] = [];
-    for (let i = 0; i <= n; i++) points.push(...at(-radius * Math.cos((Math.PI * i) / n), -radius * Math.sin((Math.PI * i) / n)));
-    points.push(...at(radius, 3), ...at(-radius, 3));
-    return points;
-  };
-  return prism([ring(g.from), ring(top)]);
+    const end = Array.from({ length: n + 1 }, (_, i) => at(-radius * Math.cos((Math.PI * i) / n), -radius * Math.sin((Math.PI * i) / n)));
+    return [...end, at(radius, 3), at(-radius, 3)];
+  });
 }
 
-/** A closed solid between two rings of the same number of points, one over the other, whichever way they run. */
-export function prism(rings: readonly number[][]): Solid {
-  const n = rings[0].length / 3;
-  const low = rings[0];
-  let area = 0;
-  for (let i = 0; i < n; i++) {
-    const j = (i + 1) % n;
-    area += low[3 * i] * low[3 * j + 1] - low[3 * j] * low[3 * i + 1];
-  }
-  const mean = (r: readonly number[], k: number): number => r.filter((_, i) => i % 3 === k).reduce((s, v) => s + v, 0) / n;
-  const positions = [...rings.flat(), ...rings.flatMap((r) => [mean(r, 0), mean(r, 1), r[2]])];
-  const triangles: number[] = [];
-  const add = (a: number, b: number, c: number): number => (area > 0 ? triangles.push(a, b, c) : triangles.push(a, c, b));
-  const [bottom, top] = [2 * n, 2 * n + 1];
-  for (let i = 0; i < n; i++) {
-    const j = (i + 1) % n;
-    add(i, j, n + j);
-    add(i, n + j, n + i);
-    add(bottom, j, i);
-    add(top, n + i, n + j);
-  }
-  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+const between = ([from, to]: readonly [number, number], ring: (z: number) => readonly Vec3[]): Solid => prism(ring(from), ring(to));
+
+/** A closed solid between two loops of the same number of points, one over the other, whichever way they run. */
+function prism(low: readonly Vec3[], high: readonly Vec3[]): Solid {
+  const n = low.length;
+  const area = low.reduce((s, p, i) => s + p[0] * low[(i + 1) % n][1] - low[(i + 1) % n][0] * p[1], 0);
+  const middle = (ring: readonly Vec3[]): Vec3 => [mean(ring.map((p) => p[0])), mean(ring.map((p) => p[1])), ring[0][2]];
+  const [a, b] = area > 0 ? [low, high] : [[...low].reverse(), [...high].reverse()];
+  return ringSolid(middle(low), [a, b], middle(high));
 }
 
 /** A round or square cutter straight down the axis. */
 export const shaft = (x: number, y: number, radius: number, from: number, to: number, corners = 48): Solid =>
-  prism(
-    [from, to].map((z) =>
-      Array.from({ length: corners }, (_, i) => {
-        const a = (2 * Math.PI * (i + 0.5)) / corners;
-        return [x + radius * Math.cos(a), y + radius * Math.sin(a), z];
-      }).flat(),
-    ),
+  between([from, to], (z) =>
+    Array.from({ length: corners }, (_, i) => {
+      const a = (2 * Math.PI * (i + 0.5)) / corners;
+      return [x + radius * Math.cos(a), y + radius * Math.sin(a), z];
+    }),
   );
 
 /** Everything on one side of a plane y = const: sign +1 facial of it. */
 export function halfSpace(y: number, sign: 1 | -1): Solid {
   const far = y + sign * 30;
-  const ring = (z: number): number[] => [-30, y, z, 30, y, z, 30, far, z, -30, far, z];
-  return prism([ring(-20), ring(30)]);
+  return between([-20, 30], (z) => [
+    [-30, y, z],
+    [30, y, z],
+    [30, far, z],
+    [-30, far, z],
+  ]);
 }

@@ -1,0 +1,53 @@
+import type { Vec3 } from '../linalg/vec.ts';
+import type { Solid } from './tooth/tessellate.ts';
+
+/**
+ * A closed solid from loops one round the other, joined by triangles, with a point at each end. A loop may have a whole number of
+ * times the points of the loop before it. Outside is outside when loops run counter-clockwise seen from the last point's end.
+ */
+export function ringSolid(first: Vec3, rings: readonly (readonly Vec3[])[], last: Vec3): Solid {
+  const positions: number[] = [...first, ...last];
+  const starts = rings.map((ring) => {
+    const start = positions.length / 3;
+    for (const p of ring) positions.push(...p);
+    return start;
+  });
+  const id = (k: number, i: number): number => starts[k] + (i % rings[k].length);
+  const triangles: number[] = [];
+  const [n, m] = [rings[0].length, rings[rings.length - 1].length];
+  for (let i = 0; i < n; i++) triangles.push(0, id(0, i + 1), id(0, i));
+  for (let k = 0; k + 1 < rings.length; k++) {
+    const times = rings[k + 1].length / rings[k].length;
+    if (!Number.isInteger(times)) throw new RangeError(`a loop of ${rings[k + 1].length} points cannot follow one of ${rings[k].length}`);
+    for (let i = 0; i < rings[k].length; i++) {
+      // A fan from the inner point over the finer outer loop, closed by the inner loop's own side.
+      for (let j = i * times; j < (i + 1) * times; j++) triangles.push(id(k, i), id(k + 1, j + 1), id(k + 1, j));
+      triangles.push(id(k, i), id(k, i + 1), id(k + 1, (i + 1) * times));
+    }
+  }
+  for (let i = 0; i < m; i++) triangles.push(1, id(rings.length - 1, i), id(rings.length - 1, i + 1));
+  return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}
+
+/** mm between neighbouring points of a loop under which every second one may be left out, and how many at most. */
+const SPACING = 0.09;
+const SPARSEST = 32;
+
+/**
+ * Leaves out points where loops draw together towards their middle, every second one again and again: all of them would meet
+ * there in a star of slivers. Loops come from the middle outward and have the same number of points.
+ */
+export function thinned(rings: readonly (readonly Vec3[])[]): (readonly Vec3[])[] {
+  const out: (readonly Vec3[])[] = [];
+  let most = SPARSEST;
+  for (const ring of rings) {
+    const n = ring.length;
+    const around = ring.reduce((s, p, i) => s + Math.hypot(...[0, 1, 2].map((k) => ring[(i + 1) % n][k] - p[k])), 0);
+    let step = 1;
+    while (step < most && n % (2 * step) === 0 && (2 * step * around) / n < SPACING) step *= 2;
+    // Once fine, always fine: what the joining of loops knows.
+    most = step;
+    out.push(step === 1 ? ring : ring.filter((_, i) => i % step === 0));
+  }
+  return out;
+}
