@@ -122,6 +122,12 @@ export interface CriterionView {
   readonly of: number;
   readonly targets: readonly TargetView[];
 }
+/** A sentence of the course's bank: for readings whose name begins so, and lie on that side of their band. */
+export interface PhraseView {
+  readonly about: string;
+  readonly side: '' | 'under' | 'over';
+  readonly body: string;
+}
 export interface CriticalView {
   readonly id: string;
   readonly title: string;
@@ -131,6 +137,9 @@ export interface CriticalView {
   readonly reading: string;
   readonly zone: string | null;
   readonly stat: string;
+  readonly hand: TargetView['hand'];
+  /** Up to this much is no error; null where the limit is below. */
+  readonly allowed: number | null;
   readonly reason: string | null;
   readonly value: number | null;
   readonly U: number | null;
@@ -171,7 +180,7 @@ export interface BenchView {
   };
   readonly score: ScoreView;
   /** The course's phrase bank; `about` is the beginning of the readings that a phrase speaks of. */
-  readonly phrases: readonly { readonly about: string; readonly body: string }[];
+  readonly phrases: readonly PhraseView[];
   readonly measurement: { id: number; fileName: string; rms: number; seconds: number; display: string; profiles: string } | null;
   readonly bands: DepthBands;
   readonly kind: string;

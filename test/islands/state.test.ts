@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ScoreView, TrailAttempt, TrailCriterion } from '#contract/views.ts';
 import { valueWords } from '#words/words.ts';
-import { filled, handInterval, methodsFor, phrasesFor } from '../../src/islands/bench/hand.ts';
+import { filled, handInterval, methodsFor, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
@@ -151,12 +151,19 @@ describe('readings by hand', () => {
 
 describe('the phrase bank', () => {
   const bank = [
-    { about: '', body: 'Well done at {place}.' },
-    { about: 'box', body: 'Box.' },
-    { about: 'box.clearance', body: 'Gap {value}.' },
-  ];
+    { about: '', side: '', body: 'Well done at {place}.' },
+    { about: 'box', side: 'over', body: 'Box.' },
+    { about: 'box.clearance', side: 'under', body: 'Gap {value}.' },
+  ] as const;
   it('offers what speaks of the reading, the most particular first', () =>
-    expect(phrasesFor(bank, 'box.clearance.facial').map((p) => p.about)).toEqual(['box.clearance', 'box', '']));
+    expect(phrasesFor(bank, 'box.clearance.facial', '').map((p) => p.about)).toEqual(['box.clearance', 'box', '']));
+  it('offers nothing that speaks of the other side of the band', () => {
+    expect(phrasesFor(bank, 'box.clearance.facial', 'under').map((p) => p.about)).toEqual(['box.clearance', '']);
+    expect(sideOf({ value: 0.9, lo: 1, hi: 2 })).toBe('under');
+    expect(sideOf({ value: 2.1, lo: 1, hi: 2 })).toBe('over');
+    expect(sideOf({ value: 1.5, lo: 1, hi: 2 })).toBe('');
+    expect(sideOf({ value: null, lo: 1, hi: 2 })).toBe('');
+  });
   it('fills in place and value', () => {
     expect(filled('{place}: {value}', 'distolingual', '0.3 mm')).toBe('distolingual: 0.3 mm');
     expect(filled('{place}', null, null)).toBe('this place');

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import type { PhraseView } from '#contract/views.ts';
 import { filled, phrasesFor } from './hand.ts';
 
 interface Props {
@@ -7,14 +8,15 @@ interface Props {
   readonly reading: string;
   readonly place: string | null;
   readonly value: string | null;
-  readonly phrases: readonly { readonly about: string; readonly body: string }[];
+  readonly side: PhraseView['side'];
+  readonly phrases: readonly PhraseView[];
   readonly open: boolean;
   readonly onOpen: (open: boolean) => void;
   readonly onKeep: (text: string) => void;
 }
 
 /** The instructor's word to the student on one criterion, from the course's phrases or free. */
-export function Comment({ comment, title, reading, place, value, phrases, open, onOpen, onKeep }: Props) {
+export function Comment({ comment, title, reading, place, value, side, phrases, open, onOpen, onKeep }: Props) {
   const [text, setText] = useState(comment ?? '');
   const close = (): void => {
     setText(comment ?? '');
@@ -53,7 +55,7 @@ export function Comment({ comment, title, reading, place, value, phrases, open, 
         onChange={(e) => setText(e.target.value)}
       />
       <div className="my-1 flex flex-wrap gap-1">
-        {phrasesFor(phrases, reading)
+        {phrasesFor(phrases, reading, side)
           .slice(0, 5)
           .map((p) => {
             const words = filled(p.body, place, value);

@@ -2,11 +2,12 @@ import { Pencil } from 'lucide-react';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
-import type { CriterionView, CriticalView, ScoreView, TargetView } from '#contract/views.ts';
+import type { CriterionView, CriticalView, PhraseView, ScoreView, TargetView } from '#contract/views.ts';
 import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
 import { handWords, readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
 import { Comment } from './Comment.tsx';
 import { HandForm } from './HandForm.tsx';
+import { sideOf } from './hand.ts';
 import { repairWords } from './repair.ts';
 import { placeWords } from './state.ts';
 
@@ -21,7 +22,7 @@ interface Props {
   readonly onAnswer: (reason: string) => void;
   readonly onGiveUp: () => void;
   readonly note: RefObject<HTMLInputElement | null>;
-  readonly phrases: readonly { readonly about: string; readonly body: string }[];
+  readonly phrases: readonly PhraseView[];
   /** Place (reading|zone|stat) at which a reading by hand is being entered. */
   readonly byHand: string | null;
   readonly onByHand: (place: string | null) => void;
@@ -191,6 +192,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
                   ? `${decisive.value.toFixed(decisive.unit === 'deg' ? 0 : 1)} ${UNIT_WORDS[decisive.unit]}`
                   : null
               }
+              side={decisive ? sideOf(decisive) : ''}
               phrases={p.phrases}
               open={p.commenting}
               onOpen={p.onCommenting}
@@ -230,7 +232,8 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
           </span>
         </span>
         <span className="figure text-right text-[13px]" data-reading={c.id}>
-          {valueWords(c.value, c.U, c.unit, 'no reading')}
+          {c.hand ? handWords(c.hand.lo, c.hand.hi, c.unit) : valueWords(c.value, c.U, c.unit, 'no reading')}
+          {c.hand && <span className="block font-sans text-[11px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
         </span>
       </button>
       {open && (
@@ -256,15 +259,22 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
 function HandOf({ c, byHand, onByHand, onHand }: Pick<Props, 'byHand' | 'onByHand' | 'onHand'> & { c: CriticalView }) {
   if (byHand !== placeKey(c))
     return (
-      <button type="button" className="quiet mr-1" onClick={() => onByHand(placeKey(c))}>
-        Read it by hand
-      </button>
+      <>
+        {c.verdict === 'none' && c.allowed !== null && (
+          <button type="button" className="quiet mr-1" onClick={() => onHand(c, 'eye', 0, c.allowed)}>
+            Not found, by eye
+          </button>
+        )}
+        <button type="button" className="quiet mr-1" onClick={() => onByHand(placeKey(c))}>
+          {c.hand ? 'Change what was read by hand' : 'Read it by hand'}
+        </button>
+      </>
     );
   return (
     <HandForm
-      target={{ ...c, hand: null }}
+      target={c}
       onKeep={(method, lo, hi) => onHand(c, method, lo, hi)}
-      onTakeBack={() => onHand(c, 'eye', null, null)}
+      onTakeBack={() => onHand(c, c.hand?.method ?? 'eye', null, null)}
       onGiveUp={() => onByHand(null)}
     />
   );

@@ -1,3 +1,4 @@
+import type { PhraseView } from '#contract/views.ts';
 import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
 
 export interface HandEntry {
@@ -33,5 +34,11 @@ export const filled = (body: string, place: string | null, value: string | null)
   body.replaceAll('{place}', place ?? 'this place').replaceAll('{value}', value ?? 'off target');
 
 /** Phrases that speak of a reading, the most particular first, and those that speak of anything. */
-export const phrasesFor = (phrases: readonly { about: string; body: string }[], reading: string) =>
-  phrases.filter((p) => reading.startsWith(p.about)).sort((a, b) => b.about.length - a.about.length);
+export const phrasesFor = (phrases: readonly PhraseView[], reading: string, side: PhraseView['side']): PhraseView[] =>
+  phrases
+    .filter((p) => reading.startsWith(p.about) && (p.side === '' || side === '' || p.side === side))
+    .sort((a, b) => b.about.length - a.about.length);
+
+/** Which side of its band a reading lies on; neither when it is inside or was not read. */
+export const sideOf = (t: { value: number | null; lo: number | null; hi: number | null }): PhraseView['side'] =>
+  t.value === null ? '' : t.lo !== null && t.value < t.lo ? 'under' : t.hi !== null && t.value > t.hi ? 'over' : '';

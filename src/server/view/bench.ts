@@ -20,6 +20,10 @@ interface Evidence {
 
 export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Parameters<typeof scoreOf>[2]): ScoreView {
   const s = scoreOf(attempt, e.readings, judgements);
+  const handAt = (t: { reading: string; zone: string | null; stat: string }): TargetView['hand'] => {
+    const h = e.hand.find((q) => same(q, t));
+    return h ? { method: h.method, lo: h.lo, hi: h.hi } : null;
+  };
   const same = (
     a: { name: string; zone: string | null; stat: string },
     t: { reading: string; zone: string | null; stat: string },
@@ -48,7 +52,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
       of: c.of,
       targets: c.targets.map((t): TargetView => {
         const r = t.reading as unknown as ReadingRow | null;
-        const hand = e.hand.find((h) => same(h, t.target));
+        const hand = handAt(t.target);
         const scanned = e.scanned.find((q) => same(q, t.target));
         return {
           reading: t.target.reading,
@@ -58,7 +62,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
           value: r?.value ?? null,
           U: r?.U ?? null,
           reason: r?.reason ?? null,
-          hand: hand ? { method: hand.method, lo: hand.lo, hi: hand.hi } : null,
+          hand,
           scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
           coverage: r?.coverage ?? null,
           azimuth: r?.azimuth ?? null,
@@ -83,6 +87,8 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
         reading: c.error.reading,
         zone: c.error.zone,
         stat: c.error.stat,
+        hand: handAt({ reading: c.error.reading, zone: c.error.zone, stat: c.error.stat }),
+        allowed: c.error.allowed.hi,
         reason: said.get(c.error.id)?.reason ?? null,
         value: r?.value ?? null,
         U: r?.U ?? null,
@@ -126,7 +132,7 @@ function ringsOf(attempt: AttemptRow, readings: readonly ReadingRow[], curves: B
 }
 
 const Id = v.object({ id: v.number() });
-const Phrase = v.object({ about: v.string(), body: v.string() });
+const Phrase = v.object({ about: v.string(), side: v.picklist(['', 'under', 'over']), body: v.string() });
 
 export async function benchView(db: Database, attemptId: number): Promise<BenchView | null> {
   const attempt = await attemptById(db, attemptId);
@@ -157,7 +163,7 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       released: attempt.released_at !== null,
     },
     score: scoreView(attempt, found, judgements),
-    phrases: await db.any(Phrase, sql`select about, body from phrase order by about desc, id`),
+    phrases: await db.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
     measurement: measurement && {
       id: measurement.id,
       fileName: measurement.file_name,
