@@ -103,7 +103,7 @@ const views = {
     const p = await page('ines');
     await p.goto('/tray/crown-16-w6');
     await p.click('text=Grade without a scan');
-    await p.selectOption('label:has-text("by probe, gauge and eye") select', 'H12');
+    await p.getByLabel(/by probe, gauge and eye/).selectOption('H12');
     await p.waitForURL(/bench/);
     await p.waitForSelector('[data-criterion]');
     await p.keyboard.press('h');

@@ -131,10 +131,11 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
       </div>
 
       {noScan && (
-        <label className="panel mb-3 flex items-center gap-2 p-2">
-          Whose preparation do you grade by probe, gauge and eye?
+        <div className="panel mb-3 flex items-center gap-2 p-2">
+          <span>Whose preparation do you grade by probe, gauge and eye?</span>
           <StudentChoice
             className="!w-72"
+            label="Whose preparation do you grade by probe, gauge and eye?"
             students={students}
             onChoose={(student) =>
               call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student }).then(
@@ -143,7 +144,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
               )
             }
           />
-        </label>
+        </div>
       )}
 
       <div
