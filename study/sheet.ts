@@ -1,4 +1,4 @@
-// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|preparations OUT.png
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|layers|preparations OUT.png
 import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
 import { IDENTITY } from '#core/linalg/rigid.ts';
@@ -7,6 +7,7 @@ import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
 import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
+import { caries, cariesPlace, dentine, pulp } from '#core/simulate/tooth/inner.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
 import { toothSolid } from '#core/simulate/typodont.ts';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
@@ -37,6 +38,33 @@ function teeth(): PNG {
         { x: i * CELL, y: (2 * j + 1) * CELL, width: CELL, height: CELL },
       );
     });
+  });
+  return png;
+}
+
+const LAYERS = { enamel: [243, 240, 228], dentine: [224, 200, 150], pulp: [196, 110, 98], caries: [110, 78, 52] };
+
+/** Each tooth cut open along the axis: faciolingually above, mesiodistally below, decay where it begins most often. */
+function layers(): PNG {
+  const teeth = ['11', '13', '24', '16', '32', '45', '37', '51', '74'];
+  const png = blank(teeth.length * CELL, 2 * CELL, GROUND);
+  teeth.forEach((tooth, i) => {
+    const shape = makeTooth(tooth);
+    const decay = { site: shape.grooves.length ? ('occlusal' as const) : ('mesial' as const), depth: 2, width: 2 };
+    const bodies = [
+      [caries(shape, decay, cariesPlace(shape, decay, null)).within, LAYERS.caries],
+      [pulp(shape), LAYERS.pulp],
+      [dentine(shape), LAYERS.dentine],
+      [shape.inside, LAYERS.enamel],
+    ] as const;
+    for (let v = 0; v < 2 * CELL; v++)
+      for (let u = 0; u < CELL; u++) {
+        const across = (u - CELL / 2) / 11;
+        const z = 9.5 - (v % CELL) / 11.5;
+        const [x, y] = v < CELL ? [0, across] : [across, 0];
+        const layer = z > -3 ? bodies.find(([within]) => within(x, y, z) > 0)?.[1] : undefined;
+        if (layer) png.data.set(layer, 4 * (v * png.width + i * CELL + u));
+      }
   });
   return png;
 }
@@ -82,4 +110,4 @@ async function preparations(): Promise<PNG> {
   return png;
 }
 
-writeFileSync(out, PNG.sync.write(what === 'teeth' ? teeth() : await preparations()));
+writeFileSync(out, PNG.sync.write(await { teeth, layers, preparations }[what as 'teeth']()));

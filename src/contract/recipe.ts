@@ -132,6 +132,16 @@ export const RecipeFile = v.object({
   format: v.literal('veritor-recipe/1'),
   tooth: v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits')),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 1),
+  caries: v.optional(
+    v.nullable(
+      v.object({
+        site: v.picklist(['occlusal', 'mesial', 'distal']),
+        depth: v.optional(between(0.3, 5), 2),
+        width: v.optional(between(0.3, 6), 2),
+      }),
+    ),
+    null,
+  ),
   preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile]),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,

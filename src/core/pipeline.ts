@@ -6,7 +6,6 @@ import { axiopulpal } from './measure/cavity/axiopulpal.ts';
 import { boxAxialForm } from './measure/cavity/box-axial-form.ts';
 import { boxClearance } from './measure/cavity/box-clearance.ts';
 import { boxSize } from './measure/cavity/box-size.ts';
-import { cariesLeft } from './measure/cavity/caries-left.ts';
 import { cavosurface } from './measure/cavity/cavosurface.ts';
 import { depthPulpal } from './measure/cavity/depth-pulpal.ts';
 import { divergence } from './measure/cavity/divergence.ts';
@@ -52,7 +51,9 @@ import { marginBevel } from './measure/partial/margin-bevel.ts';
 import { parallel } from './measure/partial/parallel.ts';
 import { pin } from './measure/partial/pin.ts';
 import { sliceAngle } from './measure/partial/slice-angle.ts';
+import { cariesLeft } from './measure/surroundings/caries-left.ts';
 import { gingivaContact, neighbourDamage } from './measure/surroundings/neighbour.ts';
+import { pulpDistance } from './measure/surroundings/pulp-distance.ts';
 import type { Mesh } from './mesh/mesh.ts';
 import { Fault } from './result/fault.ts';
 import type { Reading } from './result/reading.ts';
@@ -173,7 +174,6 @@ const INSIDE_MEASURES: readonly ((a: CavityAnatomy) => Reading[])[] = [
   boxAxialForm,
   axiopulpal,
   retention,
-  cariesLeft,
   enamelUndermined,
 ];
 
@@ -197,8 +197,11 @@ export function measure(
   report('segment', 0);
   const context = contextOf(kind, alignment, master);
   report('measure', 0);
+  const { region } = context.crown?.anatomy ?? (context.cavity as CavityAnatomy);
   const readings = readingsOf(context, report);
   readings.push(
+    ...pulpDistance(region, alignment, master),
+    ...cariesLeft(region, alignment, master),
     ...gaugePass(readings),
     ...neighbourDamage(alignment, master, 'mesial'),
     ...neighbourDamage(alignment, master, 'distal'),
@@ -206,7 +209,6 @@ export function measure(
   );
   const inFile = (r: Reading): Reading =>
     r.value !== null && r.at?.point ? { ...r, at: { ...r.at, point: applyPoint(master.fromTooth, r.at.point) } } : r;
-  const { region } = context.crown?.anatomy ?? (context.cavity as CavityAnatomy);
   const shared = { master, region, alignment, scanToMaster: multiply(master.fromTooth, alignment.matrix), readings: readings.map(inFile) };
   return { ...shared, curves: curvesOf(context), context };
 }

@@ -19,7 +19,7 @@ const scan = { ...defaultRecipe('16', 1).scan, triangles: 110_000 };
 function workshopOf(e: Exercise): Workshop {
   let w = workshops.get(e.id);
   if (!w) {
-    w = new Workshop(e.tooth, 11, kernel, e.master);
+    w = new Workshop(e.tooth, 11, kernel, { name: e.master });
     workshops.set(e.id, w);
     const folder = path.join(out, 'masters', e.id);
     if (!existsSync(folder)) {

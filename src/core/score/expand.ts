@@ -15,9 +15,13 @@ const FOUND: Readonly<Record<string, (zone: string) => boolean>> = {
   'every box': (zone) => zone.startsWith('box '),
 };
 
+/** Readings that only a master with such a body inside gives. */
+const INSIDE_ONLY = ['pulp.distance', 'caries.left', 'enamel.undermined'];
+
 /**
  * A rubric for one tooth and what was measured on it: targets on a group of cusps, or on every place of a reading, become
- * one target a place. Without a single such place the target stays as it is, so that its absence shows.
+ * one target a place. Without a single such place the target stays as it is, so that its absence shows. A critical error
+ * about the pulp, decay or the dentine does not apply where the scan was measured on a master without them.
  */
 export function forTooth(
   rubric: Rubric,
@@ -45,5 +49,8 @@ export function forTooth(
   };
   const criteria = rubric.criteria.map((c) => ({ ...c, targets: c.targets.flatMap(expand) }));
   // Of an onlay a row of cusps may be uncovered as a whole: then its criterion does not apply, and its weight goes to the others.
-  return { ...rubric, criteria: rubric.partial ? criteria.filter((c) => c.targets.length > 0) : criteria };
+  const critical = rubric.critical.filter(
+    (e) => !INSIDE_ONLY.includes(e.reading) || readings.length === 0 || readings.some((r) => r.name === e.reading),
+  );
+  return { ...rubric, critical, criteria: rubric.partial ? criteria.filter((c) => c.targets.length > 0) : criteria };
 }

@@ -176,6 +176,18 @@ describe('a rubric for what covers only some cusps', () => {
   });
 });
 
+describe('critical errors about what only some masters have inside', () => {
+  const pulp = { id: 'pulp', title: 'Pulp', reading: 'pulp.distance', zone: null, stat: 'min', allowed: { lo: 0.5, hi: null } } as const;
+  const deep: Rubric = { ...rubric, critical: [{ ...pulp, effect: { kind: 'fail' } }] };
+  const asked = (readings: Reading[]) => forTooth(deep, [], readings).critical.map((e) => e.id);
+  it('do not apply where the master has no such body', () => expect(asked([...clean])).toEqual([]));
+  it('apply where it has, and where nothing was scanned', () => {
+    expect(asked([mm('pulp.distance', null, 'min', 0.3)])).toEqual(['pulp']);
+    expect(asked([])).toEqual(['pulp']);
+    expect(score(deep, [mm('pulp.distance', null, 'min', 0.3)], {}).critical[0].made).toBe(true);
+  });
+});
+
 describe('readings by hand', () => {
   const blank = (h: { name: string; zone: string | null; stat: string }) => mm(h.name, h.zone, h.stat as Reading['stat'], 0);
   const gauge = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', method: 'gauge', unit: 'mm', lo: 1, hi: 1.5 } as const;

@@ -1,6 +1,7 @@
 import type { CavityRecipe } from './cavity/recipe.ts';
 import type { OnlayRecipe } from './onlay/recipe.ts';
 import type { PartialRecipe } from './partial/recipe.ts';
+import type { CariesRecipe } from './tooth/inner.ts';
 
 /** What was cut, in the words of the trade; the simulator makes it so and knows the true values from it. */
 export type Sides = { readonly facial: number; readonly mesial: number; readonly lingual: number; readonly distal: number };
@@ -47,6 +48,8 @@ export interface Recipe {
   /** FDI. */
   readonly tooth: string;
   readonly seed: number;
+  /** Decay in the tooth; left out or null for a sound one. It belongs to the master as much as to the scan. */
+  readonly caries?: CariesRecipe | null;
   readonly preparation: Preparation;
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
   readonly scan: ScanRecipe;

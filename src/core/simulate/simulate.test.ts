@@ -120,20 +120,20 @@ describe('solids of partial crowns', () => {
 describe('truth of partial cover', () => {
   const of = (truth: ReturnType<typeof partialTruth>, name: string, zone: string | null) =>
     truth.find((q) => q.name === name && q.zone === zone)?.value;
+  const t = makeTypodont('26', 3);
   it('a groove that leans by 8 degrees stands 8 degrees off one that does not', () => {
-    const t = makeTypodont('26', 3);
     const recipe = { ...CLEAN_PARTIAL, grooves: [groove('mesial'), groove('distal', { leanFacial: 8 })] };
     expect(of(partialTruth(t, recipe), 'groove.parallel', 'mesial distal')).toBeCloseTo(8, 3);
     expect(of(partialTruth(t, recipe), 'groove.width', 'mesial')).toBeCloseTo(1, 1);
   });
   it('says nothing of the side that was left alone', () => {
-    const zones = partialTruth(makeTypodont('26', 3), CLEAN_PARTIAL).map((q) => q.zone ?? '');
+    const zones = partialTruth(t, CLEAN_PARTIAL).map((q) => q.zone ?? '');
     expect(zones.some((z) => z.startsWith('facial'))).toBe(false);
   });
   it('an onlay’s box walls diverge by the sum of their leans', () =>
-    expect(of(onlayTruth(makeTypodont('46', 3), CLEAN_ONLAY), 'divergence', 'box mesial')).toBeCloseTo(10, 6));
+    expect(of(onlayTruth(t, CLEAN_ONLAY), 'divergence', 'box mesial')).toBeCloseTo(10, 6));
   it('an onlay over the lingual cusps is told for the lingual side', () => {
-    const truth = onlayTruth(makeTypodont('16', 3), { ...CLEAN_ONLAY, covers: 'lingual' });
+    const truth = onlayTruth(t, { ...CLEAN_ONLAY, covers: 'lingual' });
     expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'lingual')).toBe(true);
     expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'facial')).toBe(false);
   });

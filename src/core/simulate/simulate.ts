@@ -13,10 +13,12 @@ import type { Recipe } from './recipe.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
+import { type CariesRecipe, cariesPlace, cariesSolid, dentineSolid, pulpSolid } from './tooth/inner.ts';
 import type { Solid } from './tooth/tessellate.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
 import { crownTruth, type Truth } from './truth/crown-truth.ts';
 import { damageTruth } from './truth/damage-truth.ts';
+import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
@@ -39,15 +41,12 @@ export interface SimulatedCase {
 /** The construction frame is right-handed; left-handed quadrants are stored mirrored in y, as they are in the mouth. */
 export const fileFrame = (tooth: string): Matrix => [1, 0, 0, 0, 0, isLeftHanded(tooth) ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
 
-export function simulateMaster(tooth: string, seed: number, kernel: SolidKernel, name?: string): SimulatedMaster {
-  const typodont = makeTypodont(tooth, seed);
-  const bodies = typodontBodies(typodont, kernel);
-  const master = masterFrom(typodont, bodies, seed, kernel, name);
-  for (const p of bodies.parts) p.body.delete();
-  return master;
+interface MasterOptions {
+  readonly name?: string;
+  readonly caries?: CariesRecipe | null;
 }
 
-function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKernel, name?: string): SimulatedMaster {
+function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKernel, { name, caries }: MasterOptions): SimulatedMaster {
   const { tooth } = t.target;
   const arch = joined(bodies);
   const opposing = opposingOf(t, seed);
@@ -55,18 +54,22 @@ function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKern
   const otherMesh = joined(other);
   for (const p of other.parts) p.body.delete();
   const frame = fileFrame(tooth);
+  const inFile = (b: Solid): MasterMeshes['opposing'] => intoFrame(makeMesh('master', b.positions, b.triangles), frame, 'master');
   const placed = intoFrame(makeMesh('master', otherMesh.positions, otherMesh.triangles), multiply(frame, opposing.place), 'master');
   return {
     description: describe(t, name ?? `Tooth ${tooth}, simulated series ${seed}`),
     meshes: {
       arch: { mesh: intoFrame(makeMesh('master', arch.positions, arch.triangles), frame, 'master'), parts: vertexParts(arch) },
       opposing: withoutBase(placed),
-      dej: null,
-      caries: null,
-      pulp: null,
+      dej: inFile(dentineSolid(t.target)),
+      caries: caries ? inFile(cariesSolid(t.target, caries, placeOf(t, caries))) : null,
+      pulp: inFile(pulpSolid(t.target)),
     },
   };
 }
+
+const placeOf = (t: Typodont, c: CariesRecipe): Vec3 =>
+  cariesPlace(t.target, c, c.site === 'occlusal' ? null : contactPoint(t, PART[c.site]));
 
 /** The far side of the opposing block is no part of an opposing arch. */
 function withoutBase(m: ReturnType<typeof intoFrame<'master'>>) {
@@ -129,11 +132,11 @@ export class Workshop {
     readonly tooth: string,
     readonly seed: number,
     private readonly kernel: SolidKernel,
-    name?: string,
+    private readonly options: MasterOptions = {},
   ) {
     this.typodont = makeTypodont(tooth, seed);
     this.bodies = typodontBodies(this.typodont, kernel);
-    this.master = masterFrom(this.typodont, this.bodies, seed, kernel, name);
+    this.master = masterFrom(this.typodont, this.bodies, seed, kernel, options);
   }
 
   /** Cuts and scans one preparation; `scanSeed` draws the noise, the pose and the border. */
@@ -160,7 +163,7 @@ export class Workshop {
     const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
     const solid = labelled(scene, new Map());
     for (const b of made) b.delete();
-    return { solid, truth: () => truthOf(typodont, recipe) };
+    return { solid, truth: () => truthOf(typodont, recipe, this.options.caries ?? null) };
   }
 
   scan({ solid, truth }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
@@ -207,9 +210,13 @@ export class Workshop {
   }
 }
 
-function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage'>): Truth[] {
+function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage'>, caries: CariesRecipe | null): Truth[] {
   const p = recipe.preparation;
-  return [...preparationTruth(t, p), ...damageTruth(t, recipe.neighbourDamage)];
+  return [
+    ...preparationTruth(t, p),
+    ...damageTruth(t, recipe.neighbourDamage),
+    ...innerTruth(t, p, caries && { recipe: caries, at: placeOf(t, caries) }),
+  ];
 }
 
 function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
@@ -226,4 +233,4 @@ function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
 }
 
 export const simulate = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
-  new Workshop(recipe.tooth, recipe.seed, kernel).cut(recipe, recipe.seed);
+  new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(recipe, recipe.seed);

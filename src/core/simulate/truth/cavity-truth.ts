@@ -1,15 +1,15 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
-import { makeMesh } from '../../mesh/mesh.ts';
 import type { Stat, Unit } from '../../result/reading.ts';
-import { closestPoint, makeSurface, newClosest } from '../../spatial/surface.ts';
+import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
 import { surfaceZ } from '../tooth/tooth.ts';
-import { type Typodont, toothSolid } from '../typodont.ts';
+import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
+import { fineSurface } from './fine.ts';
 
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
 export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
@@ -138,14 +138,13 @@ function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): 
       }
     tell('outline.isthmus', null, 'min', 'mm', least);
   }
-  const solid = toothSolid(t.teeth[0], 60);
+  const { positions: outerFace } = fineSurface(t.teeth[0]).mesh;
   for (const side of ['mesial', 'distal'] as const) {
     if (r.boxes.some((b) => b.side === side)) continue;
     const s = side === 'mesial' ? 1 : -1;
     const end = edge.reduce((a, b) => (s * b[0] > s * a[0] ? b : a));
     let outer = -Infinity;
-    for (let i = 0; i < solid.positions.length; i += 3)
-      if (Math.abs(solid.positions[i + 1] - end[1]) < 0.2) outer = Math.max(outer, s * solid.positions[i]);
+    for (let i = 0; i < outerFace.length; i += 3) if (Math.abs(outerFace[i + 1] - end[1]) < 0.2) outer = Math.max(outer, s * outerFace[i]);
     tell(`outline.ridge.${side}`, null, 'min', 'mm', outer - s * end[0]);
   }
   // Hidden depth: how far each wall's foot lies outside of its own edge.
@@ -181,8 +180,7 @@ function crossings(edge: readonly Vec3[], x: number, y: number, dx: number, dy: 
 function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): void {
   const n = t.teeth.find((q) => q.part === PART[b.recipe.side]);
   if (!n) return;
-  const solid = toothSolid(n, 90);
-  const neighbour = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
+  const neighbour = fineSurface(n);
   const s = b.recipe.side === 'mesial' ? 1 : -1;
   const hit = newClosest();
   const gap = (p: Vec3): number => {

@@ -1,13 +1,13 @@
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Draw, drawDirection, drawLean } from '../../measure/crown/draw-direction.ts';
-import { makeMesh } from '../../mesh/mesh.ts';
 import type { Stat, Unit } from '../../result/reading.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
-import { closestPoint, makeSurface, newClosest } from '../../spatial/surface.ts';
+import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
-import { type Typodont, toothSolid } from '../typodont.ts';
+import type { Typodont } from '../typodont.ts';
+import { fineSurface } from './fine.ts';
 
 /** A true value, in the same words as a reading. */
 export interface Truth {
@@ -169,9 +169,7 @@ interface Sample {
 /** Depths over the occlusal zones and the wall thirds: the cut surface sampled from its formula, distances to the tooth's formula. */
 function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Truth[] {
   const out: Truth[] = [];
-  // The tooth's formula tessellated far finer than any scan (its facets lie within 1 µm of it), without anything of the scene.
-  const solid = toothSolid(t.teeth[0], 110);
-  const tooth = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
+  const tooth = fineSurface(t.teeth[0]);
   const hit = newClosest();
   const quantiles = (name: string, zone: string, samples: readonly Sample[]): void => {
     if (samples.length < 8) return;

@@ -1,0 +1,74 @@
+import type { Alignment } from '../../align/align.ts';
+import type { Master } from '../../master/master.ts';
+import { bounds, subMesh } from '../../mesh/mesh.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { TargetRegion } from '../../segment/target.ts';
+import { closestPoint, makeSurface, newClosest, onBorder, signedDistance, signOf } from '../../spatial/surface.ts';
+
+/** mm: side of the cells in which decay is counted. */
+const CELL = 0.12;
+
+/**
+ * Caries that is still there; only for masters that carry a caries body.
+ * @formula volume of the caries body inside the remaining tooth, summed over cells of 0.12 mm, each by its share on both surfaces' inner sides; the largest distance of a cell inside both from the prepared surface
+ * @units mm³; mm
+ * @frame tooth
+ * @fails nothing-prepared (no body, no reading)
+ * @source measures.md 6, `caries.left`
+ * @example a cavity that holds the whole body leaves 0
+ */
+export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries }: Master): Reading[] {
+  if (!caries) return [];
+  const { mesh, prepared } = region;
+  const cutMesh = subMesh(mesh, (f) => prepared[mesh.triangles[3 * f]] === 1).mesh;
+  if (cutMesh.triangles.length === 0)
+    return [
+      ...refusal('caries.left', null, ['value'], 'mm3', 'nothing-prepared'),
+      ...refusal('caries.left.depth', null, ['max'], 'mm', 'nothing-prepared'),
+    ];
+  const cut = makeSurface(cutMesh);
+  const tooth = makeSurface(mesh);
+  const b = bounds(caries.mesh.positions);
+  const hit = newClosest();
+  let cells = 0;
+  let samples = 0;
+  let deepest = 0;
+  let at: [number, number, number] | null = null;
+  for (let x = b.min[0]; x < b.max[0] + CELL; x += CELL)
+    for (let y = b.min[1]; y < b.max[1] + CELL; y += CELL)
+      for (let z = b.min[2]; z < b.max[2] + CELL; z += CELL) {
+        const decayed = signedDistance(caries, x, y, z, 5) ?? CELL;
+        if (decayed >= CELL / 2) continue;
+        closestPoint(tooth, x, y, z, hit);
+        // Beside a hole of the scan nobody saw a cut: what the master has there counts as standing.
+        const standing = onBorder(tooth, hit) ? -CELL : signOf(tooth, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+        if (standing >= CELL / 2) continue;
+        cells += innerShare(decayed) * innerShare(standing);
+        if (decayed > 0 || standing > 0) continue;
+        samples++;
+        closestPoint(cut, x, y, z, hit);
+        const d = Math.sqrt(hit.distanceSquared);
+        if (d <= deepest) continue;
+        deepest = d;
+        at = [x, y, z];
+      }
+  const place = at && { point: at };
+  const volume = cells * CELL ** 3;
+  // The cut face may be off by noise and pose; it is no larger than a side of a cube of that volume, or two.
+  const face = 2 * Math.cbrt(volume) ** 2 * (alignment.pointError + 0.02);
+  return [
+    reading({ name: 'caries.left', unit: 'mm3', value: volume, U: expanded(0.005, face, 0.01 * volume), at: place, samples }),
+    reading({
+      name: 'caries.left.depth',
+      stat: 'max',
+      unit: 'mm',
+      value: deepest,
+      U: expanded(alignment.pointError, alignment.noise, CELL / 2),
+      at: place,
+      samples,
+    }),
+  ];
+}
+
+/** Share of a cell on a surface's inner side, its centre `distance` outside of it. */
+const innerShare = (distance: number): number => Math.min(1, Math.max(0, 0.5 - distance / CELL));
