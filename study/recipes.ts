@@ -73,6 +73,7 @@ export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparat
       }),
     ),
     lineRadius: u(0.08, 0.25),
+    axiopulpal: u(0, 0.6),
   };
   const damage = (): number => (random.next() < 0.3 ? u(0.05, 0.4) : 0);
   return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };

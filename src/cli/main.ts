@@ -12,8 +12,10 @@ import { KINDS, type Kind, type Measured, measure as measureScan } from '#core/p
 import { Fault } from '#core/result/fault.ts';
 import { forTooth } from '#core/score/expand.ts';
 import { score } from '#core/score/score.ts';
-import { simulate as simulateCase } from '#core/simulate/simulate.ts';
-import { writeStl } from '#core/simulate/write.ts';
+import type { Recipe } from '#core/simulate/recipe.ts';
+import { type SimulatedCase, simulate as simulateCase } from '#core/simulate/simulate.ts';
+import type { SolidKernel } from '#core/simulate/solids.ts';
+import { writeScan } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
@@ -155,12 +157,28 @@ function summary(m: Measured): string {
   return [`Fit: RMS ${m.alignment.rms.toFixed(4)} mm over ${m.alignment.stableArea.toFixed(0)} mm²`, ...m.readings.map(line)].join('\n');
 }
 
+/** A recipe may ask for what its tooth or its kind does not have: that is the recipe's matter, not the program's. */
+function made(recipe: Recipe, where: string, kernel: SolidKernel): SimulatedCase {
+  try {
+    return simulateCase(recipe, kernel);
+  } catch (e) {
+    if (!(e instanceof RangeError)) throw e;
+    throw new Fault('recipe.invalid', {
+      where,
+      expected: 'a recipe asks for what its tooth can be cut to',
+      received: e.message,
+      remedy: 'Correct the recipe.',
+    });
+  }
+}
+
 async function simulate(recipePath: string, out: string): Promise<void> {
   const recipe = toRecipe(checked(RecipeFile, readJson(recipePath, 'recipe.invalid'), 'recipe.invalid', recipePath, 'Correct the recipe.'));
-  const c = simulateCase(recipe, await solidKernel());
+  const c = made(recipe, recipePath, await solidKernel());
+  const scan = writeScan(c.scan.mesh, recipe.scan.file ?? 'stl');
   mkdirSync(out, { recursive: true });
   saveMaster(path.join(out, 'master'), c.master);
-  writeFileSync(path.join(out, 'scan.stl'), writeStl(c.scan.mesh));
+  writeFileSync(path.join(out, scan.name), scan.bytes);
   const truth = {
     format: 'veritor-truth/1',
     recipe,
@@ -169,7 +187,7 @@ async function simulate(recipePath: string, out: string): Promise<void> {
   };
   writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
   process.stdout.write(
-    `${path.join(out, 'master')}, ${path.join(out, 'scan.stl')} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,
+    `${path.join(out, 'master')}, ${path.join(out, scan.name)} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,
   );
 }
 

@@ -1,8 +1,9 @@
 import * as v from 'valibot';
 import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
+import { FAULT_NAMES } from '#core/simulate/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
-import { CLEAN_CROWN, type Recipe } from '#core/simulate/recipe.ts';
+import { CLEAN_CROWN, type Recipe, SCAN_FILES } from '#core/simulate/recipe.ts';
 
 const finite = v.pipe(v.number(), v.finite());
 const between = (lo: number, hi: number) => v.pipe(finite, v.minValue(lo), v.maxValue(hi));
@@ -29,6 +30,7 @@ const crownFields = {
     C.occlusal,
   ),
   incisal: v.optional(between(0, 5)),
+  incisalTilt: v.optional(between(-60, 60), 0),
   flatten: v.optional(between(0, 1), 0),
   taper: sides(-15, 40, C.taper),
   margin: v.optional(
@@ -39,6 +41,19 @@ const crownFields = {
       height: sides(-2, 3, C.margin.height),
       wander: v.optional(between(0, 1), 0),
       waves: v.optional(between(1, 60), 7),
+      places: v.optional(
+        v.array(
+          v.object({
+            azimuth: between(0, 360),
+            halfWidth: between(0, 180),
+            over: v.optional(between(0.5, 90), 12),
+            height: v.optional(between(-2, 3)),
+            width: v.optional(between(-2, 2)),
+            lip: v.optional(between(0, 1)),
+          }),
+        ),
+        [],
+      ),
     }),
     C.margin,
   ),
@@ -86,6 +101,7 @@ const cavityFields = {
     [],
   ),
   lineRadius: v.optional(between(0, 0.6), CLEAN_CLASS_I.lineRadius),
+  axiopulpal: v.optional(between(0, 1.5), CLEAN_CLASS_I.axiopulpal),
 };
 export const CavityRecipeFile = v.object({ kind: v.literal('cavity'), ...cavityFields });
 
@@ -147,6 +163,7 @@ export const RecipeFile = v.object({
     mesial: 0,
     distal: 0,
   }),
+  faults: v.optional(v.array(v.object({ fault: v.picklist(FAULT_NAMES), size: between(-60, 60), at: v.optional(v.string()) })), []),
   scan: v.optional(
     v.object({
       triangles: v.optional(v.pipe(v.number(), v.integer(), v.minValue(10_000), v.maxValue(1_000_000)), 150_000),
@@ -154,6 +171,8 @@ export const RecipeFile = v.object({
       correlation: v.optional(between(0.01, 5), 0.25),
       pose: v.optional(v.picklist(['random', 'none']), 'random'),
       border: v.optional(between(-4, 10), 1),
+      sight: v.optional(between(20, 90)),
+      file: v.optional(v.picklist(SCAN_FILES), 'stl'),
     }),
     {},
   ),

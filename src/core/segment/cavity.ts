@@ -2,6 +2,7 @@ import type { Alignment } from '../align/align.ts';
 import type { Plan } from '../linalg/plan.ts';
 import { DEG, type Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
+import { triangleNeighbours } from '../mesh/mesh.ts';
 import { quantile } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { type OutlinePoint, outlineOf } from './outline.ts';
@@ -85,12 +86,16 @@ export function takeCavityApart(
   const outline = outlineOf(region, master.target);
   const plan: Plan = outline.map((o) => [o.p[0], o.p[1]]);
   const floors = floorsOf(region, alignment.noise, covering ? TABLE_LEVEL : LEVEL);
-  const open = floors.filter(
-    (f) => nearOutline(region, f, outline) < (covering ? 1.5 : 1) * OPEN_WITHIN && (covering || Math.abs(f.centre[0]) > 1),
-  );
+  const edge = outline.map((o) => o.p);
+  const holes = borderOf(region);
+  const within = (covering ? 1.5 : 1) * OPEN_WITHIN;
+  const open = floors.filter((f) => {
+    const aside = Math.abs(f.centre[0]) > 1;
+    return ((covering || aside) && nearTo(region, f, edge) < within) || (aside && nearTo(region, f, holes) < within);
+  });
   const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
   const pulpal = merged(
-    closed.filter((f) => f.area > 0.15 * Math.max(0, ...closed.map((q) => q.area))),
+    closed.filter((f) => f.area > 0.15 * closed[0].area && sameLevel(f, closed[0])),
     region,
     alignment.noise,
   );
@@ -224,16 +229,33 @@ const merged = (floors: readonly Floor[], r: TargetRegion, noise: number): Floor
           noise,
         );
 
-/** How near the floor comes to the outline: the 4 % of its points that come nearest. */
-function nearOutline(r: TargetRegion, f: Floor, outline: readonly OutlinePoint[]): number {
-  if (outline.length === 0) return Infinity;
+/** mm by which pieces of one floor may lie over each other: what is deeper is another floor. */
+const SAME_LEVEL = 0.7;
+const sameLevel = (f: Floor, to: Floor): boolean => Math.abs(f.centre[2] - floorAt(to.plane, f.centre[0], f.centre[1])) < SAME_LEVEL;
+
+/** Points of the preparation at a hole of the scan: a floor that ends there may as well open on the tooth's side. */
+function borderOf(r: TargetRegion): Vec3[] {
+  const { positions: p, triangles: t } = r.mesh;
+  const neighbours = triangleNeighbours(t, p.length / 3);
+  const found = new Set<number>();
+  for (let i = 0; i < t.length; i++) {
+    if (neighbours[i] >= 0) continue;
+    const next = i - (i % 3) + ((i + 1) % 3);
+    if (r.prepared[t[i]] && r.prepared[t[next]]) found.add(t[i]);
+  }
+  return Array.from(found, (v): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
+}
+
+/** How near the floor comes to some points: the 4 % of its own that come nearest. */
+function nearTo(r: TargetRegion, f: Floor, ends: readonly Vec3[]): number {
+  if (ends.length === 0) return Infinity;
   const p = r.mesh.positions;
   const step = Math.max(1, Math.floor(f.vertices.length / 500));
   const distances: number[] = [];
   for (let i = 0; i < f.vertices.length; i += step) {
     const v = f.vertices[i];
     let best = Infinity;
-    for (const o of outline) best = Math.min(best, (p[3 * v] - o.p[0]) ** 2 + (p[3 * v + 1] - o.p[1]) ** 2 + (p[3 * v + 2] - o.p[2]) ** 2);
+    for (const e of ends) best = Math.min(best, (p[3 * v] - e[0]) ** 2 + (p[3 * v + 1] - e[1]) ** 2 + (p[3 * v + 2] - e[2]) ** 2);
     distances.push(Math.sqrt(best));
   }
   return quantile(distances, 0.04);

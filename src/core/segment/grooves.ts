@@ -22,7 +22,7 @@ export interface Groove {
 }
 
 /** mm between the levels at which the wall is cut across, and between the places along a contour. */
-const LEVEL = 0.2;
+const LEVEL = 0.12;
 const PLACE = 0.05;
 /** degrees that a contour must run round the tooth. */
 const LEAST_TURN = 40;
@@ -38,6 +38,8 @@ const STEEPEST = Math.cos(18 * DEG);
 const LEAST_KNOWN = 2.5;
 /** mm RMS: a wall beside a notch that lies farther off a straight line has a step in it. */
 const STRAIGHT = 0.03;
+/** Share of a notch's depth under its lips that does not count for where it runs. */
+const LIPS = 0.3;
 /** mm over which a side's steepness is taken. */
 const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
@@ -196,22 +198,25 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
   const [e, b] = lips;
   if (!e || !b) return null;
   const l = Math.hypot(e[0] - b[0], e[1] - b[1]);
-  const depths: number[] = [];
+  const chord = [(e[0] - b[0]) / l, (e[1] - b[1]) / l] as const;
+  /** Along the chord, across it, and under it. */
+  const places: { s: number; t: number; depth: number }[] = [];
   for (let j = -b[2]; j <= e[2]; j++) {
     const q = at(line, k + j);
     if (!q) continue;
     const [u, v] = local(q);
-    depths.push(((u - b[0]) * (e[1] - b[1]) - (v - b[1]) * (e[0] - b[0])) / l);
+    places.push({ s: u * chord[0] + v * chord[1], t: -u * chord[1] + v * chord[0], depth: (u - b[0]) * chord[1] - (v - b[1]) * chord[0] });
   }
   // The bottom is a fifth of the notch's places: fewer would be noise, more the sides of a round one.
-  const bottoms = depths.sort((p, q) => q - p).slice(0, Math.max(3, Math.round(depths.length / 5)));
-  const depth = mean(bottoms);
+  const bottoms = [...places].sort((p, q) => q.depth - p.depth).slice(0, Math.max(3, Math.round(places.length / 5)));
+  const depth = mean(bottoms.map((q) => q.depth));
   if (depth < LEAST_DEPTH || l > 2 * REACH) return null;
-  const middle = [(b[0] + e[0]) / 2, (b[1] + e[1]) / 2];
-  const across = [(e[1] - b[1]) / l, -(e[0] - b[0]) / l];
-  const inward = across[1] > 0 ? -1 : 1;
-  const u = middle[0] + inward * depth * across[0];
-  const v = middle[1] + inward * depth * across[1];
+  // Where the notch runs is told by all that lies deep in it: the lips alone would be two noisy places.
+  const weight = (q: { depth: number }): number => Math.max(0, q.depth - LIPS * depth);
+  const total = places.reduce((sum, q) => sum + weight(q), 0);
+  const s = places.reduce((sum, q) => sum + weight(q) * q.s, 0) / total;
+  const t = mean(bottoms.map((q) => q.t));
+  const [u, v] = [s * chord[0] - t * chord[1], s * chord[1] + t * chord[0]];
   const bottom: Vec3 = [c[0] + u * along[0] + v * out[0], c[1] + u * along[1] + v * out[1], z];
   return { z, azimuth: azimuthOf(bottom[0], bottom[1]), depth, width: l, bottom };
 }

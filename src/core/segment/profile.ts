@@ -97,6 +97,46 @@ interface Line3 {
   value: number[];
 }
 
+/** mm of hole that a profile is carried across, and across which its edge may still lie. */
+const GAP = 1;
+const EDGE_GAP = 0.15;
+
+/** The chain carried on over holes of the scan at both of its ends; `bridges` holds each index whose point lies beyond a hole from the one before. */
+function bridged(chain: Chain, all: readonly Chain[]): { r: number[]; z: number[]; value: number[]; bridges: ReadonlySet<number> } {
+  const free = new Set(all.filter((c) => c !== chain));
+  let joined = [{ chain, reverse: false }];
+  const end = (c: Chain, last: boolean): [number, number] => (last ? [c.r[c.r.length - 1], c.z[c.z.length - 1]] : [c.r[0], c.z[0]]);
+  for (const atEnd of [true, false])
+    for (;;) {
+      const tip = joined[atEnd ? joined.length - 1 : 0];
+      const from = end(tip.chain, atEnd !== tip.reverse);
+      let next: { chain: Chain; reverse: boolean } | null = null;
+      let least = GAP;
+      for (const c of free)
+        for (const last of [false, true]) {
+          const to = end(c, last);
+          const d = Math.hypot(to[0] - from[0], to[1] - from[1]);
+          if (d >= least) continue;
+          least = d;
+          next = { chain: c, reverse: atEnd === last };
+        }
+      if (!next) break;
+      free.delete(next.chain);
+      joined = atEnd ? [...joined, next] : [next, ...joined];
+    }
+  const out = { r: [] as number[], z: [] as number[], value: [] as number[], bridges: new Set<number>() };
+  for (const { chain: c, reverse } of joined) {
+    if (out.r.length) out.bridges.add(out.r.length);
+    for (let i = 0; i < c.r.length; i++) {
+      const k = reverse ? c.r.length - 1 - i : i;
+      out.r.push(c.r[k]);
+      out.z.push(c.z[k]);
+      out.value.push(c.value[k]);
+    }
+  }
+  return out;
+}
+
 /** The chain that holds most of the preparation, split at its outermost crossing of τ. */
 function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3; outward: Line3 } | null {
   let best: { chain: Chain; length: number } | null = null;
@@ -107,7 +147,7 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
     if (length > (best?.length ?? 0.4)) best = { chain, length };
   }
   if (!best) return null;
-  const { r, z, value } = best.chain;
+  const { r, z, value, bridges } = bridged(best.chain, chains);
   const n = r.length;
   const reverse = meanOf(r, 0, Math.ceil(n / 8)) > meanOf(r, n - Math.ceil(n / 8), n);
   const at = (i: number): number => (reverse ? n - 1 - i : i);
@@ -121,6 +161,8 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
   if (last < 2 || last > n - 2) return null;
   const a = at(last);
   const b = at(last + 1);
+  // Where the hole took the edge itself nobody saw a finish line.
+  if (bridges.has(Math.max(a, b)) && Math.hypot(r[a] - r[b], z[a] - z[b]) > EDGE_GAP) return null;
   const f = Math.min(1, Math.max(0, (value[a] - tau) / (value[a] - value[b] || 1)));
   const start = [r[a] + f * (r[b] - r[a]), z[a] + f * (z[b] - z[a])];
   const inward: Line3 = { r: [start[0]], z: [start[1]], value: [tau] };

@@ -1,4 +1,5 @@
 import type { CavityRecipe } from './cavity/recipe.ts';
+import type { FaultRecipe } from './faults.ts';
 import type { OnlayRecipe } from './onlay/recipe.ts';
 import type { PartialRecipe } from './partial/recipe.ts';
 import type { CariesRecipe } from './tooth/inner.ts';
@@ -17,6 +18,8 @@ export interface CrownRecipe {
   };
   /** Anterior: along the axis from the incisal edge (mm). */
   readonly incisal?: number;
+  /** Anterior: degrees by which the incisal cut falls to lingual. */
+  readonly incisalTilt?: number;
   /** 0 follows the cusps, 1 is cut straight across. */
   readonly flatten: number;
   /** Lean of each wall to the long axis, degrees, + converging. */
@@ -32,6 +35,8 @@ export interface CrownRecipe {
     /** mm: amplitude of a wave along the finish line, and how many waves. */
     readonly wander: number;
     readonly waves: number;
+    /** Stretches where the margin is not as elsewhere. */
+    readonly places?: readonly MarginPlace[];
   };
   /** Planes cut over a side: angle to the axis, depth below the tooth's own profile there. */
   readonly planes: readonly { readonly azimuth: number; readonly halfWidth: number; readonly angle: number; readonly depth: number }[];
@@ -39,6 +44,17 @@ export interface CrownRecipe {
   readonly edgeRadius: number;
   /** Extra lean of the wall round an azimuth (degrees of arc), as a handpiece tilt leaves it. */
   readonly tilts: readonly { readonly azimuth: number; readonly halfWidth: number; readonly lean: number }[];
+}
+
+/** A stretch of the margin that differs by so much, mm: its height, its width, and how far a trough sinks under its edge. */
+export interface MarginPlace {
+  readonly azimuth: number;
+  readonly halfWidth: number;
+  /** Degrees over which it comes and goes: near 0 it begins with a step. */
+  readonly over: number;
+  readonly height?: number;
+  readonly width?: number;
+  readonly lip?: number;
 }
 
 export type Preparation = CrownRecipe | CavityRecipe | OnlayRecipe | PartialRecipe;
@@ -52,8 +68,13 @@ export interface Recipe {
   readonly caries?: CariesRecipe | null;
   readonly preparation: Preparation;
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
+  /** Named faults over the preparation as it is described. */
+  readonly faults?: readonly FaultRecipe[];
   readonly scan: ScanRecipe;
 }
+
+export const SCAN_FILES = ['stl', 'stl-ascii', 'ply', 'obj'] as const;
+export type ScanFileKind = (typeof SCAN_FILES)[number];
 
 export interface ScanRecipe {
   readonly triangles: number;
@@ -64,6 +85,9 @@ export interface ScanRecipe {
   readonly pose: 'random' | 'none';
   /** mm beyond the neighbours' middles at which the scan is cut off. */
   readonly border: number;
+  /** Degrees from the axis up to which the camera looks in; what it cannot see from there is missing. All is seen when left out. */
+  readonly sight?: number;
+  readonly file?: ScanFileKind;
 }
 
 export const CLEAN_CROWN: CrownRecipe = {

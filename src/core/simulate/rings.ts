@@ -51,3 +51,17 @@ export function thinned(rings: readonly (readonly Vec3[])[]): (readonly Vec3[])[
   }
   return out;
 }
+
+/** The same solid with its outside outward, whichever way its loops ran. */
+export function outward(s: Solid): Solid {
+  const { positions: p, triangles } = s;
+  let volume = 0;
+  for (let f = 0; f < triangles.length; f += 3) {
+    const [a, b, c] = [3 * triangles[f], 3 * triangles[f + 1], 3 * triangles[f + 2]];
+    volume +=
+      p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) -
+      p[a + 1] * (p[b] * p[c + 2] - p[b + 2] * p[c]) +
+      p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
+  }
+  return volume >= 0 ? s : { positions: p, triangles: triangles.map((_, i) => triangles[i - (i % 3) + ((3 - (i % 3)) % 3)]) };
+}

@@ -1,5 +1,7 @@
 import { fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
-import { type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import { faceNormals, type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
+import { castRay, makeSurface } from '../spatial/surface.ts';
 import { type Random, seeded } from '../statistics/random.ts';
 import type { ScanRecipe } from './recipe.ts';
 import type { LabelledMesh, SolidKernel } from './solids.ts';
@@ -17,6 +19,7 @@ export function scanOf(solid: LabelledMesh, recipe: ScanRecipe, halfLength: numb
   let triangles = cropped.triangles;
   if (triangles.length / 3 > recipe.triangles)
     triangles = kernel.simplify(Float32Array.from(cropped.positions), triangles, recipe.triangles);
+  if (recipe.sight !== undefined && recipe.sight < 90) triangles = seen(cropped.positions, triangles, recipe.sight);
   const compact = compactMesh(cropped.positions, triangles);
   addNoise(compact, recipe, random);
   const pose = recipe.pose === 'none' ? fromTranslation([0, 0, 0]) : randomPose(random);
@@ -35,6 +38,39 @@ function crop(m: LabelledMesh, reach: number, random: Random): { positions: Floa
     if (x < reach && c[2] > floor) kept.push(m.triangles[f], m.triangles[f + 1], m.triangles[f + 2]);
   }
   return { positions: m.positions, triangles: Uint32Array.from(kept) };
+}
+
+/** Cosine of 78°: a face that is looked at more sideways than this gives the camera nothing. */
+const GLANCING = 0.21;
+/** Degrees between the camera's looks from the axis outward. */
+const LOOK_EVERY = 15;
+/** A face that looks at least this much upward is taken as seen without a look: nothing stands over the teeth. */
+const OPEN = 0.75;
+
+/** Leaves out what a camera does not see that looks in from at most `sight` degrees off the axis: deep embrasures, undercuts. */
+function seen(positions: Float64Array, triangles: Uint32Array, sight: number): Uint32Array {
+  const mesh = makeMesh('master', positions, triangles);
+  const surface = makeSurface(mesh);
+  const { normals } = faceNormals(mesh);
+  const looks: Vec3[] = [[0, 0, 1]];
+  for (let tilt = LOOK_EVERY; tilt < sight + LOOK_EVERY; tilt += LOOK_EVERY)
+    for (let k = 0; k < 12; k++) {
+      const a = (Math.PI * k) / 6;
+      const t = (Math.min(tilt, sight) * Math.PI) / 180;
+      looks.push([Math.sin(t) * Math.cos(a), Math.sin(t) * Math.sin(a), Math.cos(t)]);
+    }
+  const kept: number[] = [];
+  for (let f = 0; f < triangles.length; f += 3) {
+    const n: Vec3 = [normals[f], normals[f + 1], normals[f + 2]];
+    const from = [0, 1, 2].map(
+      (k) =>
+        (positions[3 * triangles[f] + k] + positions[3 * triangles[f + 1] + k] + positions[3 * triangles[f + 2] + k]) / 3 + 0.02 * n[k],
+    ) as unknown as Vec3;
+    const visible =
+      n[2] > OPEN || looks.some((d) => d[0] * n[0] + d[1] * n[1] + d[2] * n[2] > GLANCING && castRay(surface, from, d, 15) === null);
+    if (visible) kept.push(triangles[f], triangles[f + 1], triangles[f + 2]);
+  }
+  return Uint32Array.from(kept);
 }
 
 function compactMesh(positions: Float64Array, triangles: Uint32Array): { positions: Float64Array; triangles: Uint32Array } {

@@ -7,6 +7,7 @@ import { loftSolid } from './cavity/loft.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import { damageBall } from './damage.ts';
+import { withFaults } from './faults.ts';
 import { onlayParts } from './onlay/onlay.ts';
 import { grooveSolid, halfSpace, partialParts, shaft } from './partial/partial.ts';
 import type { Recipe } from './recipe.ts';
@@ -180,7 +181,7 @@ export class Workshop {
     const hollowed = (from: Body, c: CavityRecipe): Body => {
       const parts = cavityParts(typodont, c);
       const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-      return lofts.reduce((left, l) => keep(left.subtract(made(loftSolid(l)))), from);
+      return [...lofts.map(loftSolid), ...parts.bevels].reduce((left, cut) => keep(left.subtract(made(cut))), from);
     };
     const top = typodont.target.plan.height + 3;
     switch (p.kind) {
@@ -233,4 +234,4 @@ function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
 }
 
 export const simulate = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
-  new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(recipe, recipe.seed);
+  new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(withFaults(recipe), recipe.seed);

@@ -1,4 +1,19 @@
 import type { Mesh } from '../mesh/mesh.ts';
+import type { ScanFileKind } from './recipe.ts';
+
+/** A scan in one of the file kinds that scanners write; all of them carry bare triangles. */
+export function writeScan(m: Mesh, kind: ScanFileKind): { name: string; bytes: Uint8Array } {
+  switch (kind) {
+    case 'stl':
+      return { name: 'scan.stl', bytes: writeStl(m) };
+    case 'stl-ascii':
+      return { name: 'scan.stl', bytes: writeStlText(m) };
+    case 'ply':
+      return { name: 'scan.ply', bytes: writePly(m, null) };
+    case 'obj':
+      return { name: 'scan.obj', bytes: writeObj(m) };
+  }
+}
 
 /** Binary STL of a mesh. */
 export function writeStl(m: Mesh): Uint8Array {
@@ -11,6 +26,27 @@ export function writeStl(m: Mesh): Uint8Array {
     for (let c = 0; c < 3; c++)
       for (let k = 0; k < 3; k++) view.setFloat32(o + 12 + 12 * c + 4 * k, m.positions[3 * m.triangles[3 * f + c] + k], true);
   return bytes;
+}
+
+const point = (m: Mesh, v: number): string => Array.from(m.positions.subarray(3 * v, 3 * v + 3), (x) => x.toFixed(5)).join(' ');
+
+/** ASCII STL; normals are left to the reader, as the format allows. */
+export function writeStlText(m: Mesh): Uint8Array {
+  const lines = ['solid scan'];
+  for (let f = 0; f < m.triangles.length; f += 3) {
+    lines.push('facet normal 0 0 0', 'outer loop');
+    for (let k = 0; k < 3; k++) lines.push(`vertex ${point(m, m.triangles[f + k])}`);
+    lines.push('endloop', 'endfacet');
+  }
+  return new TextEncoder().encode(`${[...lines, 'endsolid scan'].join('\n')}\n`);
+}
+
+/** Wavefront OBJ: points, then triangles that count them from 1. */
+export function writeObj(m: Mesh): Uint8Array {
+  const lines: string[] = [];
+  for (let v = 0; v < m.positions.length / 3; v++) lines.push(`v ${point(m, v)}`);
+  for (let f = 0; f < m.triangles.length; f += 3) lines.push(`f ${m.triangles[f] + 1} ${m.triangles[f + 1] + 1} ${m.triangles[f + 2] + 1}`);
+  return new TextEncoder().encode(`${lines.join('\n')}\n`);
 }
 
 /** Binary little-endian PLY, with `part` on the vertices when given. */

@@ -363,6 +363,9 @@ export function castRay(
   return found ? best : null;
 }
 
+/** Share of a triangle by which it is widened against rays: one along a shared side must not slip between both of its triangles. */
+const EDGE_SLACK = 1e-9;
+
 /** @source Möller & Trumbore (1997) */
 function rayTriangle(c: Float64Array, o: number, p: readonly number[], d: readonly number[]): number | null {
   const e1x = c[o + 3] - c[o],
@@ -380,12 +383,12 @@ function rayTriangle(c: Float64Array, o: number, p: readonly number[], d: readon
     sy = p[1] - c[o + 1],
     sz = p[2] - c[o + 2];
   const u = (sx * hx + sy * hy + sz * hz) / a;
-  if (u < 0 || u > 1) return null;
+  if (u < -EDGE_SLACK || u > 1 + EDGE_SLACK) return null;
   const qx = sy * e1z - sz * e1y,
     qy = sz * e1x - sx * e1z,
     qz = sx * e1y - sy * e1x;
   const v = (d[0] * qx + d[1] * qy + d[2] * qz) / a;
-  if (v < 0 || u + v > 1) return null;
+  if (v < -EDGE_SLACK || u + v > 1 + EDGE_SLACK) return null;
   const t = (e2x * qx + e2y * qy + e2z * qz) / a;
   return t > 1e-9 ? t : null;
 }

@@ -12,7 +12,7 @@ export function marginLips(c: CrownContext): (number | null)[] {
   ).map((v) => (v === null ? null : Math.max(0, v)));
 }
 
-/** The lowest point is taken as a mean of five, the edge as the mean round the highest of the first 0.3 mm: single points are noise. */
+/** The lowest point is taken as a mean of three: a single one is noise. */
 function lipOf(p: Profile, wallFrom: number): number {
   const mean = (i: number): number => {
     let s = 0;
@@ -30,9 +30,13 @@ function lipOf(p: Profile, wallFrom: number): number {
       low = mean(i);
       lowAt = i;
     }
-  let edge = -Infinity;
-  for (let i = 0; i <= Math.min(lowAt, 5); i++) edge = Math.max(edge, mean(i));
-  return edge - low;
+  return crest(p, lowAt) - low;
+}
+
+/** The edge's own height: the highest point seen on either side of it, which a blunt scan keeps a little under the true edge. */
+function crest(p: Profile, lowAt: number): number {
+  const near = [...p.z.slice(0, Math.min(lowAt + 1, 5)), ...p.outside.z.slice(0, 3)];
+  return Math.min(p.finish.z, Math.max(...near));
 }
 
 /**

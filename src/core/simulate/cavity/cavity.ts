@@ -1,5 +1,7 @@
-import { toRadians } from '../../linalg/vec.ts';
+import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { sideValue } from '../recipe.ts';
+import { outward, ringSolid } from '../rings.ts';
+import type { Solid } from '../tooth/tessellate.ts';
 import { surfaceZ } from '../tooth/tooth.ts';
 import type { Typodont } from '../typodont.ts';
 import { type Loft, type PlanPoint, withNormals } from './loft.ts';
@@ -14,6 +16,8 @@ export interface CavityParts {
     readonly floorZ: number;
     readonly axialX: (y: number) => number;
   }[];
+  /** What the bevels of the axiopulpal line angles take away. */
+  readonly bevels: readonly Solid[];
   /** Height of the pulpal floor at the groove's middle. */
   readonly pulpalZ: number;
 }
@@ -63,7 +67,33 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
     };
     occlusal = { plan, floor, radius: r.lineRadius, top };
   }
-  return { occlusal, boxes, pulpalZ };
+  const inner = occlusal;
+  const bevels = inner && r.axiopulpal > 0 ? boxes.map((b) => bevelSolid(inner, b, r.axiopulpal)) : [];
+  return { occlusal, boxes, bevels, pulpalZ };
+}
+
+/** mm by which a bevel's cutter stands over the faces that it joins. */
+const BEYOND = 0.3;
+
+/** A bar of triangular section along the line where the pulpal floor meets the axial wall: its long face is the bevel. */
+function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: number): Solid {
+  const s = b.recipe.side === 'mesial' ? 1 : -1;
+  const leg = width / Math.SQRT2;
+  const ys = occlusal.plan.filter((p) => Math.abs(p.x - b.axialX(p.y)) < 0.4).map((p) => p.y);
+  const [y0, y1] = [Math.min(...ys), Math.max(...ys)];
+  const section = (k: number): Vec3[] => {
+    const y = y0 + ((y1 - y0) * k) / 12;
+    const x = b.axialX(y);
+    const z = occlusal.floor(x, y);
+    return [
+      [x + s * BEYOND, y, z + BEYOND],
+      [x - s * (leg + BEYOND), y, z + BEYOND],
+      [x + s * BEYOND, y, z - leg - BEYOND],
+    ];
+  };
+  const sections = Array.from({ length: 13 }, (_, k) => section(k));
+  const middle = (ring: readonly Vec3[]): Vec3 => [0, 1, 2].map((k) => (ring[0][k] + ring[1][k] + ring[2][k]) / 3) as unknown as Vec3;
+  return outward(ringSolid(middle(sections[0]), sections, middle(sections[12])));
 }
 
 function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number, top: number): CavityParts['boxes'][number] {

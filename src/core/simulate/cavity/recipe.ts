@@ -40,6 +40,8 @@ export interface CavityRecipe {
   readonly boxes: readonly BoxRecipe[];
   /** mm: rounding where floors meet walls. */
   readonly lineRadius: number;
+  /** mm: width of the bevel where the pulpal floor meets a box's axial wall. */
+  readonly axiopulpal: number;
 }
 
 export const CLEAN_CLASS_I: CavityRecipe = {
@@ -57,6 +59,7 @@ export const CLEAN_CLASS_I: CavityRecipe = {
   },
   boxes: [],
   lineRadius: 0.15,
+  axiopulpal: 0.3,
 };
 
 export const box = (side: BoxRecipe['side'], change: Partial<BoxRecipe> = {}): BoxRecipe => ({

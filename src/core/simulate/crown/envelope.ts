@@ -63,7 +63,10 @@ export class CrownEnvelope {
       const level = target.plan.height * 0.86 - this.recipe.occlusal.elsewhere;
       z = (1 - flatten) * z + flatten * Math.min(level, z + 2);
     }
-    if (incisal !== undefined) z = Math.min(z, this.edgeHeight() - incisal);
+    if (incisal !== undefined) {
+      const fall = Math.tan(toRadians(this.recipe.incisalTilt ?? 0));
+      z = Math.min(z, this.edgeHeight() - incisal + (y - this.edgeY()) * fall);
+    }
     const phi = Math.atan2(x, y);
     const r = Math.hypot(x, y);
     for (const p of this.recipe.planes) z = Math.min(z, this.planeHeight(p, phi, r));
@@ -74,6 +77,10 @@ export class CrownEnvelope {
   edgeHeight(): number {
     this.edge ??= Math.max(...this.typodont.target.cusps.map((c) => c.at[2]));
     return this.edge;
+  }
+
+  private edgeY(): number {
+    return this.typodont.target.cusps.reduce((a, b) => (b.at[2] > a.at[2] ? b : a)).at[1];
   }
 
   private readonly supports = new Map<object, number[]>();
@@ -119,16 +126,27 @@ export class CrownEnvelope {
     return table[i % 360] + (d - i) * (table[(i + 1) % 360] - table[i % 360]);
   }
 
+  /** What the places of the margin add at this azimuth. */
+  private locally(what: 'height' | 'width' | 'lip', phi: number): number {
+    let sum = 0;
+    for (const p of this.recipe.margin.places ?? []) if (p[what]) sum += (p[what] as number) * stretch(phi, p);
+    return sum;
+  }
+
   finishAt(phi: number): [number, number] {
     const { margin } = this.recipe;
-    const z = this.typodont.margin(phi) + sideValue(margin.height, phi) + margin.wander * Math.sin(margin.waves * phi);
+    const z =
+      this.typodont.margin(phi) +
+      sideValue(margin.height, phi) +
+      margin.wander * Math.sin(margin.waves * phi) +
+      this.locally('height', phi);
     return [this.typodont.target.side(phi, z), z];
   }
 
   profile(phi: number): CutProfile {
     const { margin, edgeRadius } = this.recipe;
     const finish = this.finishAt(phi);
-    const width = sideValue(margin.width, phi);
+    const width = Math.max(0.05, sideValue(margin.width, phi) + this.locally('width', phi));
     const lean = this.leanAt(phi);
     const tan = Math.tan(toRadians(lean));
     const slope = Math.tan(toRadians(margin.slope));
@@ -173,7 +191,7 @@ export class CrownEnvelope {
       line.push([wall(z), z]);
     }
     if (edgeRadius > 0) roundCorner(line, edgeIndex, edgeRadius);
-    const arcs = reach > 0 ? 10 : 0;
+    const arcs = reach > 0 ? 16 : 0;
     if (arcs) {
       const n: [number, number] = [Math.cos(toRadians(lean)), Math.sin(toRadians(lean))];
       const centre: [number, number] = [alongWall[0] + radius * n[0], alongWall[1] + radius * n[1]];
@@ -185,10 +203,12 @@ export class CrownEnvelope {
         line.push([centre[0] + radius * Math.cos(a), centre[1] + radius * Math.sin(a)]);
       }
     } else line.push([foot[0], foot[1]]);
-    for (const t of [0.35, 0.7]) {
+    for (const t of FLOOR_SHARES) {
       const r = alongFloor[0] + t * (finish[0] - alongFloor[0]);
       line.push([r, foot[1] - (r - foot[0]) * slope]);
     }
+    const lip = this.locally('lip', phi);
+    if (lip > 0) sink(line, finish[0], width, lip);
     for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * slope]);
     const kind = this.typodont.target.plan.kind;
     const fossa = (kind === 'incisor' || kind === 'canine') && cos < FACIAL_SIDE;
@@ -223,12 +243,31 @@ export class CrownEnvelope {
   }
 }
 
+const FLOOR_SHARES = [0.12, 0.25, 0.4, 0.55, 0.7, 0.85];
+/** Share of the width over which a trough lies inside the edge. */
+const TROUGH = 0.7;
+
+/** Sinks the floor inside the edge: nothing at the edge itself, `lip` in the trough's middle. */
+function sink(line: [number, number][], edge: number, width: number, lip: number): void {
+  for (const p of line) {
+    const u = (edge - p[0]) / (TROUGH * width);
+    if (u > 0 && u < 1) p[1] -= lip * Math.sin(Math.PI * u) ** 2;
+  }
+}
+
 /** From the wall's foot upward, the last point before the line runs more inward than up. */
 function occlusoaxialEdge(line: readonly (readonly [number, number])[], foot: number): readonly [number, number] {
   let i = line.length - 1;
   while (i > 0 && (line[i][1] < foot - 1e-9 || line[i - 1][1] <= foot + 1e-9)) i--;
   while (i > 0 && line[i - 1][1] - line[i][1] > line[i][0] - line[i - 1][0]) i--;
   return line[i];
+}
+
+/** 1 within a place's stretch, 0 beyond what it comes and goes over. */
+function stretch(phi: number, p: { azimuth: number; halfWidth: number; over: number }): number {
+  const beyond = Math.abs(wrapDegrees((phi * 180) / Math.PI - p.azimuth)) - p.halfWidth;
+  if (beyond <= 0) return 1;
+  return beyond >= p.over ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * beyond) / p.over);
 }
 
 /** 1 inside the stretch, falling smoothly to 0 at 1.5 half widths. */

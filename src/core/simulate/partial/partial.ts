@@ -1,7 +1,7 @@
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
-import { ringSolid } from '../rings.ts';
+import { outward, ringSolid } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { GrooveRecipe, PartialRecipe } from './recipe.ts';
@@ -104,11 +104,8 @@ const between = ([from, to]: readonly [number, number], ring: (z: number) => rea
 
 /** A closed solid between two loops of the same number of points, one over the other, whichever way they run. */
 function prism(low: readonly Vec3[], high: readonly Vec3[]): Solid {
-  const n = low.length;
-  const area = low.reduce((s, p, i) => s + p[0] * low[(i + 1) % n][1] - low[(i + 1) % n][0] * p[1], 0);
   const middle = (ring: readonly Vec3[]): Vec3 => [mean(ring.map((p) => p[0])), mean(ring.map((p) => p[1])), ring[0][2]];
-  const [a, b] = area > 0 ? [low, high] : [[...low].reverse(), [...high].reverse()];
-  return ringSolid(middle(low), [a, b], middle(high));
+  return outward(ringSolid(middle(low), [low, high], middle(high)));
 }
 
 /** A round or square cutter straight down the axis. */

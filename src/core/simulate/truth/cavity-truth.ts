@@ -40,6 +40,7 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
     for (const third of ['facial third', 'middle third', 'lingual third'])
       tell('box.axialdepth', `${zone} ${third}`, 'value', 'mm', b.recipe.axialDepth);
     if (parts.occlusal) tell('box.height', zone, 'value', 'mm', parts.occlusal.floor(b.axialX(0), 0) - b.floorZ);
+    if (parts.occlusal) tell('axiopulpal.bevel', zone, 'value', 'mm', r.axiopulpal);
     tell('box.width', `${zone} floor`, 'value', 'mm', b.recipe.width);
     clearances(t, b, tell);
   }

@@ -5,7 +5,7 @@ import type { Stat, Unit } from '../../result/reading.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
-import type { CrownEnvelope } from '../crown/envelope.ts';
+import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
 import type { Typodont } from '../typodont.ts';
 import { fineSurface } from './fine.ts';
 
@@ -118,6 +118,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     ['taper.wall', taper, 'deg'],
     ['wall.lean', lean, 'deg'],
     ['wall.height', azimuths.map(edgeHeight), 'mm'],
+    ['margin.lip', azimuths.map((_, k) => lipOf(profiles[(k * SAMPLES) / azimuths.length].p)), 'mm'],
     ['margin.exit', azimuths.map((_, k) => exitOf(t, profiles[(k * SAMPLES) / azimuths.length])), 'deg'],
   ] as const) {
     stats(name, null, u, values);
@@ -146,6 +147,10 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;
 }
+
+/** How far the edge stands over the lowest point of the cut inside it. */
+const lipOf = ({ finish: [r, z], width, line }: CutProfile): number =>
+  Math.max(0, z - Math.min(...line.filter((q) => q[0] < r && q[0] > r - width).map((q) => q[1])));
 
 /** Angle between the cut's first 0.2 mm inward of the finish line and the tooth's side over the 0.5 mm below it. */
 function exitOf(

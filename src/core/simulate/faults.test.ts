@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest';
+import { toRadians } from '../linalg/vec.ts';
+import { cavityParts } from './cavity/cavity.ts';
+import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
+import { CrownEnvelope } from './crown/envelope.ts';
+import { FAULT_NAMES, FAULTS, type FaultName, type FaultRecipe, withFaults } from './faults.ts';
+import { CLEAN_ONLAY } from './onlay/recipe.ts';
+import { CLEAN_PARTIAL } from './partial/recipe.ts';
+import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe, defaultRecipe, type Preparation } from './recipe.ts';
+import { makeTypodont } from './typodont.ts';
+
+const spoil = (preparation: Preparation, ...faults: FaultRecipe[]) => withFaults({ ...defaultRecipe('16', 3, preparation), faults });
+const crown = (...faults: FaultRecipe[]) => spoil(CLEAN_CROWN, ...faults).preparation as CrownRecipe;
+const t = makeTypodont('16', 3);
+const profile = (recipe: CrownRecipe, azimuth: number) => new CrownEnvelope(t, recipe).profile(toRadians(azimuth));
+
+describe('faults of crowns, at their place and by their size', () => {
+  it('a shallow cusp keeps that much more than the others', () => {
+    const r = crown({ fault: 'shallow-cusp', size: 0.5, at: 'ML' });
+    expect(r.occlusal.cusps?.ML).toBeCloseTo(CLEAN_CROWN.occlusal.functional - 0.5);
+    expect(r.occlusal.functional).toBe(CLEAN_CROWN.occlusal.functional);
+  });
+  it('gross over-reduction lowers everything', () =>
+    expect(new CrownEnvelope(t, crown({ fault: 'over-reduced', size: 1 })).topAt(0, 0)).toBeLessThan(
+      new CrownEnvelope(t, CLEAN_CROWN).topAt(0, 0) - 0.9,
+    ));
+  it('an over-tapered wall leans in there and nowhere else', () => {
+    const r = crown({ fault: 'over-taper', size: 8, at: 'distolingual' });
+    expect(profile(r, 225).lean - profile(CLEAN_CROWN, 225).lean).toBeCloseTo(8);
+    expect(profile(r, 45).lean).toBeCloseTo(profile(CLEAN_CROWN, 45).lean);
+  });
+  it('an undercut wall leans out by its size from upright', () =>
+    expect(profile(crown({ fault: 'undercut', size: 4, at: 'distolingual' }), 225).lean).toBeCloseTo(-4, 0));
+  it('a tilted preparation leans in on one side by what it leans out on the other', () => {
+    const r = crown({ fault: 'whole-tilt', size: 6, at: 'lingual' });
+    expect(r.taper.lingual - CLEAN_CROWN.taper.lingual).toBeCloseTo(6);
+    expect(r.taper.facial - CLEAN_CROWN.taper.facial).toBeCloseTo(-6);
+    expect(r.taper.mesial).toBeCloseTo(CLEAN_CROWN.taper.mesial);
+  });
+  it('a lip’s trough sinks under the edge, not at it', () => {
+    const { line, finish, width } = profile(crown({ fault: 'lip', size: 0.2, at: 'facial' }), 0);
+    const inside = line.filter((p) => p[0] < finish[0] - 1e-9 && p[0] > finish[0] - width);
+    expect(finish[1] - Math.min(...inside.map((p) => p[1]))).toBeGreaterThan(0.12);
+    const clean = profile(crown({ fault: 'lip', size: 0.2, at: 'facial' }), 180);
+    expect(Math.min(...clean.line.filter((p) => p[0] < clean.finish[0] - 1e-9).map((p) => p[1]))).toBeGreaterThanOrEqual(
+      clean.finish[1] - 1e-9,
+    );
+  });
+  it('a step jumps within a few degrees', () => {
+    const e = new CrownEnvelope(t, crown({ fault: 'margin-step', size: 0.3, at: 'mesiolingual' }));
+    const z = (a: number) => e.finishAt(toRadians(a))[1] - new CrownEnvelope(t, CLEAN_CROWN).finishAt(toRadians(a))[1];
+    expect(z(159)).toBeCloseTo(0.3, 6);
+    expect(z(163)).toBeCloseTo(0, 6);
+  });
+  it('a margin below the gingiva is below it by its size', () => {
+    const e = new CrownEnvelope(t, crown({ fault: 'margin-below', size: 0.4, at: 'facial' }));
+    expect(e.finishAt(0)[1] - t.margin(0)).toBeCloseTo(-0.4, 6);
+  });
+  it('a narrow margin, a high one and an under-reduced line angle are so at their places', () => {
+    expect(profile(crown({ fault: 'margin-narrow', size: 0.3, at: 'lingual' }), 180).width).toBeCloseTo(
+      CLEAN_CROWN.margin.width.lingual - 0.3,
+    );
+    expect(profile(crown({ fault: 'line-angle', size: 0.3, at: 'mesiofacial' }), 45).width).toBeLessThan(
+      profile(CLEAN_CROWN, 45).width - 0.29,
+    );
+    const high = crown({ fault: 'margin-high', size: 1, at: 'mesial' });
+    expect(profile(high, 90).finish[1] - profile(CLEAN_CROWN, 90).finish[1]).toBeCloseTo(1);
+  });
+  it('an incisal edge cut at an angle falls to lingual', () => {
+    const front = makeTypodont('11', 3);
+    const short = { ...ANTERIOR_CERAMIC, incisal: 3.5 };
+    const e = new CrownEnvelope(front, spoil(short, { fault: 'incisal-angle', size: 30 }).preparation as CrownRecipe);
+    const flat = new CrownEnvelope(front, short);
+    // Where the level cut shows, the other lies by so much lower as the place lies lingual of the edge.
+    const level = flat.edgeHeight() - short.incisal;
+    const ys = Array.from({ length: 80 }, (_, i) => -2 + 0.05 * i).filter((y) => Math.abs(flat.topAt(0, y) - level) < 1e-9);
+    expect(ys.length).toBeGreaterThan(5);
+    const fall = (y: number) => flat.topAt(0, y) - e.topAt(0, y);
+    const [from, to] = [ys[0], ys[ys.length - 1]];
+    expect(fall(from)).toBeGreaterThan(0);
+    expect(Math.max(...ys.slice(1).map((y, i) => fall(ys[i]) - fall(y)))).toBeCloseTo(0.05 * Math.tan(toRadians(30)), 6);
+    expect(to).toBeGreaterThan(from);
+  });
+  it('a second plane that is too shallow, a flat top, a sharp edge and a wandering line are the recipe’s own parameters', () => {
+    const front = spoil(ANTERIOR_CERAMIC, { fault: 'single-plane', size: 0.5 }).preparation as CrownRecipe;
+    expect(front.planes[0].depth).toBeCloseTo(ANTERIOR_CERAMIC.planes[0].depth - 0.5);
+    const r = crown({ fault: 'flat-top', size: 1 }, { fault: 'sharp-edge', size: 0.3 }, { fault: 'wander', size: 0.1 });
+    expect([r.flatten, r.edgeRadius, r.margin.wander]).toEqual([1, 0, 0.1]);
+  });
+});
+
+describe('faults of cavities', () => {
+  const II = cleanClassII('mesial');
+  const cavity = (...faults: FaultRecipe[]) => spoil(II, ...faults).preparation as typeof II;
+  it.each([
+    ['dished-floor', 0.2, (c: typeof II) => c.occlusal?.dish, 0.2],
+    ['tilted-floor', 8, (c: typeof II) => c.occlusal?.tiltMesial, 8],
+    ['too-deep', 0.7, (c: typeof II) => c.occlusal?.depth, 2.5],
+    ['too-shallow', 0.7, (c: typeof II) => c.occlusal?.depth, 1.1],
+    ['wide-isthmus', 0.8, (c: typeof II) => c.occlusal?.isthmus, 2],
+    ['thin-ridge', 0.3, (c: typeof II) => c.occlusal?.distal, 0.8],
+    ['converging-wall', 7, (c: typeof II) => c.occlusal?.walls.facial, 7],
+    ['undermined-enamel', 12, (c: typeof II) => c.occlusal?.walls.lingual, 16],
+    ['flared-wall', 20, (c: typeof II) => c.boxes[0].facial, -17],
+    ['closed-contact', 0.5, (c: typeof II) => c.boxes[0].width, 2.4],
+    ['gingival-contact', 1, (c: typeof II) => c.boxes[0].overGingiva, 1.7],
+    ['shallow-axial', 0.5, (c: typeof II) => c.boxes[0].axialDepth, 0.8],
+    ['sharp-axiopulpal', 0.3, (c: typeof II) => c.axiopulpal, 0],
+  ] as const)('%s of %s', (fault, size, of, expected) => expect(of(cavity({ fault, size }))).toBeCloseTo(expected));
+  it('a bevel takes the corner between pulpal floor and axial wall, and a sharp one is not cut', () => {
+    expect(cavityParts(t, II).bevels).toHaveLength(1);
+    expect(cavityParts(t, cavity({ fault: 'sharp-axiopulpal', size: 1 })).bevels).toHaveLength(0);
+  });
+});
+
+describe('where faults do not fit', () => {
+  it.each<[string, Preparation, FaultRecipe]>([
+    ['a crown has no ridge', CLEAN_CROWN, { fault: 'thin-ridge', size: 0.2 }],
+    ['a Class I has no box', CLEAN_CLASS_I, { fault: 'closed-contact', size: 0.2 }],
+    ['a cavity has no cusp cover', CLEAN_CLASS_I, { fault: 'flat-top', size: 1 }],
+    ['a slot has no pulpal floor', { ...cleanClassII('mesial'), occlusal: null }, { fault: 'dished-floor', size: 0.2 }],
+    ['a place that is no sector', CLEAN_CROWN, { fault: 'lip', size: 0.2, at: 'upstairs' }],
+    ['a side without a neighbour', CLEAN_CROWN, { fault: 'neighbour', size: 0.2, at: 'facial' }],
+  ])('%s', (_, preparation, fault) => expect(() => spoil(preparation, fault)).toThrow(RangeError));
+  it('onlays and partial crowns take both kinds where they have them', () => {
+    const onlay = spoil(CLEAN_ONLAY, { fault: 'lip', size: 0.2 }, { fault: 'dished-floor', size: 0.2 }).preparation;
+    expect(onlay.kind === 'onlay' && [onlay.cover.margin.places?.length, onlay.inside.occlusal?.dish]).toEqual([1, 0.2]);
+    const partial = spoil(CLEAN_PARTIAL, { fault: 'over-taper', size: 5 }).preparation;
+    expect(partial.kind === 'partial' && partial.crown.tilts).toHaveLength(1);
+  });
+  it('a scratched neighbour is the surroundings’, whatever was cut', () =>
+    expect(spoil(CLEAN_CLASS_I, { fault: 'neighbour', size: 0.2, at: 'distal' }).neighbourDamage).toEqual({ mesial: 0, distal: 0.2 }));
+  it('every fault has its words and its unit', () => {
+    for (const name of FAULT_NAMES) expect(FAULTS[name as FaultName].words.length).toBeGreaterThan(5);
+    expect(withFaults(defaultRecipe('16', 1))).toEqual(defaultRecipe('16', 1));
+  });
+});
