@@ -9,7 +9,13 @@ export default defineConfig({
         test: {
           name: 'unit',
           environment: 'node',
-          include: ['src/**/*.test.ts', 'test/architecture/**/*.test.ts', 'test/islands/**/*.test.ts', 'test/synthetic/**/*.test.ts'],
+          include: [
+            'src/**/*.test.ts',
+            'test/architecture/**/*.test.ts',
+            'test/islands/**/*.test.ts',
+            'test/server/**/*.test.ts',
+            'test/synthetic/**/*.test.ts',
+          ],
           testTimeout: 60_000,
         },
       },

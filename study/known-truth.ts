@@ -1,5 +1,4 @@
 // Readings against known truth: npm run study -- [--teeth 16,25] [--each 2] [--poses 1] [--noise 0.02] [--write docs/accuracy-data.json]
-import { fork } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
@@ -12,6 +11,7 @@ import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { drawnCavity, drawnCrown, drawnOnlay, drawnPartial } from './recipes.ts';
+import { sharded } from './shards.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
@@ -95,35 +95,19 @@ async function shard(index: number, of: number): Promise<Comparison[]> {
   return out;
 }
 
-if (values.shard !== undefined) {
-  const rows = await shard(Number(values.shard), 2);
-  process.send?.(rows, () => process.exit(0));
-} else {
-  const rows = (
-    await Promise.all(
-      [0, 1].map(
-        (i) =>
-          new Promise<Comparison[]>((resolve, reject) => {
-            const child = fork(process.argv[1], [...process.argv.slice(2), '--shard', String(i)], { stdio: 'inherit' });
-            child.on('message', (m) => resolve(m as Comparison[]));
-            child.on('exit', (code) => code !== 0 && reject(new Error(`a shard ended with ${code}`)));
-          }),
-      ),
-    )
-  ).flat();
-  process.stdout.write(`${table(rows)}\n`);
-  if (values.detail) {
-    const [name, stat] = values.detail.split('/');
-    const worst = rows
-      .filter((r) => r.name === name && (!stat || r.stat === stat))
-      .sort((a, b) => Math.abs((b.value ?? 99) - b.truth) - Math.abs((a.value ?? 99) - a.truth));
-    for (const r of worst.slice(0, 30))
-      process.stdout.write(
-        `${r.who} ${r.zone} ${r.stat}: ${r.value?.toFixed(3) ?? r.reason} ± ${r.U?.toFixed(3)} truth ${r.truth.toFixed(3)}\n`,
-      );
-  }
-  if (values.write) {
-    mkdirSync(path.dirname(values.write), { recursive: true });
-    writeFileSync(values.write, JSON.stringify(rows));
-  }
+const rows = await sharded(values.shard, shard);
+process.stdout.write(`${table(rows)}\n`);
+if (values.detail) {
+  const [name, stat] = values.detail.split('/');
+  const worst = rows
+    .filter((r) => r.name === name && (!stat || r.stat === stat))
+    .sort((a, b) => Math.abs((b.value ?? 99) - b.truth) - Math.abs((a.value ?? 99) - a.truth));
+  for (const r of worst.slice(0, 30))
+    process.stdout.write(
+      `${r.who} ${r.zone} ${r.stat}: ${r.value?.toFixed(3) ?? r.reason} ± ${r.U?.toFixed(3)} truth ${r.truth.toFixed(3)}\n`,
+    );
+}
+if (values.write) {
+  mkdirSync(path.dirname(values.write), { recursive: true });
+  writeFileSync(values.write, JSON.stringify(rows));
 }

@@ -1,17 +1,24 @@
-// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|layers|preparations OUT.png
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|layers|preparations|faults OUT.png
 import { writeFileSync } from 'node:fs';
+import { chromium } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { IDENTITY } from '#core/linalg/rigid.ts';
+import type { Mesh } from '#core/mesh/mesh.ts';
+import { SECTORS } from '#core/segment/sectors.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { FAULTS, type FaultName, withFaults } from '#core/simulate/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
+import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { caries, cariesPlace, dentine, pulp } from '#core/simulate/tooth/inner.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
 import { toothSolid } from '#core/simulate/typodont.ts';
+import { makeSurface, type Surface, signedDistance } from '#core/spatial/surface.ts';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
+import { BENCHES, TRIALS } from './fault-trials.ts';
 
 const [what, out] = process.argv.slice(2);
 const CELL = 150;
@@ -69,45 +76,137 @@ function layers(): PNG {
   return png;
 }
 
-async function preparations(): Promise<PNG> {
-  const kernel = await solidKernel();
-  const cases: [string, Recipe['preparation']][] = [
-    ['16', ZIRCONIA_POSTERIOR],
-    ['25', METAL_CERAMIC_FACIAL],
-    ['22', ANTERIOR_CERAMIC],
-    ['13', ANTERIOR_CERAMIC],
-    ['37', CLEAN_CLASS_I],
-    ['34', cleanClassII('distal', { width: 2.6 })],
-    ['46', { ...cleanClassII('mesial'), boxes: [...cleanClassII('mesial').boxes, ...cleanClassII('distal').boxes] }],
-    ['45', { ...cleanClassII('mesial', { width: 2.4 }), occlusal: null }],
-    ['46', CLEAN_ONLAY],
-    ['16', { ...CLEAN_ONLAY, covers: 'lingual' }],
-    ['26', CLEAN_PARTIAL],
-    ['13', THREE_QUARTER_ANTERIOR],
-  ];
-  const across = 6;
-  const size = 210;
-  const png = blank(across * size, Math.ceil(cases.length / across) * 3 * size, GROUND);
-  for (const [i, [tooth, preparation]] of cases.entries()) {
-    const w = new Workshop(tooth, 5, kernel);
-    const scan = { ...defaultRecipe(tooth, 1).scan, noise: 0, pose: 'none' as const };
-    const { mesh } = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan }, 2).scan;
-    // The prepared tooth alone: its neighbours would stand in front of it.
-    const reach = 0.5 * w.typodont.target.plan.md + 0.1;
-    const kept = mesh.triangles.filter((_, k) => {
-      const f = k - (k % 3);
-      return [0, 1, 2].every((j) => Math.abs(mesh.positions[3 * mesh.triangles[f + j]]) < reach);
-    });
-    const m = { positions: mesh.positions, triangles: kept, colour: () => IVORY };
-    for (const [row, view] of (['occlusal', 'lingual', 'mesial'] as const).entries())
-      draw(
-        png,
-        m,
-        { ...VIEWS[view], centre: [0, 0, 3], scale: 15 },
-        { x: (i % across) * size, y: (3 * Math.floor(i / across) + row) * size, width: size, height: size },
-      );
-  }
+interface Cell {
+  readonly caption: string;
+  readonly pictures: readonly PNG[];
+}
+
+/** Pictures with their captions on one sheet. The browser sets the words; everything else is drawn here. */
+async function captioned(cells: readonly Cell[], across: number, size: number): Promise<Buffer> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox'] });
+  const page = await browser.newPage({ viewport: { width: across * size, height: 400 } });
+  const picture = (png: PNG): string =>
+    `<img style="display:block" src="data:image/png;base64,${PNG.sync.write(png).toString('base64')}" width="${size}">`;
+  await page.setContent(
+    `<body style="margin:0;background:rgb(${GROUND});font:13px/1.3 sans-serif;color:#16202b;display:grid;grid-template-columns:repeat(${across},${size}px)">${cells
+      .map((c) => `<div>${c.pictures.map(picture).join('')}<div style="padding:0 8px 10px;text-align:center">${c.caption}</div></div>`)
+      .join('')}`,
+  );
+  const png = await page.screenshot({ fullPage: true });
+  await browser.close();
   return png;
 }
 
-writeFileSync(out, PNG.sync.write(await { teeth, layers, preparations }[what as 'teeth']()));
+const SIZE = 210;
+type Look = { readonly right: readonly number[]; readonly up: readonly number[]; readonly eye: readonly number[] };
+
+/** The prepared tooth alone: its neighbours would stand in front of it. */
+function portrait(mesh: Mesh, md: number, look: Look, colour: (v: number) => readonly [number, number, number]): PNG {
+  const reach = 0.5 * md + 0.1;
+  const kept = mesh.triangles.filter((_, k) => {
+    const f = k - (k % 3);
+    return [0, 1, 2].every((j) => Math.abs(mesh.positions[3 * mesh.triangles[f + j]]) < reach);
+  });
+  const png = blank(SIZE, SIZE, GROUND);
+  draw(png, { positions: mesh.positions, triangles: kept, colour }, { ...look, centre: [0, 0, 3], scale: 15 } as never, {
+    x: 0,
+    y: 0,
+    width: SIZE,
+    height: SIZE,
+  });
+  return png;
+}
+
+const clean = (tooth: string) => ({ ...defaultRecipe(tooth, 1).scan, triangles: 90_000, noise: 0, pose: 'none' as const });
+
+async function preparations(): Promise<Buffer> {
+  const kernel = await solidKernel();
+  const both = [...cleanClassII('mesial').boxes, ...cleanClassII('distal').boxes];
+  const inlay = { facial: -5, mesial: -5, lingual: -5, distal: -5 };
+  const cases: [string, string, Recipe['preparation']][] = [
+    ['16', 'crown, zirconia', ZIRCONIA_POSTERIOR],
+    ['25', 'crown, metal-ceramic', METAL_CERAMIC_FACIAL],
+    ['22', 'crown, incisor', ANTERIOR_CERAMIC],
+    ['13', 'crown, canine', ANTERIOR_CERAMIC],
+    ['37', 'Class I', CLEAN_CLASS_I],
+    ['34', 'Class II, DO', cleanClassII('distal', { width: 2.6 })],
+    ['46', 'MOD', { ...cleanClassII('mesial'), boxes: both }],
+    ['45', 'slot', { ...cleanClassII('mesial', { width: 2.4 }), occlusal: null }],
+    [
+      '36',
+      'inlay, MOD',
+      {
+        ...CLEAN_CLASS_I,
+        occlusal: { ...(CLEAN_CLASS_I.occlusal as NonNullable<typeof CLEAN_CLASS_I.occlusal>), isthmus: 2, walls: inlay },
+        boxes: both.map((b) => ({ ...b, facial: -5, lingual: -5, axial: -4 })),
+      },
+    ],
+    ['46', 'onlay, facial cusps', CLEAN_ONLAY],
+    ['16', 'onlay, lingual cusps', { ...CLEAN_ONLAY, covers: 'lingual' }],
+    ['26', 'three-quarter crown', CLEAN_PARTIAL],
+    ['13', 'three-quarter, anterior', THREE_QUARTER_ANTERIOR],
+    ['75', 'preformed crown', CLEAN_PREFORMED],
+  ];
+  const cells = cases.map(([tooth, caption, preparation]): Cell => {
+    const w = new Workshop(tooth, 5, kernel);
+    const { mesh } = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan: clean(tooth) }, 2).scan;
+    const looks = (['occlusal', 'lingual', 'mesial'] as const).map((v) => VIEWS[v]);
+    return { caption: `${tooth}: ${caption}`, pictures: looks.map((l) => portrait(mesh, w.typodont.target.plan.md, l, () => IVORY)) };
+  });
+  return captioned(cells, 7, SIZE);
+}
+
+/** Looking down at an azimuth from 35° over the horizon. */
+function lookAt(azimuth: number): Look {
+  const a = (azimuth * Math.PI) / 180;
+  const out = [Math.sin(a), Math.cos(a)];
+  const [c, s] = [Math.cos(0.6), Math.sin(0.6)];
+  return { right: [-out[1], out[0], 0], up: [-out[0] * s, -out[1] * s, c], eye: [out[0] * c, out[1] * c, s] };
+}
+
+/** Every fault of the simulator, large, where it is cut: rust where more was taken than from clean work, teal where less. */
+async function faults(): Promise<Buffer> {
+  const kernel = await solidKernel();
+  const shops = new Map<string, Workshop>();
+  const cleanOnes = new Map<string, Surface>();
+  const cells = TRIALS.map((t): Cell => {
+    const { teeth, preparation } = BENCHES[t.on];
+    const tooth = teeth[0];
+    const w = shops.get(tooth) ?? new Workshop(tooth, 5, kernel);
+    shops.set(tooth, w);
+    const cut = (list: { fault: FaultName; size: number; at?: string }[]): Mesh => {
+      const r = withFaults({ ...defaultRecipe(tooth, 1, preparation), faults: list });
+      return w.cut({ ...r, scan: clean(tooth) }, 2).scan.mesh;
+    };
+    const sound = cleanOnes.get(t.on) ?? makeSurface(cut([]));
+    cleanOnes.set(t.on, sound);
+    const usual = FAULTS[t.fault].at;
+    const at = t.at === 'cusp' ? (w.typodont.target.cusps.find((c) => c.role === 'functional')?.name ?? '') : (t.at ?? usual);
+    const size = t.sizes[t.sizes.length - 1];
+    const mesh = cut([{ fault: t.fault, size, ...(at ? { at } : {}) }]);
+    const sector = SECTORS.find((s) => s.name === at);
+    const p = mesh.positions;
+    const colour = (v: number): readonly [number, number, number] => {
+      const d = signedDistance(sound, p[3 * v], p[3 * v + 1], p[3 * v + 2]) ?? 0;
+      const share = Math.min(1, Math.max(0, (Math.abs(d) - 0.02) / 0.15));
+      const tint = d < 0 ? [0.75, 0.32, 0.17] : [0.07, 0.45, 0.5];
+      return [0, 1, 2].map((k) => IVORY[k] + share * (tint[k] - IVORY[k])) as unknown as [number, number, number];
+    };
+    const look = t.on !== 'cavity' && sector ? lookAt(sector.centre) : lookAt(t.on === 'anterior' ? 90 : 180);
+    const unit = FAULTS[t.fault].unit;
+    const amount = unit === 'mm' ? `${size} mm` : unit === 'deg' ? `${size}°` : `${Math.round(100 * size)} %`;
+    return {
+      caption: `${FAULTS[t.fault].words}, ${amount}`,
+      pictures: [portrait(mesh, w.typodont.target.plan.md + 3, t.on === 'cavity' ? VIEWS.occlusal : look, colour)],
+    };
+  });
+  return captioned(cells, 7, SIZE);
+}
+
+const sheets = {
+  teeth: () => PNG.sync.write(teeth()),
+  layers: () => PNG.sync.write(layers()),
+  preparations,
+  faults,
+};
+writeFileSync(out, await sheets[what as keyof typeof sheets]());

@@ -3,6 +3,7 @@ import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/rec
 import { FAULT_NAMES } from '#core/simulate/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
+import { CLEAN_PREFORMED, CLEAN_SLICE } from '#core/simulate/preformed/recipe.ts';
 import { CLEAN_CROWN, type Recipe, SCAN_FILES } from '#core/simulate/recipe.ts';
 
 const finite = v.pipe(v.number(), v.finite());
@@ -143,6 +144,23 @@ export const PartialRecipeFile = v.object({
   ),
 });
 
+const slice = v.optional(
+  v.nullable(
+    v.object({
+      lean: v.optional(between(0, 25), CLEAN_SLICE.lean),
+      over: v.optional(between(-1, 3), CLEAN_SLICE.over),
+      ledge: v.optional(between(0, 1.5), CLEAN_SLICE.ledge),
+    }),
+  ),
+  CLEAN_SLICE,
+);
+export const PreformedRecipeFile = v.object({
+  kind: v.literal('preformed'),
+  occlusal: v.optional(between(0, 4), CLEAN_PREFORMED.occlusal),
+  mesial: slice,
+  distal: slice,
+});
+
 /** `recipe.json` of the simulator. Everything but the tooth and the kind has a default: a clean preparation. */
 export const RecipeFile = v.object({
   format: v.literal('veritor-recipe/1'),
@@ -158,7 +176,7 @@ export const RecipeFile = v.object({
     ),
     null,
   ),
-  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile]),
+  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile, PreformedRecipeFile]),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,
     distal: 0,

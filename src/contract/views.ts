@@ -8,6 +8,7 @@ export interface SittingView {
   readonly id: string;
   readonly title: string;
   readonly held_on: string;
+  readonly exercise_id: string;
   readonly exercise_title: string;
   readonly tooth: string;
 }

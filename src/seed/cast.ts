@@ -3,6 +3,9 @@ import type { Hand, Task } from '#core/simulate/hand.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import type { Workshop } from '#core/simulate/simulate.ts';
+import type { SolidKernel } from '#core/simulate/solids.ts';
+import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 
 /** The made-up people of Harbour Lane School of Dentistry. */
 export const STAFF = [
@@ -70,6 +73,12 @@ export const HANDS: Readonly<Record<string, Hand>> = {
   H06: { seed: 6, skill: 0.85, learning: 0.2, habits: {} },
 };
 
+/** Anyone's hand; those without a story of their own are somewhere in the middle, each at another place. */
+export const handOf = (student: string): Hand => {
+  const n = Number(student.replace(/\D/g, '')) || 1;
+  return HANDS[student] ?? { seed: n, skill: 0.3 + (0.5 * ((n * 7) % 11)) / 10, learning: 0.15 + (0.25 * ((n * 5) % 7)) / 6, habits: {} };
+};
+
 /** Signs in everyone of the demo. Not a secret: the data are made up. */
 export const DEMO_PASSWORD = 'harbour-lane';
 
@@ -80,6 +89,7 @@ export interface Exercise {
   readonly task: Task;
   readonly rubric: string;
   readonly master: string;
+  readonly caries?: CariesRecipe;
 }
 
 export const EXERCISES: readonly Exercise[] = [
@@ -113,6 +123,7 @@ export const EXERCISES: readonly Exercise[] = [
     tooth: '37',
     task: { kind: 'cavity', aim: CLEAN_CLASS_I },
     rubric: 'class1-amalgam-practice',
+    caries: { site: 'occlusal', depth: 1.6, width: 1 },
     master: 'Lower left second molar, series H',
   },
   {
@@ -139,6 +150,14 @@ export const EXERCISES: readonly Exercise[] = [
     rubric: 'three-quarter-posterior-practice',
     master: 'Upper left first molar, series H',
   },
+];
+
+/** What every workshop of an exercise opens: the same typodont each time. */
+export const workshopOptions = (e: Exercise, kernel: SolidKernel): ConstructorParameters<typeof Workshop> => [
+  e.tooth,
+  11,
+  kernel,
+  { name: e.master, caries: e.caries ?? null },
 ];
 
 /** Six weeks; the last of them is the one on the bench today. */

@@ -7,7 +7,7 @@ import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { saveMaster } from '../files/master-files.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
-import { EXERCISES, type Exercise, HANDS, SCANS, SITTINGS, STUDENTS } from './cast.ts';
+import { EXERCISES, type Exercise, HANDS, SCANS, SITTINGS, STUDENTS, workshopOptions } from './cast.ts';
 
 const out = process.argv[2];
 mkdirSync(out, { recursive: true });
@@ -19,7 +19,7 @@ const scan = { ...defaultRecipe('16', 1).scan, triangles: 110_000 };
 function workshopOf(e: Exercise): Workshop {
   let w = workshops.get(e.id);
   if (!w) {
-    w = new Workshop(e.tooth, 11, kernel, { name: e.master });
+    w = new Workshop(...workshopOptions(e, kernel));
     workshops.set(e.id, w);
     const folder = path.join(out, 'masters', e.id);
     if (!existsSync(folder)) {

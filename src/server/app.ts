@@ -3,6 +3,7 @@ import path from 'node:path';
 import { type Database, openDatabase } from './database/database.ts';
 import { migrate } from './database/migrate.ts';
 import { JobQueue } from './jobs/queue.ts';
+import { PracticeScanner } from './scanner/scanner.ts';
 import { FileStore } from './store/files.ts';
 
 /** Everything a request needs, opened once a process. */
@@ -10,6 +11,7 @@ export interface App {
   readonly db: Database;
   readonly files: FileStore;
   readonly jobs: JobQueue;
+  readonly scanner: PracticeScanner;
   readonly dataFolder: string;
 }
 
@@ -36,15 +38,15 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   const files = new FileStore(path.join(folder, 'files'));
   const jobs = new JobQueue(db, files, folder, path.join(root, 'dist/workers/measure.mjs'));
   if (options.jobs !== false) await jobs.resume();
+  const scanner = new PracticeScanner(path.join(root, 'dist/workers/scanner.mjs'), () => opened);
   const close = (): void => {
-    void jobs
-      .stop()
+    void Promise.all([jobs.stop(), scanner.stop()])
       .then(() => db.close())
       .then(() => process.exit(0));
   };
   process.once('SIGTERM', close);
   process.once('SIGINT', close);
-  const opened: App = { db, files, jobs, dataFolder: folder };
+  const opened: App = { db, files, jobs, scanner, dataFolder: folder };
   const demo = process.env.VERITOR_DEMO;
   if (demo) {
     const { seedPeople, seedScans } = await import('./demo.ts');

@@ -2,6 +2,7 @@ import type { CavityRecipe } from './cavity/recipe.ts';
 import type { FaultRecipe } from './faults.ts';
 import type { OnlayRecipe } from './onlay/recipe.ts';
 import type { PartialRecipe } from './partial/recipe.ts';
+import type { PreformedRecipe } from './preformed/recipe.ts';
 import type { CariesRecipe } from './tooth/inner.ts';
 
 /** What was cut, in the words of the trade; the simulator makes it so and knows the true values from it. */
@@ -57,7 +58,7 @@ export interface MarginPlace {
   readonly lip?: number;
 }
 
-export type Preparation = CrownRecipe | CavityRecipe | OnlayRecipe | PartialRecipe;
+export type Preparation = CrownRecipe | CavityRecipe | OnlayRecipe | PartialRecipe | PreformedRecipe;
 
 export interface Recipe {
   readonly format: 'veritor-recipe/1';

@@ -1,4 +1,5 @@
 import type { Vec3 } from '../linalg/vec.ts';
+import { mean } from '../statistics/quantile.ts';
 import type { Solid } from './tooth/tessellate.ts';
 
 /**
@@ -64,4 +65,33 @@ export function outward(s: Solid): Solid {
       p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
   }
   return volume >= 0 ? s : { positions: p, triangles: triangles.map((_, i) => triangles[i - (i % 3) + ((3 - (i % 3)) % 3)]) };
+}
+
+/** A closed solid between two heights, over the loop that each of them has. */
+export const between = ([from, to]: readonly [number, number], ring: (z: number) => readonly Vec3[]): Solid => prism(ring(from), ring(to));
+
+/** A closed solid between two loops of the same number of points, one over the other, whichever way they run. */
+function prism(low: readonly Vec3[], high: readonly Vec3[]): Solid {
+  const middle = (ring: readonly Vec3[]): Vec3 => [mean(ring.map((p) => p[0])), mean(ring.map((p) => p[1])), ring[0][2]];
+  return outward(ringSolid(middle(low), [low, high], middle(high)));
+}
+
+/** A round or square cutter straight down the axis. */
+export const shaft = (x: number, y: number, radius: number, from: number, to: number, corners = 48): Solid =>
+  between([from, to], (z) =>
+    Array.from({ length: corners }, (_, i) => {
+      const a = (2 * Math.PI * (i + 0.5)) / corners;
+      return [x + radius * Math.cos(a), y + radius * Math.sin(a), z];
+    }),
+  );
+
+/** Everything on one side of a plane y = const: sign +1 facial of it. */
+export function halfSpace(y: number, sign: 1 | -1): Solid {
+  const far = y + sign * 30;
+  return between([-20, 30], (z) => [
+    [-30, y, z],
+    [30, y, z],
+    [30, far, z],
+    [-30, far, z],
+  ]);
 }

@@ -7,13 +7,17 @@ import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import { byHand, type Hand } from './hand.ts';
 import { CLEAN_ONLAY } from './onlay/recipe.ts';
-import { grooveSolid, halfSpace, partialParts, shaft, wallAt } from './partial/partial.ts';
+import { grooveSolid, partialParts, wallAt } from './partial/partial.ts';
 import { CLEAN_PARTIAL, groove } from './partial/recipe.ts';
+import { preformedParts } from './preformed/preformed.ts';
+import { CLEAN_PREFORMED } from './preformed/recipe.ts';
 import { ANTERIOR_CERAMIC, CLEAN_CROWN, ZIRCONIA_POSTERIOR } from './recipe.ts';
+import { halfSpace, shaft } from './rings.ts';
 import { makeTooth } from './tooth/tooth.ts';
 import { crownTruth } from './truth/crown-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
+import { preformedTruth } from './truth/preformed-truth.ts';
 import { makeTypodont, toothSolid } from './typodont.ts';
 
 const TEETH = ['11', '22', '13', '43', '32', '14', '25', '34', '45', '16', '26', '36', '47', '51', '53', '75', '84'];
@@ -154,6 +158,35 @@ describe('cavity solids', () => {
       expect(open).toBe(0);
       expect(volume).toBeGreaterThan(1);
     }
+  });
+});
+
+describe('preparations for preformed crowns', () => {
+  const t = makeTypodont('75', 3);
+  const slice = { lean: 8, over: 0, ledge: 0 };
+  const told = (mesial: typeof slice | null) => {
+    const truth = preformedTruth(t, { ...CLEAN_PREFORMED, mesial });
+    return (name: string, zone: string) => truth.find((q) => q.name === name && q.zone === zone)?.value;
+  };
+  it('slices are closed, stand the right way out and lean as asked', () => {
+    for (const s of preformedParts(t, CLEAN_PREFORMED).slices) {
+      const { open, volume } = closed(s.solid.positions, s.solid.triangles);
+      expect(open).toBe(0);
+      expect(volume).toBeGreaterThan(100);
+      expect((Math.atan(s.faceX(2) - s.faceX(3)) * 180) / Math.PI).toBeCloseTo(CLEAN_PREFORMED.mesial?.lean as number, 6);
+    }
+  });
+  it('a steeper slice and a ledge open the contact further', () => {
+    const clean = told(slice)('contact.broken', 'mesial') as number;
+    expect(clean).toBeGreaterThan(0.05);
+    expect(told({ ...slice, lean: 14 })('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.05);
+    const ledge = told({ ...slice, ledge: 0.4 });
+    expect(ledge('ledge', 'mesial')).toBe(0.4);
+    expect(ledge('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.3);
+  });
+  it('says nothing of a side that was not sliced', () => {
+    expect(told(null)('slice.angle', 'mesial')).toBeUndefined();
+    expect(told(null)('slice.angle', 'distal')).toBe(CLEAN_PREFORMED.distal?.lean);
   });
 });
 

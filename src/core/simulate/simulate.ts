@@ -9,8 +9,10 @@ import { CrownEnvelope } from './crown/envelope.ts';
 import { damageBall } from './damage.ts';
 import { withFaults } from './faults.ts';
 import { onlayParts } from './onlay/onlay.ts';
-import { grooveSolid, halfSpace, partialParts, shaft } from './partial/partial.ts';
+import { grooveSolid, partialParts } from './partial/partial.ts';
+import { preformedParts } from './preformed/preformed.ts';
 import type { Recipe } from './recipe.ts';
+import { halfSpace, shaft } from './rings.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
@@ -22,6 +24,7 @@ import { damageTruth } from './truth/damage-truth.ts';
 import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
+import { preformedTruth } from './truth/preformed-truth.ts';
 import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
 
 export interface SimulatedMaster {
@@ -207,6 +210,11 @@ export class Workshop {
         ];
         return cutters.reduce((left, c) => keep(left.subtract(made(c))), stump);
       }
+      case 'preformed': {
+        const { envelope, slices } = preformedParts(typodont, p);
+        const lowered = keep(body.intersect(made(envelope.topSolid())));
+        return slices.reduce((left, s) => keep(left.subtract(made(s.solid))), lowered);
+      }
     }
   }
 }
@@ -230,6 +238,8 @@ function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
       return onlayTruth(t, p);
     case 'partial':
       return partialTruth(t, p);
+    case 'preformed':
+      return preformedTruth(t, p);
   }
 }
 

@@ -13,9 +13,11 @@ interface Props {
   rows: Row[];
   students: { id: string; name: string }[];
   grades: boolean;
+  /** Whether the simulated scanner can cut this sitting's tooth. */
+  scanner: boolean;
 }
 
-export function Tray({ sitting, sittings, rows: first, students, grades }: Props) {
+export function Tray({ sitting, sittings, rows: first, students, grades, scanner }: Props) {
   const [rows, setRows] = useState(first);
   const [notes, setNotes] = useState<Brought[]>([]);
   const [error, setError] = useState<string | null>(null);
@@ -23,15 +25,17 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
   const [filter, setFilter] = useState('all');
   const [sort, setSort] = useState<SortKey>('student');
   const [over, setOver] = useState(false);
-  const [noScan, setNoScan] = useState(false);
+  const [asked, setAsked] = useState<'no-scan' | 'scanner' | null>(null);
+  const [coming, setComing] = useState(0);
   const input = useRef<HTMLInputElement>(null);
 
   const refresh = useCallback(async () => {
-    const answer = await call<{ rows: Row[] }>(`/api/sittings/${sitting.id}/tray`);
+    const answer = await call<{ rows: Row[]; coming: number }>(`/api/sittings/${sitting.id}/tray`);
     setRows(answer.rows);
+    setComing(answer.coming);
   }, [sitting.id]);
 
-  const busy = running(rows) > 0;
+  const busy = running(rows) > 0 || coming > 0;
   useEffect(() => {
     // Quick while something is being measured, slow otherwise: another scanner may be sending.
     const timer = setInterval(() => refresh().catch(() => undefined), busy ? 1000 : 8000);
@@ -112,8 +116,23 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
           </select>
         </label>
         {grades && (
-          <button type="button" className="quiet" aria-expanded={noScan} onClick={() => setNoScan(!noScan)}>
+          <button
+            type="button"
+            className="quiet"
+            aria-expanded={asked === 'no-scan'}
+            onClick={() => setAsked(asked === 'no-scan' ? null : 'no-scan')}
+          >
             Grade without a scan
+          </button>
+        )}
+        {scanner && (
+          <button
+            type="button"
+            className="quiet"
+            aria-expanded={asked === 'scanner'}
+            onClick={() => setAsked(asked === 'scanner' ? null : 'scanner')}
+          >
+            Simulated scanner
           </button>
         )}
         <button type="button" className="act flex items-center gap-2" onClick={() => input.current?.click()}>
@@ -130,7 +149,27 @@ export function Tray({ sitting, sittings, rows: first, students, grades }: Props
         />
       </div>
 
-      {noScan && (
+      {asked === 'scanner' && (
+        <div className="panel mb-3 flex flex-wrap items-center gap-2 p-2">
+          <span>Whose preparation lies on the simulated scanner? It is cut as that student’s hand would, and sends its file here.</span>
+          <StudentChoice
+            className="!w-72"
+            label="Whose preparation lies on the simulated scanner?"
+            students={students}
+            onChoose={(student) =>
+              call(`/api/sittings/${sitting.id}/scanner`, { student }).then(
+                () => setComing((n) => n + 1),
+                (x) => setError((x as Error).message),
+              )
+            }
+          />
+          <span aria-live="polite" className="text-soft">
+            {coming > 0 ? `${coming} on the way…` : ''}
+          </span>
+        </div>
+      )}
+
+      {asked === 'no-scan' && (
         <div className="panel mb-3 flex items-center gap-2 p-2">
           <span>Whose preparation do you grade by probe, gauge and eye?</span>
           <StudentChoice

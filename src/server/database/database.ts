@@ -42,7 +42,8 @@ export interface Queries {
   run(s: Statement): Promise<void>;
 }
 
-type Send = (kind: 'query' | 'exec' | 'close', text: string, parameters?: unknown[]) => Promise<unknown[]>;
+/** Sends one statement to whoever owns the database and gives back its rows. */
+export type Send = (kind: 'query' | 'exec' | 'close', text: string, parameters?: unknown[]) => Promise<unknown[]>;
 
 function queries(send: Send): Queries {
   const rows = async <S extends v.GenericSchema>(row: S, s: Statement): Promise<v.InferOutput<S>[]> =>
@@ -105,6 +106,14 @@ export async function openDatabase(dataFolder: string, workerFile: string): Prom
       waiting.set(id, { resolve, reject });
       worker.postMessage({ id, kind, text, parameters });
     });
+  return databaseOver(send, async () => {
+    await worker.terminate();
+    unlock();
+  });
+}
+
+/** Queries and transactions over one connection, whose statements run in the order they are sent. */
+export function databaseOver(send: Send, end: () => Promise<void> = async () => undefined): Database {
   // A transaction holds everyone else back: the statements of one connection must not mix.
   let gate: Promise<unknown> = Promise.resolve();
   const gated: Send = (kind, text, parameters) => gate.then(() => send(kind, text, parameters));
@@ -130,8 +139,7 @@ export async function openDatabase(dataFolder: string, workerFile: string): Prom
     },
     async close() {
       await gated('close', '').catch(() => undefined);
-      await worker.terminate();
-      unlock();
+      await end();
     },
   };
 }

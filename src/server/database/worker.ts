@@ -1,7 +1,8 @@
 // The one thread that owns the database. Everything else sends it statements.
 import { readFileSync } from 'node:fs';
 import { parentPort, workerData } from 'node:worker_threads';
-import { PGlite, types } from '@electric-sql/pglite';
+import { PGlite } from '@electric-sql/pglite';
+import { PARSERS } from './parsers.ts';
 
 interface Request {
   readonly id: number;
@@ -15,12 +16,7 @@ const port = parentPort;
 if (!port) throw new Error('the database thread has no one to talk to');
 
 const db = await PGlite.create(folder, {
-  parsers: {
-    [types.INT8]: Number,
-    [types.NUMERIC]: Number,
-    [types.DATE]: (s: string) => s,
-    [types.TIMESTAMPTZ]: (s: string) => new Date(s).toISOString(),
-  },
+  parsers: PARSERS,
   ...(template ? { loadDataDir: new Blob([readFileSync(template)]) } : {}),
 });
 port.postMessage({ ready: true });

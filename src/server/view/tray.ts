@@ -7,12 +7,19 @@ import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../recor
 import { evidence, handReadingsOfSitting } from '../records/evidence.ts';
 import { scoreOf } from '../records/sign.ts';
 
-const Sitting = v.object({ id: v.string(), title: v.string(), held_on: v.string(), exercise_title: v.string(), tooth: v.string() });
+const Sitting = v.object({
+  id: v.string(),
+  title: v.string(),
+  held_on: v.string(),
+  exercise_id: v.string(),
+  exercise_title: v.string(),
+  tooth: v.string(),
+});
 
 export const sittings = (db: Database): Promise<SittingView[]> =>
   db.any(
     Sitting,
-    sql`select t.id, t.title, t.held_on, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`,
+    sql`select t.id, t.title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`,
   );
 
 const Row = v.object({

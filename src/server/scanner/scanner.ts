@@ -1,0 +1,64 @@
+import { Piscina } from 'piscina';
+import * as v from 'valibot';
+import { EXERCISES } from '../../seed/cast.ts';
+import type { Person } from '../access/sign-in.ts';
+import type { App } from '../app.ts';
+import { sql } from '../database/database.ts';
+import { bringScans } from '../records/bring.ts';
+import type { ScanTask } from './worker.ts';
+
+const Place = v.object({ exercise_id: v.string(), tooth: v.string() });
+const Student = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
+const Count = v.object({ n: v.number() });
+
+/** Whether an exercise is one of the demo's: only those have a typodont in which the simulated scanner can cut. */
+export const isSimulated = (exercise: string): boolean => Boolean(process.env.VERITOR_DEMO) && EXERCISES.some((e) => e.id === exercise);
+
+/** A stand-in for the scanner on the bench: it sends files into a sitting's tray as a device would, one after the other. */
+export class PracticeScanner {
+  private readonly pool: Piscina;
+  private readonly coming = new Map<string, number>();
+
+  constructor(
+    workerFile: string,
+    private readonly app: () => App,
+  ) {
+    this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 30_000 });
+  }
+
+  /** Scans on their way into a sitting. */
+  onTheWay(sitting: string): number {
+    return this.coming.get(sitting) ?? 0;
+  }
+
+  /** Starts one scan; it arrives by itself. Null when sitting or student are unknown or the exercise is not a simulated one. */
+  async start(sitting: string, student: string, person: Person): Promise<{ fileName: string } | null> {
+    const { db } = this.app();
+    const place = await db.maybeOne(
+      Place,
+      sql`select t.exercise_id, e.tooth from sitting t join exercise e on e.id = t.exercise_id where t.id = ${sitting}`,
+    );
+    const who = await db.maybeOne(Student, sql`select id, name, bench from person where id = ${student} and role = 'student'`);
+    if (!place || !who || !isSimulated(place.exercise_id)) return null;
+    const { n } = await db.one(
+      Count,
+      sql`select count(*) as n from scan s join attempt a on a.id = s.attempt_id where a.student_id = ${student}`,
+    );
+    // Named by the bench and the student's number, as a scanner at the bench names what it saves.
+    const fileName = `${who.bench ?? who.id}_${who.id}_${place.tooth}_scan${n + 1}.stl`;
+    this.coming.set(sitting, this.onTheWay(sitting) + 1);
+    void this.send({ exercise: place.exercise_id, student, attempt: n }, sitting, fileName, person)
+      .catch((e) => console.error(e))
+      .finally(() => this.coming.set(sitting, this.onTheWay(sitting) - 1));
+    return { fileName };
+  }
+
+  async stop(): Promise<void> {
+    await this.pool.destroy();
+  }
+
+  private async send(task: ScanTask, sitting: string, name: string, person: Person): Promise<void> {
+    const bytes = (await this.pool.run(task)) as Uint8Array;
+    await bringScans(this.app(), sitting, [{ name, bytes }], person);
+  }
+}

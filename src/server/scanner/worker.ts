@@ -1,0 +1,26 @@
+// The simulated bench scanner's own thread: cuts a preparation as a student's hand would and hands the scan file over.
+import { byHand } from '#core/simulate/hand.ts';
+import { defaultRecipe } from '#core/simulate/recipe.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { solidKernel } from '../../files/solid-kernel.ts';
+import { EXERCISES, handOf, workshopOptions } from '../../seed/cast.ts';
+
+export interface ScanTask {
+  readonly exercise: string;
+  readonly student: string;
+  /** How many the student has cut before. */
+  readonly attempt: number;
+}
+
+// Building a typodont takes as long as cutting in it: the last one stays open.
+let open: { exercise: string; workshop: Workshop } | null = null;
+
+export default async function run({ exercise, student, attempt }: ScanTask): Promise<Uint8Array> {
+  const e = EXERCISES.find((q) => q.id === exercise);
+  if (!e) throw new RangeError(`there is no simulated exercise ${exercise}`);
+  if (open?.exercise !== exercise) open = { exercise, workshop: new Workshop(...workshopOptions(e, await solidKernel())) };
+  const hand = handOf(student);
+  const scan = { ...defaultRecipe(e.tooth, 1).scan, triangles: 110_000 };
+  return writeStl(open.workshop.cut({ ...byHand(hand, e.task, attempt), scan }, hand.seed * 10 + attempt).scan.mesh);
+}

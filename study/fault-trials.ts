@@ -1,0 +1,63 @@
+import { cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import type { FaultName } from '#core/simulate/faults.ts';
+import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
+
+/** Where a fault is cut, and the reading that must show it. */
+export interface Trial {
+  readonly fault: FaultName;
+  readonly on: keyof typeof BENCHES;
+  readonly sizes: readonly number[];
+  readonly at?: string;
+  readonly reading: string;
+  readonly zone: string | null;
+  readonly stat: string;
+}
+
+const DECAY: CariesRecipe = { site: 'occlusal', depth: 1.7, width: 1 };
+export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; preparation: Preparation; caries?: CariesRecipe }>> = {
+  crown: { teeth: ['16', '35'], preparation: ZIRCONIA_POSTERIOR },
+  planes: { teeth: ['46', '24'], preparation: METAL_CERAMIC_FACIAL },
+  anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
+  cavity: { teeth: ['36', '16'], preparation: cleanClassII('mesial'), caries: DECAY },
+};
+
+export const TRIALS: readonly Trial[] = [
+  { fault: 'shallow-cusp', on: 'crown', sizes: [0.05, 0.1, 0.3], at: 'cusp', reading: 'reduction.occlusal', zone: 'cusp', stat: 'median' },
+  { fault: 'over-reduced', on: 'crown', sizes: [0.05, 0.1, 0.5], reading: 'reduction.occlusal', zone: 'central groove', stat: 'median' },
+  { fault: 'flat-top', on: 'crown', sizes: [0.3, 0.6, 1], reading: 'form.occlusal', zone: null, stat: 'median' },
+  { fault: 'line-angle', on: 'crown', sizes: [0.1, 0.2, 0.3], reading: 'margin.width', zone: 'mesiofacial', stat: 'median' },
+  { fault: 'over-taper', on: 'crown', sizes: [2, 4, 8], reading: 'taper.wall', zone: 'distolingual', stat: 'median' },
+  { fault: 'undercut', on: 'crown', sizes: [0.5, 1, 3], reading: 'undercut.depth', zone: 'long axis', stat: 'max' },
+  { fault: 'whole-tilt', on: 'crown', sizes: [1, 2, 5], reading: 'draw.tilt', zone: null, stat: 'value' },
+  { fault: 'lip', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'margin.lip', zone: 'distolingual', stat: 'p95' },
+  { fault: 'wander', on: 'crown', sizes: [0.03, 0.06, 0.12], reading: 'margin.wander', zone: null, stat: 'value' },
+  { fault: 'margin-step', on: 'crown', sizes: [0.1, 0.2, 0.4], reading: 'margin.step', zone: null, stat: 'max' },
+  { fault: 'margin-high', on: 'crown', sizes: [0.05, 0.1, 0.5], reading: 'margin.gingiva', zone: 'mesial', stat: 'median' },
+  { fault: 'margin-below', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.gingiva', zone: 'facial', stat: 'min' },
+  { fault: 'margin-narrow', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.width', zone: 'lingual', stat: 'median' },
+  { fault: 'sharp-edge', on: 'crown', sizes: [0.1, 0.2, 0.3], reading: 'edge.sharp', zone: null, stat: 'value' },
+  { fault: 'neighbour', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'neighbour.mesial', zone: null, stat: 'max' },
+  { fault: 'single-plane', on: 'planes', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial.depth', zone: null, stat: 'min' },
+  { fault: 'incisal-angle', on: 'anterior', sizes: [10, 20, 35], reading: 'reduction.incisal', zone: null, stat: 'value' },
+  { fault: 'dished-floor', on: 'cavity', sizes: [0.05, 0.1, 0.2], reading: 'floor.pulpal.flat', zone: null, stat: 'value' },
+  { fault: 'tilted-floor', on: 'cavity', sizes: [1, 3, 6], reading: 'floor.pulpal.tilt', zone: null, stat: 'value' },
+  { fault: 'too-deep', on: 'cavity', sizes: [0.05, 0.1, 0.4], reading: 'depth.pulpal', zone: null, stat: 'median' },
+  { fault: 'too-shallow', on: 'cavity', sizes: [0.2, 0.4, 0.8], reading: 'caries.left', zone: null, stat: 'value' },
+  { fault: 'wide-isthmus', on: 'cavity', sizes: [0.05, 0.1, 0.5], reading: 'outline.isthmus', zone: null, stat: 'min' },
+  { fault: 'thin-ridge', on: 'cavity', sizes: [0.02, 0.05, 0.15], at: 'distal', reading: 'outline.ridge.distal', zone: null, stat: 'min' },
+  { fault: 'converging-wall', on: 'cavity', sizes: [6, 8, 12], at: 'facial', reading: 'wall.angle', zone: 'facial', stat: 'mean' },
+  { fault: 'flared-wall', on: 'cavity', sizes: [2, 5, 15], reading: 'wall.angle', zone: 'box mesial facial', stat: 'mean' },
+  { fault: 'undermined-enamel', on: 'cavity', sizes: [4, 8, 15], reading: 'enamel.undermined', zone: null, stat: 'value' },
+  { fault: 'sharp-axiopulpal', on: 'cavity', sizes: [0.1, 0.2, 0.3], reading: 'axiopulpal.bevel', zone: 'box mesial', stat: 'value' },
+  { fault: 'closed-contact', on: 'cavity', sizes: [0.1, 0.3, 0.6], reading: 'box.clearance.facial', zone: 'box mesial', stat: 'min' },
+  { fault: 'gingival-contact', on: 'cavity', sizes: [0.2, 0.5, 1], reading: 'box.clearance.gingival', zone: 'box mesial', stat: 'min' },
+  {
+    fault: 'shallow-axial',
+    on: 'cavity',
+    sizes: [0.05, 0.1, 0.3],
+    reading: 'box.axialdepth',
+    zone: 'box mesial middle third',
+    stat: 'value',
+  },
+];
