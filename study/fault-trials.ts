@@ -1,6 +1,6 @@
 import { cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import type { FaultName } from '#core/simulate/faults.ts';
-import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import { ANTERIOR_CERAMIC, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 
 /** Where a fault is cut, and the reading that must show it. */
@@ -17,7 +17,6 @@ export interface Trial {
 const DECAY: CariesRecipe = { site: 'occlusal', depth: 1.7, width: 1 };
 export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; preparation: Preparation; caries?: CariesRecipe }>> = {
   crown: { teeth: ['16', '35'], preparation: ZIRCONIA_POSTERIOR },
-  planes: { teeth: ['46', '24'], preparation: METAL_CERAMIC_FACIAL },
   anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
   cavity: { teeth: ['36', '16'], preparation: cleanClassII('mesial'), caries: DECAY },
 };
@@ -38,8 +37,7 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'margin-narrow', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.width', zone: 'lingual', stat: 'median' },
   { fault: 'sharp-edge', on: 'crown', sizes: [0.1, 0.2, 0.3], reading: 'edge.sharp', zone: null, stat: 'value' },
   { fault: 'neighbour', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'neighbour.mesial', zone: null, stat: 'max' },
-  { fault: 'single-plane', on: 'planes', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial.depth', zone: null, stat: 'min' },
-  { fault: 'incisal-angle', on: 'anterior', sizes: [10, 20, 35], reading: 'reduction.incisal', zone: null, stat: 'value' },
+  { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial.depth', zone: null, stat: 'min' },
   { fault: 'dished-floor', on: 'cavity', sizes: [0.05, 0.1, 0.2], reading: 'floor.pulpal.flat', zone: null, stat: 'value' },
   { fault: 'tilted-floor', on: 'cavity', sizes: [1, 3, 6], reading: 'floor.pulpal.tilt', zone: null, stat: 'value' },
   { fault: 'too-deep', on: 'cavity', sizes: [0.05, 0.1, 0.4], reading: 'depth.pulpal', zone: null, stat: 'median' },

@@ -15,7 +15,7 @@ export function checked<S extends v.GenericSchema>(
   const field = v.getDotPath(issue);
   throw new Fault(code, {
     where: field ? `${where}, ${field}` : where,
-    expected: `it should be ${issue.expected ?? issue.message}`,
+    expected: issue.message.startsWith('Invalid ') ? `it should be ${issue.expected ?? issue.message}` : issue.message,
     received: `it is ${issue.received}`,
     remedy,
   });

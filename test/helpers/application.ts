@@ -11,6 +11,7 @@ export interface Running {
   readonly base: string;
   readonly folder: string;
   readonly browser: Browser;
+  readonly pid: number;
   signedIn(name: string): Promise<BrowserContext>;
   stop(): Promise<void>;
 }
@@ -61,6 +62,7 @@ export async function start(caseFolder: string): Promise<Running> {
     base,
     folder,
     browser,
+    pid: server.pid as number,
     async signedIn(name) {
       const context = await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
       const page = await context.newPage();

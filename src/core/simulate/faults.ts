@@ -125,7 +125,8 @@ export const FAULTS = {
     words: 'finish line wandering',
     unit: 'mm',
     at: '',
-    make: (c, size) => ({ ...c, margin: { ...c.margin, wander: size } }),
+    // Waves of about 2 mm: slower ones are a course, not a wander.
+    make: (c, size) => ({ ...c, margin: { ...c.margin, wander: size, waves: 15 } }),
   }),
   'margin-step': crownFault({
     words: 'step where two cuts meet',
@@ -248,13 +249,16 @@ export const FAULT_NAMES = Object.keys(FAULTS) as FaultName[];
 
 /** The recipe with its faults worked into its own parameters, so that cutting and truth know nothing of faults. */
 export function withFaults(recipe: Recipe): Recipe {
-  return (recipe.faults ?? []).reduce<Recipe>((r, f) => {
+  let { preparation } = recipe;
+  const neighbourDamage = { ...recipe.neighbourDamage };
+  for (const f of recipe.faults ?? []) {
     const fault = FAULTS[f.fault];
     const at = f.at ?? fault.at;
-    if (fault.of !== 'surroundings') return { ...r, preparation: spoiled(r.preparation, f.fault, f.size, at) };
-    if (at !== 'mesial' && at !== 'distal') throw new RangeError(`"${at}" is no neighbour: mesial or distal`);
-    return { ...r, neighbourDamage: { ...r.neighbourDamage, [at]: f.size } };
-  }, recipe);
+    if (fault.of !== 'surroundings') preparation = spoiled(preparation, f.fault, f.size, at);
+    else if (at === 'mesial' || at === 'distal') neighbourDamage[at] = f.size;
+    else throw new RangeError(`"${at}" is no neighbour: mesial or distal`);
+  }
+  return { ...recipe, preparation, neighbourDamage };
 }
 
 function spoiled(p: Preparation, name: FaultName, size: number, at: string): Preparation {

@@ -243,5 +243,7 @@ function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
   }
 }
 
-export const simulate = (recipe: Recipe, kernel: SolidKernel): SimulatedCase =>
-  new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(withFaults(recipe), recipe.seed);
+export function simulate(recipe: Recipe, kernel: SolidKernel): SimulatedCase {
+  const spoiled = withFaults(recipe);
+  return new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(spoiled, recipe.seed);
+}

@@ -1,0 +1,74 @@
+// A day's queue in the real application: npm run bench:queue -- [--scans 100] [--triangles 120000]
+// Drops that many scans at once and asks for the tray all the while: seconds a scan, cores busy, and how long the answers take.
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { parseArgs } from 'node:util';
+import { simulated, start } from '../test/helpers/application.ts';
+
+const { values } = parseArgs({
+  options: { scans: { type: 'string', default: '100' }, triangles: { type: 'string', default: '120000' } },
+});
+const count = Number(values.scans);
+const folder = simulated({
+  format: 'veritor-recipe/1',
+  tooth: '16',
+  seed: 5,
+  preparation: { kind: 'crown' },
+  scan: { triangles: Number(values.triangles) },
+});
+const app = await start(folder);
+const context = await app.signedIn('piet');
+const scan = readFileSync(path.join(folder, 'scan.stl'));
+const api = context.request;
+
+/** The same scan with another comment in its header is another file: nothing is measured twice by content. */
+const copy = (i: number): Buffer => {
+  const bytes = Buffer.from(scan);
+  bytes.write(`bench ${i}`, 0, 'ascii');
+  return bytes;
+};
+
+/** Seconds of processor time that the server has used so far. */
+const cpu = (pid: number): number => {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ');
+  return (Number(fields[11]) + Number(fields[12])) / 100;
+};
+
+const waits: number[] = [];
+let measuring = true;
+const ask = async (): Promise<void> => {
+  while (measuring) {
+    const t = performance.now();
+    await api.get('/api/sittings/crown-16-w6/tray');
+    waits.push(performance.now() - t);
+    await pause(150);
+  }
+};
+
+const began = performance.now();
+const cpuBefore = cpu(app.pid);
+const asking = ask();
+for (let i = 0; i < count; i += 4) {
+  const multipart = new FormData();
+  for (let k = i; k < Math.min(count, i + 4); k++)
+    multipart.append('scan', new File([new Uint8Array(copy(k))], `H${String((k % 36) + 1).padStart(2, '0')}_run${Math.floor(k / 36)}.stl`));
+  await api.post('/api/sittings/crown-16-w6/scans', { multipart });
+}
+const sent = (performance.now() - began) / 1000;
+for (;;) {
+  const { waiting } = await (await api.get('/api/sittings/crown-16-w6/tray')).json();
+  if (waiting === 0) break;
+  await pause(500);
+}
+measuring = false;
+await asking;
+const seconds = (performance.now() - began) / 1000;
+const cores = (cpu(app.pid) - cpuBefore) / seconds;
+waits.sort((a, b) => a - b);
+const at = (q: number): string => waits[Math.min(waits.length - 1, Math.floor(q * waits.length))].toFixed(0);
+process.stdout.write(
+  `${count} scans of ${values.triangles} triangles: sent in ${sent.toFixed(1)} s, all measured after ${seconds.toFixed(0)} s (${(seconds / count).toFixed(1)} s a scan).\n` +
+    `Server used ${cores.toFixed(2)} cores on average. The tray answered ${waits.length} times meanwhile: half within ${at(0.5)} ms, 95 % within ${at(0.95)} ms, slowest ${at(1)} ms.\n`,
+);
+await app.stop();
