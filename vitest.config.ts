@@ -17,6 +17,7 @@ export default defineConfig({
             'test/synthetic/**/*.test.ts',
           ],
           testTimeout: 60_000,
+          hookTimeout: 60_000,
         },
       },
       {

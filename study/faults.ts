@@ -61,7 +61,7 @@ async function work(shard: number, of: number): Promise<Told[]> {
             : null,
         });
       };
-      clean.slice(1).forEach((list) => tell(0, list));
+      for (const list of clean.slice(1)) tell(0, list);
       const at = named(t.at);
       for (const [k, size] of t.sizes.entries()) tell(size, read([{ fault: t.fault, size, ...(at ? { at } : {}) }], 700 + 31 * i + k));
     }

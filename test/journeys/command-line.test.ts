@@ -73,7 +73,7 @@ describe('measuring', () => {
   });
   it('finds the pose that the simulator drew', () => {
     const truth = json(inFolder('truth.json'));
-    truth.scanToMaster.forEach((v: number, i: number) => expect(Math.abs(file.alignment.matrix[i] - v)).toBeLessThan(0.02));
+    for (const [i, v] of truth.scanToMaster.entries()) expect(Math.abs(file.alignment.matrix[i] - v)).toBeLessThan(0.02);
   });
   it('reads what the recipe’s fault and decay made, within its U', () => {
     const truth = json(inFolder('truth.json')).readings as Entry[];

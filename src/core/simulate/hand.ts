@@ -77,6 +77,9 @@ interface Draw {
 
 const at = (v: number, lo: number, hi: number): number => Math.min(hi, Math.max(lo, v));
 
+/** Degrees: the line angles, where a handpiece changes its stance. */
+const TILTED_AT = [45, 135, 225, 315];
+
 function crownByHand(hand: Hand, aim: CrownRecipe, { wobble, habit }: Draw): CrownRecipe {
   const shallow = 0.45 * habit(hand.habits.shallowCusps);
   const each = (s: Sides, make: (v: number, side: keyof Sides) => number): Sides => ({
@@ -103,6 +106,8 @@ function crownByHand(hand: Hand, aim: CrownRecipe, { wobble, habit }: Draw): Cro
       wander: Math.abs(wobble(0.08)),
     },
     planes: aim.planes.map((p) => ({ ...p, angle: at(p.angle + wobble(6), 8, 40), depth: at(p.depth + wobble(0.3), 0.3, 2) })),
+    // The handpiece does not stand alike all round: each side takes its own tilt as the hand goes past it.
+    tilts: [...aim.tilts, ...TILTED_AT.map((azimuth) => ({ azimuth, halfWidth: 30, lean: wobble(2.5) }))],
   };
 }
 

@@ -103,6 +103,6 @@ describe.each(SCAN_FILES)('a scan written as %s', (kind) => {
     const read = readScan(bytes).mesh;
     expect(read.triangles.length).toBe(large.triangles.length);
     const box = (p: ArrayLike<number>) => [0, 1, 2].map((k) => Math.max(...Array.from({ length: p.length / 3 }, (_, i) => p[3 * i + k])));
-    box(read.positions).forEach((v, k) => expect(v).toBeCloseTo(box(large.positions)[k], 4));
+    for (const [k, v] of box(read.positions).entries()) expect(v).toBeCloseTo(box(large.positions)[k], 4);
   });
 });
