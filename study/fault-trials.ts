@@ -37,7 +37,7 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'margin-narrow', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.width', zone: 'lingual', stat: 'median' },
   { fault: 'sharp-edge', on: 'crown', sizes: [0.1, 0.2, 0.3], reading: 'edge.sharp', zone: null, stat: 'value' },
   { fault: 'neighbour', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'neighbour.mesial', zone: null, stat: 'max' },
-  { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial.depth', zone: null, stat: 'min' },
+  { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial', zone: null, stat: 'count' },
   { fault: 'dished-floor', on: 'cavity', sizes: [0.05, 0.1, 0.2], reading: 'floor.pulpal.flat', zone: null, stat: 'value' },
   { fault: 'tilted-floor', on: 'cavity', sizes: [1, 3, 6], reading: 'floor.pulpal.tilt', zone: null, stat: 'value' },
   { fault: 'too-deep', on: 'cavity', sizes: [0.05, 0.1, 0.4], reading: 'depth.pulpal', zone: null, stat: 'median' },

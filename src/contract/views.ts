@@ -40,6 +40,14 @@ export interface TrayRow {
 }
 
 /** What became of one file that was dropped on a tray. */
+/** What a file's name says, before it is sent. */
+export interface FilePreview {
+  readonly fileName: string;
+  readonly student: string | null;
+  readonly by: 'number' | 'bench' | 'name' | null;
+  readonly version: number;
+}
+
 export interface Brought {
   readonly fileName: string;
   readonly scanId: number | null;

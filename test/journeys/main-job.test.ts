@@ -172,6 +172,10 @@ describe('bad files in one drop', () => {
       'input[type=file]',
       files.map(([name]) => path.join(folder, name)),
     );
+    // Seven of the eight names say whose they are.
+    await page.getByText('7 of 8 files name their student').waitFor();
+    await clean(page);
+    await page.keyboard.press('Enter');
     await lineOf(page, 'Rosa Bellini').waitFor({ timeout: 60_000 });
     await page.waitForFunction(
       () =>
@@ -251,6 +255,8 @@ describe('a row of attempts by keyboard alone', () => {
     });
     await page.goto('/tray');
     await page.setInputFiles('input[type=file]', files);
+    await page.getByRole('button', { name: `Bring these ${COUNT}` }).waitFor();
+    await page.keyboard.press('Enter');
     await page.waitForFunction(
       (n) => {
         const rows = [...document.querySelectorAll('tr[data-scan]')].filter((r) =>

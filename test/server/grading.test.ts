@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Brought, ScoreView } from '#contract/views.ts';
+import type { Brought, FilePreview, ScoreView } from '#contract/views.ts';
 import { COOKIE, signIn, signOut, whoIs } from '#server/access/sign-in.ts';
 import { sql } from '#server/database/database.ts';
 import { gradesOf } from '#server/records/attempts.ts';
@@ -11,6 +11,7 @@ import { stateOf, trayRows } from '#server/view/tray.ts';
 import { POST as act, GET as see } from '../../src/pages/api/attempts/[id]/[what].ts';
 import { POST as steer } from '../../src/pages/api/scans/[id]/[what].ts';
 import { POST as open } from '../../src/pages/api/sittings/[id]/attempts.ts';
+import { POST as preview } from '../../src/pages/api/sittings/[id]/preview.ts';
 import { POST as scan } from '../../src/pages/api/sittings/[id]/scanner.ts';
 import { POST as bring } from '../../src/pages/api/sittings/[id]/scans.ts';
 import { GET as tray } from '../../src/pages/api/sittings/[id]/tray.ts';
@@ -217,6 +218,24 @@ describe('scans brought into a tray', () => {
     await send(['H07.stl', 'three']);
     const rows = (await trayRows(school.app.db, 'w2')).filter((r) => r.student_id === 'H07');
     expect(rows.map((r) => r.version)).toEqual([2]);
+  });
+  it('say beforehand whose they would be, and as which version', async () => {
+    const names = ['H07.stl', 'H07 second.stl', 'B1-08.stl', 'unknown.stl'];
+    const { answer } = (await school.call(preview, piet, { id: 'w2' }, { names })) as { answer: { files: FilePreview[] } };
+    expect(answer.files.map((f) => [f.student, f.by, f.version])).toEqual([
+      ['H07', 'number', 3],
+      ['H07', 'number', 4],
+      ['H08', 'bench', 1],
+      [null, null, 1],
+    ]);
+    expect((await school.call(preview, greta, { id: 'w2' }, { names })).status).toBe(403);
+  });
+  it('go to whom one chose, whatever their name says', async () => {
+    const form = new FormData();
+    form.append('scan', new File(['chosen'], 'anything.stl'));
+    form.append('student', 'H08');
+    const { answer } = (await school.call(bring, piet, { id: 'w2' }, form)) as { answer: { files: Brought[] } };
+    expect(answer.files[0]).toMatchObject({ outcome: 'matched', student: 'Hugo Lind' });
   });
   it('a zip brings what is in it', async () => {
     const { answer } = await send(['all.zip', zipSync({ 'folder/H08_a.stl': new Uint8Array([1, 2, 3]) })]);

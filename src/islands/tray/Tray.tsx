@@ -2,8 +2,11 @@ import { Upload } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
 import { VerdictMark } from '#components/Verdict.tsx';
-import type { Brought, SittingView, TrayRow } from '#contract/views.ts';
+import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/views.ts';
 import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
+import { filesOfDrop, unpacked } from './gather.ts';
+import { Preview, type Waiting } from './Preview.tsx';
+import { StudentChoice } from './StudentChoice.tsx';
 import { running, type SortKey, sorted, summary } from './state.ts';
 
 type Row = TrayRow & { word: string };
@@ -21,6 +24,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
   const [rows, setRows] = useState(first);
   const [notes, setNotes] = useState<Brought[]>([]);
   const [error, setError] = useState<string | null>(null);
+  const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
   const [sending, setSending] = useState(0);
   const [filter, setFilter] = useState('all');
   const [sort, setSort] = useState<SortKey>('student');
@@ -42,15 +46,33 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
     return () => clearInterval(timer);
   }, [busy, refresh]);
 
-  const bring = async (files: FileList | File[]) => {
-    const list = [...files];
-    if (!list.length) return;
+  /** One file that names its student goes straight in; of several one sees first which goes to whom. */
+  const gather = async (files: readonly File[]) => {
+    if (!files.length) return;
+    setError(null);
+    try {
+      const list = await unpacked(files);
+      const names = list.map((f) => f.name);
+      const { files: says } = await call<{ files: FilePreview[] }>(`/api/sittings/${sitting.id}/preview`, { names });
+      const found = list.map((file, i) => ({ file, says: says[i] }));
+      if (found.length === 1 && found[0].says.student !== null) await bring([{ file: list[0], student: null }]);
+      else setWaiting((w) => [...w, ...found]);
+    } catch (e) {
+      setError((e as Error).message);
+    }
+  };
+
+  const bring = async (list: readonly { file: File; student: string | null }[]) => {
+    setWaiting([]);
     setError(null);
     setSending(list.length);
     try {
       for (let i = 0; i < list.length; i += 4) {
         const form = new FormData();
-        for (const f of list.slice(i, i + 4)) form.append('scan', f);
+        for (const { file, student } of list.slice(i, i + 4)) {
+          form.append('scan', file);
+          form.append('student', student ?? '');
+        }
         const response = await fetch(`/api/sittings/${sitting.id}/scans`, { method: 'POST', body: form });
         const answer = await response.json();
         if (!response.ok) throw new Error(answer.message);
@@ -97,7 +119,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
       onDrop={(e) => {
         e.preventDefault();
         setOver(false);
-        void bring(e.dataTransfer.files);
+        void filesOfDrop(e.dataTransfer).then(gather);
       }}
     >
       <div className="mb-3 flex flex-wrap items-center gap-3">
@@ -145,7 +167,11 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
           hidden
           aria-label="Scan files"
           accept=".stl,.ply,.obj,.gz,.zip"
-          onChange={(e) => e.target.files && bring(e.target.files)}
+          onChange={(e) => {
+            void gather([...(e.target.files ?? [])]);
+            // The same file may be chosen again.
+            e.target.value = '';
+          }}
         />
       </div>
 
@@ -191,8 +217,18 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
       >
         {sending > 0
           ? `Sending, ${sending} to go…`
-          : 'Drop scans here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
+          : 'Drop scans or whole folders here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
       </div>
+
+      {waiting.length > 0 && (
+        <Preview
+          key={waiting.length}
+          waiting={waiting}
+          students={students}
+          onBring={(list) => void bring(list)}
+          onDrop={() => setWaiting([])}
+        />
+      )}
 
       {error && (
         <p role="alert" className="mb-3 border-l-4 border-bad bg-panel p-2">
@@ -262,30 +298,6 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
         )}
       </div>
     </div>
-  );
-}
-
-/** A list to pick one student from; it acts at once and stands at nobody again. */
-function StudentChoice({
-  students,
-  label,
-  className,
-  onChoose,
-}: {
-  students: Props['students'];
-  label?: string;
-  className: string;
-  onChoose: (student: string) => unknown;
-}) {
-  return (
-    <select className={`field ${className}`} aria-label={label} value="" onChange={(e) => e.target.value && onChoose(e.target.value)}>
-      <option value="">Choose the student…</option>
-      {students.map((s) => (
-        <option key={s.id} value={s.id}>
-          {s.name} {s.id}
-        </option>
-      ))}
-    </select>
   );
 }
 

@@ -16,7 +16,14 @@ describe('a file finds its student', () => {
     ['b2_05.stl', 'H17'],
     ['Demir_Kaya.stl', 'H11'],
     ['quinn arden 2.stl', 'H17'],
-  ])('%s', (name, id) => expect(matchStudent(name, students)?.id).toBe(id));
+  ])('%s', (name, id) => expect(matchStudent(name, students)?.student.id).toBe(id));
+  it.each([
+    ['H11_16.stl', 'number'],
+    ['B2-05.stl.gz', 'bench'],
+    ['Kaya Demir.ply', 'name'],
+    // The number is the surest of the three.
+    ['H11 Kaya Demir B1-11.stl', 'number'],
+  ])('%s by its %s', (name, by) => expect(matchStudent(name, students)?.by).toBe(by));
   it.each([['H110.stl'], ['scan.stl'], ['H01_H11.stl'], ['Quinn.stl'], ['H1.stl']])('%s names no one', (name) =>
     expect(matchStudent(name, students)).toBeNull(),
   );

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import * as v from 'valibot';
-import type { Brought } from '#contract/views.ts';
+import type { Brought, FilePreview } from '#contract/views.ts';
 import { Fault } from '#core/result/fault.ts';
 import { unzipped } from '../../files/read-file.ts';
 import type { Person } from '../access/sign-in.ts';
@@ -14,25 +14,53 @@ const IdRow = v.object({ id: v.number() });
 const Existing = v.object({ id: v.number(), file_name: v.string() });
 const Next = v.object({ version: v.number() });
 
+/** Student meant by a file name and the word that says so. */
+export interface Match {
+  readonly student: Student;
+  readonly by: 'number' | 'bench' | 'name';
+}
+
 /** Student meant by a file name: number (H07), bench (B2-04) or full name, each as a word of its own. Several different hits are none. */
-export function matchStudent(fileName: string, students: readonly Student[]): Student | null {
+export function matchStudent(fileName: string, students: readonly Student[]): Match | null {
   const words = path
     .basename(fileName)
     .toLowerCase()
-    .replace(/\.[a-z0-9]+$/, '');
+    .replace(/(\.[a-z0-9]+)?\.[a-z0-9]+$/, '');
   const has = (token: string): boolean => new RegExp(`(^|[^a-z0-9])${token.replace(/[^a-z0-9]+/g, '[^a-z0-9]*')}([^a-z0-9]|$)`).test(words);
-  const hits = students.filter((s) => {
-    const names = s.name.toLowerCase().split(' ');
-    return has(s.id.toLowerCase()) || (s.bench !== null && has(s.bench.toLowerCase())) || names.every((n) => has(n));
+  const hits = students.flatMap((student): Match[] => {
+    if (has(student.id.toLowerCase())) return [{ student, by: 'number' }];
+    if (student.bench !== null && has(student.bench.toLowerCase())) return [{ student, by: 'bench' }];
+    const names = student.name.toLowerCase().split(' ');
+    return names.every((n) => has(n)) ? [{ student, by: 'name' }] : [];
   });
   return hits.length === 1 ? hits[0] : null;
+}
+
+const Versions = v.object({ student_id: v.string(), version: v.number() });
+
+/** What would become of files of these names: whose they are, by which word, and which version of the attempt they would be. */
+export async function previewOf(a: App, sittingId: string, names: readonly string[]): Promise<FilePreview[]> {
+  const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
+  const there = await a.db.any(
+    Versions,
+    sql`select t.student_id, max(s.version) as version from scan s join attempt t on t.id = s.attempt_id where s.sitting_id = ${sittingId} group by t.student_id`,
+  );
+  const versions = new Map(there.map((r) => [r.student_id, r.version]));
+  return names.map((fileName) => {
+    const match = matchStudent(fileName, students);
+    if (!match) return { fileName, student: null, by: null, version: 1 };
+    // A second file of the same student in one go is the version after the first.
+    const version = (versions.get(match.student.id) ?? 0) + 1;
+    versions.set(match.student.id, version);
+    return { fileName, student: match.student.id, by: match.by, version };
+  });
 }
 
 /** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
 export async function bringScans(
   a: App,
   sittingId: string,
-  files: readonly { name: string; bytes: Uint8Array }[],
+  files: readonly { name: string; bytes: Uint8Array; student?: string | null }[],
   person: Person,
 ): Promise<Brought[]> {
   const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
@@ -55,11 +83,12 @@ export async function bringScans(
 async function bringOne(
   a: App,
   sittingId: string,
-  f: { name: string; bytes: Uint8Array },
+  f: { name: string; bytes: Uint8Array; student?: string | null },
   students: readonly Student[],
   person: Person,
 ): Promise<Brought> {
-  const student = matchStudent(f.name, students);
+  // Whoever brings the file may have said whose it is; else its name says it.
+  const student = students.find((s) => s.id === f.student) ?? matchStudent(f.name, students)?.student ?? null;
   const kept = a.files.keep(f.bytes);
   const scan = await a.db.transaction(async (q: Queries) => {
     await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
