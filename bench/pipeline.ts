@@ -1,10 +1,13 @@
-// Seconds and memory of each stage on one scan and one master: npm run bench -- [--triangles 200000] [--repeat 3] [--tooth 16]
+// Seconds and memory of each stage on one scan and one master: npm run bench -- [--triangles 200000] [--repeat 3] [--tooth 16] [--kind crown]
 import { cpus } from 'node:os';
 import { parseArgs } from 'node:util';
 import { prepareMaster } from '#core/master/master.ts';
 import { measure, type Stage } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
-import { defaultRecipe } from '#core/simulate/recipe.ts';
+import { cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
+import { CLEAN_CROWN, defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
@@ -14,6 +17,7 @@ const { values } = parseArgs({
     triangles: { type: 'string', default: '50000,100000,200000,400000' },
     repeat: { type: 'string', default: '3' },
     tooth: { type: 'string', default: '16' },
+    kind: { type: 'string', default: 'crown' },
   },
 });
 const kernel = await solidKernel();
@@ -25,7 +29,15 @@ const sum = (m: Map<string, number>): number => [...m.values()].reduce((a, b) =>
 const make = performance.now();
 const workshop = new Workshop(values.tooth, 3, kernel);
 say(`${cpus()[0].model}, ${cpus().length} cores. Simulated master in ${((performance.now() - make) / 1000).toFixed(1)} s.`);
-const recipe = defaultRecipe(values.tooth, 3);
+const CLEAN = {
+  crown: CLEAN_CROWN,
+  cavity: { ...cleanClassII('mesial'), boxes: [...cleanClassII('mesial').boxes, ...cleanClassII('distal').boxes] },
+  onlay: CLEAN_ONLAY,
+  partial: CLEAN_PARTIAL,
+};
+const kind = values.kind as keyof typeof CLEAN;
+if (!(kind in CLEAN)) throw new Error(`--kind ${kind} is not one of ${Object.keys(CLEAN).join(', ')}`);
+const recipe = defaultRecipe(values.tooth, 3, CLEAN[kind]);
 for (const triangles of values.triangles.split(',').map(Number)) {
   const start = performance.now();
   const c = workshop.cut({ ...recipe, scan: { ...recipe.scan, triangles } }, 5);
@@ -48,7 +60,7 @@ for (const triangles of values.triangles.split(',').map(Number)) {
       stage = next;
     };
     const scan = readScan(bytes);
-    measure('crown', scan.mesh, master, (next) => mark(next));
+    measure(kind, scan.mesh, master, (next) => mark(next));
     mark('score');
     peak = Math.max(peak, process.memoryUsage().rss / 2 ** 20);
     if (!best || sum(spent) < sum(best)) best = spent;

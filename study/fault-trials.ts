@@ -59,3 +59,15 @@ export const TRIALS: readonly Trial[] = [
     stat: 'value',
   },
 ];
+
+/** One scan's answer: was the reading told apart from the same tooth's clean preparation? Size 0 is another scan of clean work. */
+export interface Told {
+  readonly fault: FaultName;
+  readonly tooth: string;
+  readonly size: number;
+  /** Number of the scan among those of the same size. */
+  readonly run: number;
+  readonly told: boolean | null;
+  readonly value: number | null;
+  readonly clean: number | null;
+}

@@ -8,18 +8,8 @@ import { FAULTS, type FaultName, withFaults } from '#core/simulate/faults.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { BENCHES, TRIALS } from './fault-trials.ts';
+import { BENCHES, type Told, TRIALS } from './fault-trials.ts';
 import { sharded } from './shards.ts';
-
-/** One scan's answer: was the reading told apart from the same tooth's clean preparation? Size 0 is another scan of clean work. */
-export interface Told {
-  readonly fault: FaultName;
-  readonly tooth: string;
-  readonly size: number;
-  readonly told: boolean | null;
-  readonly value: number | null;
-  readonly clean: number | null;
-}
 
 const { values } = parseArgs({ options: { only: { type: 'string' }, write: { type: 'string' }, shard: { type: 'string' } } });
 const trials = TRIALS.filter((t) => !values.only || values.only.split(',').includes(t.fault));
@@ -47,13 +37,14 @@ async function work(shard: number, of: number): Promise<Told[]> {
       const named = (s: string | null | undefined) => (s === 'cusp' ? cusp : s);
       const of1 = (list: Reading[]) => list.find((r) => r.name === t.reading && r.zone === named(t.zone) && r.stat === t.stat);
       const reference = of1(clean[0]);
-      const tell = (size: number, list: Reading[]): void => {
+      const tell = (size: number, run: number, list: Reading[]): void => {
         const r = of1(list);
         const known = r && reference && r.value !== null && reference.value !== null;
         out.push({
           fault: t.fault,
           tooth,
           size,
+          run,
           value: r?.value ?? null,
           clean: reference?.value ?? null,
           told: known
@@ -61,9 +52,9 @@ async function work(shard: number, of: number): Promise<Told[]> {
             : null,
         });
       };
-      for (const list of clean.slice(1)) tell(0, list);
+      for (const [k, list] of clean.slice(1).entries()) tell(0, k, list);
       const at = named(t.at);
-      for (const [k, size] of t.sizes.entries()) tell(size, read([{ fault: t.fault, size, ...(at ? { at } : {}) }], 700 + 31 * i + k));
+      for (const [k, size] of t.sizes.entries()) tell(size, 0, read([{ fault: t.fault, size, ...(at ? { at } : {}) }], 700 + 31 * i + k));
     }
     process.stderr.write(`${on} ${tooth} done\n`);
   }

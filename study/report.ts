@@ -1,5 +1,7 @@
-// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE]
+// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE]
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { FAULTS } from '#core/simulate/faults.ts';
+import { type Told, TRIALS } from './fault-trials.ts';
 import { type Comparison, summaries, table } from './table.ts';
 
 /** Error targets (95 %) by unit: mm and degrees, from the measures page; the rest has none. */
@@ -11,7 +13,9 @@ const TITLES: Readonly<Record<string, string>> = {
   onlay: 'Onlays',
   partial: 'Three-quarter crowns',
 };
-const kinds = process.argv.slice(2).map((arg) => {
+const faultsFile = process.argv.find((a) => a.startsWith('faults='))?.slice('faults='.length);
+const asked = process.argv.slice(2).filter((a) => !a.startsWith('faults='));
+const kinds = asked.map((arg) => {
   const [kind, files] = arg.split('=');
   if (!(kind in TITLES) || !files) throw new Error(`“${arg}” is not KIND=FILE[,FILE] with a kind of ${Object.keys(TITLES).join(', ')}`);
   return [kind, files.split(',').flatMap(rowsOf)] as const;
@@ -54,6 +58,19 @@ function found(rows: readonly Comparison[]): string {
   return `| true depth of the damage | neighbours | called damaged (0.05 mm or more) |\n|---|---|---|\n${lines.join('\n')}`;
 }
 
+/** Each fault with its reading: how many scans of clean work were called different, and how many of each size. A later file's rows replace an earlier one's. */
+function faultTable(rows: readonly Told[]): string {
+  const lines = TRIALS.map((t) => {
+    const last = new Map(rows.filter((r) => r.fault === t.fault).map((r) => [`${r.tooth} ${r.size} ${r.run}`, r]));
+    const of = (size: number): Told[] => [...last.values()].filter((r) => r.size === size);
+    const share = (list: readonly Told[]): string => `${list.filter((r) => r.told).length} of ${list.length}`;
+    const unit = { mm: ' mm', deg: '°', share: '' }[FAULTS[t.fault].unit];
+    const sizes = t.sizes.map((s) => `${s}${unit}: ${share(of(s))}`).join(', ');
+    return `| ${FAULTS[t.fault].words} | \`${t.reading}\`${t.zone && t.zone !== 'cusp' ? ` ${t.zone}` : ''} ${t.stat} | ${share(of(0))} | ${sizes} |`;
+  });
+  return `## Faults told apart from clean work\n\nWritten from \`npm run study:faults\`: each fault cut alone into otherwise clean work on two teeth, scanned with 0.02 mm noise in a random pose. A fault is told when its reading differs from that of a clean scan of the same tooth by more than both uncertainties together.\n\n| fault | reading | clean scans called different | told, by size |\n|---|---|---|---|\n${lines.join('\n')}\n`;
+}
+
 function misses(rows: readonly Comparison[]): string {
   const late = summaries(rows).filter((s) => {
     const unit = unitOf(s.name);
@@ -83,5 +100,6 @@ for (const [kind, rows] of kinds) {
     `## ${title}\n\n${preparations.size} preparations, ${cases.size} scans (120 k triangles, noise ${[...new Set([...cases].map((w) => w.match(/ ([\d.]+) pose/)?.[1]))].join(' and ')} mm). Scans refused whole: ${refused.length}${refused.length ? ` (${[...new Set(refused.map((r) => r.reason))].join(' / ')})` : ''}.\n\n![Errors of ${title.toLowerCase()}](figures/${file.split('/').pop()})\n\n${table(rows.filter((r) => r.name !== 'whole scan'))}\n\nBeyond the target: ${misses(rows)}.\n\n${found(rows)}\n`,
   );
 }
+if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): Told[] => JSON.parse(readFileSync(f, 'utf8')))));
 parts.push(readFileSync('study/causes.md', 'utf8'));
 writeFileSync('docs/accuracy.md', parts.join('\n'));

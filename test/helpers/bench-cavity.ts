@@ -90,6 +90,29 @@ export function trough(length: number, width: number, depth: number, lean: numbe
   return sheet([...xs, ...between(xs[0], xs[1]), ...between(xs[2], xs[3])], [...ys, ...between(ys[0], ys[1]), ...between(ys[2], ys[3])], z);
 }
 
+/** A round cavity in the table: a level floor of some radius at `depth`, its wall diverging by `lean` degrees all round. */
+export function well(radius: number, depth: number, lean: number): Mesh<'tooth'> {
+  const k = Math.tan((lean * Math.PI) / 180);
+  const rings = [0.5, 1, ...Array.from({ length: 20 }, (_, i) => 1 + ((i + 1) * depth * k) / 20 / radius)].map((f) => f * radius);
+  const n = 120;
+  const outer = Array.from({ length: 40 }, (_, i) => rings[rings.length - 1] + ((i + 1) * (HALF - rings[rings.length - 1])) / 40);
+  const positions: number[] = [0, 0, TOP - depth];
+  const all = [...rings, ...outer];
+  for (const r of all)
+    for (let i = 0; i < n; i++) {
+      const a = (2 * Math.PI * i) / n;
+      positions.push(r * Math.cos(a), r * Math.sin(a), Math.min(TOP, TOP - depth + Math.max(0, (r - radius) / k)));
+    }
+  const id = (j: number, i: number): number => 1 + j * n + (i % n);
+  const triangles: number[] = [];
+  for (let i = 0; i < n; i++) {
+    triangles.push(0, id(0, i), id(0, i + 1));
+    for (let j = 0; j + 1 < all.length; j++)
+      triangles.push(id(j, i), id(j + 1, i), id(j + 1, i + 1), id(j, i), id(j + 1, i + 1), id(j, i + 1));
+  }
+  return makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
+}
+
 /** The same edge as `trough`, but with walls that run in under it by `lean` degrees: each level is stretched about the middle. */
 export function undercutTrough(length: number, width: number, depth: number, lean: number): Mesh<'tooth'> {
   const k = Math.tan((lean * Math.PI) / 180);

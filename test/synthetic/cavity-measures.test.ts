@@ -15,7 +15,7 @@ import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCavityApart } from '#core/segment/cavity.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
-import { tableMaster, trough, undercutTrough } from '../helpers/bench-cavity.ts';
+import { tableMaster, trough, undercutTrough, well } from '../helpers/bench-cavity.ts';
 import { placed } from '../helpers/bench-crown.ts';
 
 const master = tableMaster();
@@ -86,6 +86,20 @@ describe('enamel over a level dentine surface 1 mm down', () => {
   });
   it('is not read without a dentine surface', () =>
     expect(enamelUndermined(takeCavityApart(placed(trough(4, 1.6, 2, 5)), master))).toEqual([]));
+});
+
+describe('a round cavity', () => {
+  const readings = wallAngle(takeCavityApart(placed(well(1.2, 1.8, 8)), master));
+  it('has one wall, whose angle is given', () => expect(value(readings, 'wall.angle', null, 'mean')).toBeCloseTo(-8, 0));
+  it('says that its sides cannot be told apart', () => {
+    const sides = readings.filter((r) => r.zone !== null);
+    expect(sides).toHaveLength(4);
+    expect(new Set(sides.map((r) => r.reason))).toEqual(new Set(['walls-merge']));
+  });
+  it('is not what a trough is', () => {
+    const square = wallAngle(takeCavityApart(placed(trough(4, 1.4, 2, 5)), master));
+    expect(square.filter((r) => r.reason)).toEqual([]);
+  });
 });
 
 it('crossing an oblique ridge is told by its length', () => {

@@ -19,6 +19,7 @@ export const REFUSALS = {
   'nothing-prepared': 'no preparation was found on the target tooth',
   'no-finish-line': 'no finish line could be followed here',
   'no-wall': 'no wall steep enough was found here',
+  'walls-merge': 'the walls run into one another without a corner: only the whole of them has an angle',
   'too-shallow-edge': 'the edge runs out too flat to be placed',
   'no-groove': 'the master carries no primary central groove',
   'no-outline': 'no closed outline of the cavity could be followed',

@@ -106,6 +106,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
     [rows, filter, sort],
   );
   const counts = summary(rows);
+  const { limit, more } = useGrowing(shown.length, `${filter} ${sort}`);
   const told = notes.filter((n) => n.outcome !== 'matched');
 
   return (
@@ -286,11 +287,12 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
             </tr>
           </thead>
           <tbody>
-            {shown.map((r) => (
+            {shown.slice(0, limit).map((r) => (
               <TrayLine key={r.scan_id} row={r} students={students} grades={grades} act={act} />
             ))}
           </tbody>
         </table>
+        {shown.length > limit && <div ref={more} className="p-2 text-center text-soft">{`${shown.length - limit} more below…`}</div>}
         {shown.length === 0 && (
           <p className="p-6 text-center text-soft">
             {rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}
@@ -299,6 +301,27 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
       </div>
     </div>
   );
+}
+
+/** Rows at a time: a screen holds a dozen, and a table of two thousand would take a second to draw. */
+const PAGE = 120;
+
+/** How many rows to draw: more whenever the end comes near, from the start again when the list becomes another one. */
+function useGrowing(total: number, list: string) {
+  const [limit, setLimit] = useState(PAGE);
+  const more = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another filter or order is another list
+  useEffect(() => setLimit(PAGE), [list]);
+  useEffect(() => {
+    const end = more.current;
+    if (!end || limit >= total) return;
+    const watch = new IntersectionObserver((seen) => seen.some((e) => e.isIntersecting) && setLimit((n) => n + PAGE), {
+      rootMargin: '800px',
+    });
+    watch.observe(end);
+    return () => watch.disconnect();
+  }, [limit, total]);
+  return { limit, more };
 }
 
 function TrayLine({

@@ -44,12 +44,29 @@ export function wallProper(a: CavityAnatomy, part: PartName): number[] {
   });
 }
 
+/** Mean length of a wall's normals seen along the axis: 1 of a plane one, 0.90 of a quarter of a round one. */
+function straightness(a: CavityAnatomy, vertices: readonly number[]): number {
+  const { areas, normals } = a.region;
+  let [x, y, weight] = [0, 0, 0];
+  for (const v of vertices) {
+    const l = Math.hypot(normals[3 * v], normals[3 * v + 1]) || 1;
+    x += (areas[v] * normals[3 * v]) / l;
+    y += (areas[v] * normals[3 * v + 1]) / l;
+    weight += areas[v];
+  }
+  return weight ? Math.hypot(x, y) / weight : 1;
+}
+
+const SIDE_WALLS: readonly PartName[] = ['facial', 'mesial', 'lingual', 'distal'];
+/** A cavity none of whose side walls is straighter than this is round: nobody could say where one ends and the next begins. */
+const ROUND = 0.925;
+
 /**
- * Angle of each wall to the axis.
+ * Angle of each wall to the axis; zone null is the whole wall round the pulpal floor. In a round cavity only that is given.
  * @formula area-weighted mean over 15° bins of −atan(N·z ÷ N across), N the bin's summed area vectors, pointing into the cavity, over the wall away from its foot (0.3 mm) and its edge (0.16 mm of depth)
  * @units degrees, + converging occlusally, − diverging
  * @frame tooth
- * @fails no-wall
+ * @fails no-wall, walls-merge
  * @source measures.md 6, `wall.angle`
  * @example an upright wall reads 0
  */
@@ -61,16 +78,22 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     'distal',
     ...a.boxes.flatMap((b): PartName[] => [`box ${b.side} facial`, `box ${b.side} lingual`, `axial ${b.side}`]),
   ];
-  return names.flatMap((part): Reading[] => {
-    // A wall that a box took away is not missing.
-    if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
-    const vertices = wallProper(a, part);
-    if (vertices.length < 15) return refusal('wall.angle', part, ['mean'], 'deg', 'no-wall');
+  const sides = SIDE_WALLS.filter((s) => !a.boxes.some((b) => b.side === s)).map((s) => wallProper(a, s));
+  const round = sides.length === 4 && sides.every((v) => v.length >= 15 && straightness(a, v) < ROUND);
+  const one = (zone: PartName | null, vertices: readonly number[]): Reading[] => {
+    if (vertices.length < 15) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
     const { mean, noise, centre } = wallLean(a, vertices);
     const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
     const U = expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty('wall.angle', 'mean'));
-    return [reading({ name: 'wall.angle', zone: part, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
+    return [reading({ name: 'wall.angle', zone, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
+  };
+  const each = names.flatMap((part): Reading[] => {
+    // A wall that a box took away is not missing.
+    if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
+    if (round && SIDE_WALLS.includes(part)) return refusal('wall.angle', part, ['mean'], 'deg', 'walls-merge');
+    return one(part, wallProper(a, part));
   });
+  return a.pulpal ? [...each, ...one(null, sides.flat())] : each;
 }
 
 /** Mean normal of every named wall. */
