@@ -4,9 +4,25 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import type { TargetRegion } from '../../segment/target.ts';
 import { closestPoint, newClosest, signOf } from '../../spatial/surface.ts';
 
+/** mm beyond the nearest point within which a place may still be the nearest once noise is averaged. */
+const NEAR = 0.12;
+
+/** Mean over a vertex and those beside it: the least of single noisy points would lie under the least of the true ones. */
+function aroundMean(adjacency: TargetRegion['adjacency'], of: Float64Array, v: number): number {
+  let sum = of[v];
+  let n = 1;
+  for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+    const d = of[adjacency.list[i]];
+    if (Number.isNaN(d)) continue;
+    sum += d;
+    n++;
+  }
+  return sum / n;
+}
+
 /**
  * How near the cut comes to the pulp; only for masters that carry a pulp body.
- * @formula least distance from the prepared surface to the pulp body; 0 where the cut has reached it
+ * @formula least distance from the prepared surface (each point averaged with those beside it) to the pulp body; 0 where the cut has reached it
  * @units mm
  * @frame tooth
  * @fails nothing-prepared (no body, no reading)
@@ -18,18 +34,24 @@ export function pulpDistance(region: TargetRegion, alignment: Alignment, { pulp 
   const { mesh, prepared } = region;
   const p = mesh.positions;
   const hit = newClosest();
-  let least = Infinity;
-  let where = -1;
+  const distance = new Float64Array(prepared.length).fill(Number.NaN);
+  let bound = Infinity;
   let samples = 0;
   for (let v = 0; v < prepared.length; v++) {
     if (!prepared[v]) continue;
     samples++;
-    if (!closestPoint(pulp, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
-    const d = Math.sqrt(hit.distanceSquared);
+    if (!closestPoint(pulp, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, bound)) continue;
+    distance[v] = signOf(pulp, hit, p[3 * v], p[3 * v + 1], p[3 * v + 2]) * Math.sqrt(hit.distanceSquared);
+    bound = Math.min(bound, Math.max(0, distance[v]) + NEAR);
+  }
+  let least = Infinity;
+  let where = -1;
+  for (let v = 0; v < prepared.length; v++) {
+    if (!(distance[v] < bound)) continue;
+    const d = aroundMean(region.adjacency, distance, v);
     if (d >= least) continue;
+    least = d;
     where = v;
-    least = signOf(pulp, hit, p[3 * v], p[3 * v + 1], p[3 * v + 2]) < 0 ? 0 : d;
-    if (least === 0) break;
   }
   if (where < 0) return refusal('pulp.distance', null, ['min'], 'mm', 'nothing-prepared');
   return [
@@ -37,8 +59,7 @@ export function pulpDistance(region: TargetRegion, alignment: Alignment, { pulp 
       name: 'pulp.distance',
       stat: 'min',
       unit: 'mm',
-      value: least,
-      // The least of many noisy points lies under the least of the true ones.
+      value: Math.max(0, least),
       U: expanded(alignment.pointError, alignment.noise, 0.005),
       at: { point: [p[3 * where], p[3 * where + 1], p[3 * where + 2]] },
       samples,

@@ -83,8 +83,9 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
   const [y0, y1] = [Math.min(...ys), Math.max(...ys)];
   const section = (k: number): Vec3[] => {
     const y = y0 + ((y1 - y0) * k) / 12;
-    const x = b.axialX(y);
-    const z = occlusal.floor(x, y);
+    // The axial wall leans on its way up to the pulpal floor.
+    const z = occlusal.floor(b.axialX(y), y);
+    const x = b.axialX(y) + s * (z - b.floorZ) * Math.tan(toRadians(b.recipe.axial));
     return [
       [x + s * BEYOND, y, z + BEYOND],
       [x - s * (leg + BEYOND), y, z + BEYOND],
