@@ -1,5 +1,6 @@
 import type { HandMethod } from '#core/score/hand.ts';
 import type { Repair } from '#core/score/repair.ts';
+import type { Allowance, Step } from '#core/score/stage.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
 
@@ -21,6 +22,8 @@ export interface TrayRow {
   readonly bench: string | null;
   readonly file_name: string;
   readonly version: number;
+  /** Where the cutting stood when it was scanned. */
+  readonly step: Step;
   readonly state: string;
   readonly stage: string | null;
   readonly progress: number;
@@ -45,6 +48,7 @@ export interface FilePreview {
   readonly fileName: string;
   readonly student: string | null;
   readonly by: 'number' | 'bench' | 'name' | null;
+  readonly step: Step;
   readonly version: number;
 }
 
@@ -174,7 +178,31 @@ export interface RingChoice {
   readonly band: readonly [number | null, number | null];
   readonly U: number;
 }
+/** One reading at a step: how it stands and what may still be cut. */
+export interface AllowanceView {
+  readonly title: string;
+  readonly reading: string;
+  readonly zone: string | null;
+  readonly stat: string;
+  readonly unit: string;
+  readonly value: number | null;
+  readonly U: number | null;
+  readonly lo: number | null;
+  readonly hi: number | null;
+  readonly azimuth: number | null;
+  readonly stands: Allowance['stands'];
+  readonly repair: Repair | null;
+}
+export interface StageView {
+  readonly scan: number;
+  readonly step: Exclude<Step, 'final'>;
+  readonly version: number;
+  readonly lines: readonly AllowanceView[];
+}
+
 export interface BenchView {
+  /** Scans taken on the way, the newest of each step, in the order of the work. */
+  readonly stages: readonly StageView[];
   readonly attempt: {
     readonly id: number;
     readonly sitting_id: string;

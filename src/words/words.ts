@@ -10,6 +10,7 @@ export const STATE_WORDS: Readonly<Record<string, string>> = {
   signed: 'signed',
   released: 'released',
   'no-scan': 'no scan, by hand',
+  stage: 'on the way, not finished',
 };
 
 export const VERDICT_WORDS = { inside: 'inside', close: 'too close to call', outside: 'outside', none: 'no reading' } as const;

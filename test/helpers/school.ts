@@ -113,6 +113,7 @@ export interface School {
   measured(
     student: Person,
     readings: readonly { name: string; zone?: string; stat: string; value: number | null; U?: number }[],
+    step?: string,
   ): Promise<number>;
   close(): Promise<void>;
 }
@@ -173,7 +174,7 @@ export async function openSchool(): Promise<School> {
       const text = await response.text();
       return { status: response.status, answer: (text.startsWith('{') ? JSON.parse(text) : text) as never };
     },
-    async measured(student, readings) {
+    async measured(student, readings, step = 'final') {
       scans++;
       const kept = files.keep(new TextEncoder().encode(`scan ${scans}`));
       await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
@@ -183,7 +184,7 @@ export async function openSchool(): Promise<School> {
       );
       const scan = await db.one(
         Id,
-        sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state) values ('w1', ${attempt.id}, ${`${student.id}.stl`}, ${kept.sha256}, ${scans}, 'A1', 'measured') returning id`,
+        sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values ('w1', ${attempt.id}, ${`${student.id}.stl`}, ${kept.sha256}, ${scans}, 'A1', 'measured', ${step}) returning id`,
       );
       const alignment = { rms: 0.02, stableArea: 400, pointError: 0.004 };
       const m = await db.one(

@@ -156,6 +156,28 @@ describe('an attempt with gaps', () => {
   );
 });
 
+describe('a scan taken on the way', () => {
+  it('is shown with what it leaves to cut, and does not count for the grade', async () => {
+    const ivo = { id: 'H35', role: 'student', name: 'Ivo Kral' } as const;
+    await school.app.db.run(
+      sql`insert into person (id, role, name, sign_in_name, password_hash, bench) values (${ivo.id}, 'student', ${ivo.name}, 'ivo', 'x', null)`,
+    );
+    const width = { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.2 };
+    const attempt = await school.measured(ivo, [width], 'axial');
+    const row = () => trayRows(school.app.db, 'w1').then((rows) => rows.find((r) => r.attempt_id === attempt));
+    expect([(await row())?.step, (await row())?.total, stateOf((await row()) as never)]).toEqual(['axial', null, 'stage']);
+    const view = await benchView(school.app.db, attempt);
+    expect(view?.stages.map((s) => [s.step, s.lines[0].reading, s.lines[0].stands])).toEqual([['axial', 'margin.width', 'cut-on']]);
+    expect(view?.score.total).toBeNull();
+    // The picture is there all the same.
+    expect(view?.measurement).not.toBeNull();
+    // Once the finished work comes, it is what is graded; the step stays to be looked at.
+    await school.measured(ivo, GOOD);
+    expect([(await row())?.step, (await row())?.total]).toEqual(['final', 100]);
+    expect((await benchView(school.app.db, attempt))?.stages).toHaveLength(1);
+  });
+});
+
 describe('who may do what', () => {
   let attempt: number;
   beforeAll(async () => {
@@ -174,6 +196,10 @@ describe('who may do what', () => {
   it('students do not see the tray, assistants do', async () => {
     expect((await school.call(tray, greta, { id: 'w1' })).status).toBe(403);
     expect((await school.call(tray, piet, { id: 'w1' })).status).toBe(200);
+  });
+  it('assistants see the small pictures of the tray, and no more of an attempt', async () => {
+    const look = async (what: string) => (await school.call(see, piet, { id: String(attempt), what })).status;
+    expect([await look('picture'), await look('display'), await look('profiles')]).toEqual([200, 403, 403]);
   });
   it('a request from another site is turned away', async () => {
     const r = await school.call(act, ines, { id: String(attempt), what: 'sign' }, {}, { origin: 'http://elsewhere.test' });
@@ -220,13 +246,14 @@ describe('scans brought into a tray', () => {
     expect(rows.map((r) => r.version)).toEqual([2]);
   });
   it('say beforehand whose they would be, and as which version', async () => {
-    const names = ['H07.stl', 'H07 second.stl', 'B1-08.stl', 'unknown.stl'];
+    const names = ['H07.stl', 'H07 second.stl', 'H07_axial.stl', 'B1-08.stl', 'unknown.stl'];
     const { answer } = (await school.call(preview, piet, { id: 'w2' }, { names })) as { answer: { files: FilePreview[] } };
-    expect(answer.files.map((f) => [f.student, f.by, f.version])).toEqual([
-      ['H07', 'number', 3],
-      ['H07', 'number', 4],
-      ['H08', 'bench', 1],
-      [null, null, 1],
+    expect(answer.files.map((f) => [f.student, f.by, f.step, f.version])).toEqual([
+      ['H07', 'number', 'final', 3],
+      ['H07', 'number', 'final', 4],
+      ['H07', 'number', 'axial', 1],
+      ['H08', 'bench', 'final', 1],
+      [null, null, 'final', 1],
     ]);
     expect((await school.call(preview, greta, { id: 'w2' }, { names })).status).toBe(403);
   });

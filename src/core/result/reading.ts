@@ -34,6 +34,7 @@ export const REFUSALS = {
   'no-bevel': 'no bevel was found there',
   'single-plane': 'the surface was cut in a single plane',
   'far-apart': 'the opposing surface lies farther away than 6 mm',
+  'no-number': 'the scan gives no number here; the other readings are not affected',
   'outside-scan': 'the place lies outside the scan',
 } as const;
 export type Refusal = keyof typeof REFUSALS;
@@ -74,9 +75,10 @@ interface Given {
   readonly samples?: number;
 }
 
-export function reading(g: Given): ValueReading {
+/** A reading from its value and U. What did not come out as a number is refused by itself: it must not take the other readings with it. */
+export function reading(g: Given): Reading {
   if (!Number.isFinite(g.value) || !Number.isFinite(g.U))
-    throw new RangeError(`${g.name} (${g.zone ?? 'whole'}): ${g.value} ± ${g.U} is not a reading`);
+    return refusal(g.name, g.zone ?? null, [g.stat ?? 'value'], g.unit, 'no-number', g.coverage ?? null)[0];
   return {
     name: g.name,
     zone: g.zone ?? null,

@@ -13,6 +13,7 @@ import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
 import { Legend, Parts } from './Legend.tsx';
+import { Stages } from './Stages.tsx';
 import { azimuthOnStrip, move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
 import { useKeys } from './useKeys.ts';
 
@@ -342,7 +343,17 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         commenting={commenting}
         onCommenting={setCommenting}
         onComment={say}
-      />
+      >
+        {view.stages.length > 0 && (
+          <Stages
+            stages={view.stages}
+            onPlace={(a) => {
+              setAzimuth(Math.round(a));
+              setCamera({ azimuth: a });
+            }}
+          />
+        )}
+      </Criteria>
 
       <div className="col-span-2">
         {error && (

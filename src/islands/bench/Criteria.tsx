@@ -1,5 +1,5 @@
 import { Pencil } from 'lucide-react';
-import { type RefObject, useEffect, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView, CriticalView, PhraseView, ScoreView, TargetView } from '#contract/views.ts';
@@ -12,6 +12,8 @@ import { repairWords } from './repair.ts';
 import { placeWords } from './state.ts';
 
 interface Props {
+  /** What stands above the lines. */
+  readonly children?: ReactNode;
   readonly score: ScoreView;
   readonly focus: number;
   readonly asking: { index: number; level: number | null } | null;
@@ -42,6 +44,7 @@ export function Criteria(p: Props) {
   }, [p.focus]);
   return (
     <section className="panel min-h-0 overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
+      {p.children}
       {p.score.criteria.map((c, i) => (
         <Line key={c.id} c={c} index={i} {...p} />
       ))}

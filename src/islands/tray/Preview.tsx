@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { FilePreview } from '#contract/views.ts';
+import { STEPS } from '#core/score/stage.ts';
 import { StudentChoice } from './StudentChoice.tsx';
 
 export interface Waiting {
@@ -31,7 +32,8 @@ export function Preview({
       <div className="flex flex-wrap items-center gap-3 p-2">
         <span>
           <span className="figure">{rows.length - nobody}</span> of <span className="figure">{rows.length}</span> files name their student
-          {nobody > 0 && '; the others wait in the tray until you choose one, or choose now'}.
+          {nobody === 1 && '; the other waits in the tray until you choose a student, or choose now'}
+          {nobody > 1 && '; the others wait in the tray until you choose their students, or choose now'}.
         </span>
         <button type="button" className="quiet ml-auto" onClick={onDrop}>
           Leave them all
@@ -69,6 +71,7 @@ export function Preview({
                 </td>
                 <td className="px-2 py-1 text-soft">
                   {r.student !== null && (r.i in chosen ? 'chosen by you' : r.says.by && BY[r.says.by])}
+                  {r.says.step !== 'final' && `, ${STEPS[r.says.step]}`}
                   {r.student === r.says.student && r.says.version > 1 && `, becomes scan ${r.says.version}`}
                 </td>
                 <td className="whitespace-nowrap px-2 py-1 text-right">

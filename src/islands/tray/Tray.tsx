@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/views.ts';
+import { STEPS } from '#core/score/stage.ts';
 import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview, type Waiting } from './Preview.tsx';
@@ -358,6 +359,7 @@ function TrayLine({
             <div className="figure text-soft">
               {r.student_id} {r.bench}
               {r.version > 1 && ` scan ${r.version}`}
+              {r.step !== 'final' && <span className="font-sans"> {STEPS[r.step]}</span>}
             </div>
           </>
         ) : (
@@ -411,7 +413,7 @@ function TrayLine({
       <td className="px-2 py-1 text-right">
         {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
           <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}`}>
-            {r.grade_total === null ? 'Grade' : 'Open'}
+            {r.grade_total !== null ? 'Open' : r.step === 'final' ? 'Grade' : 'Look'}
           </a>
         )}
         {(r.state === 'measuring' || r.state === 'arrived') && r.attempt_id !== null && (

@@ -1,7 +1,7 @@
 import type { TrayRow } from '#contract/views.ts';
 
 export type SortKey = 'student' | 'bench' | 'state' | 'score';
-const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'eye', 'ready', 'signed', 'released'];
+const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'stage', 'eye', 'ready', 'signed', 'released'];
 
 export const running = (rows: readonly Pick<TrayRow, 'state' | 'attempt_id'>[]): number =>
   rows.filter((r) => r.attempt_id !== null && (r.state === 'arrived' || r.state === 'measuring')).length;

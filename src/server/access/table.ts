@@ -9,6 +9,8 @@ export const ACCESS = {
   'tray.see': { director: 'any', instructor: 'any', assistant: 'any' },
   'scan.bring': { director: 'any', instructor: 'any', assistant: 'any' },
   'scan.steer': { director: 'any', instructor: 'any', assistant: 'any' },
+  // Whoever sees the tray sees its small pictures.
+  'picture.see': { director: 'any', instructor: 'any', assistant: 'any', student: 'own-released' },
   'attempt.see': { director: 'any', instructor: 'any', student: 'own-released' },
   'attempt.judge': { director: 'any', instructor: 'any' },
   'attempt.sign': { director: 'any', instructor: 'any' },

@@ -69,12 +69,20 @@ export const MeasurementRow = v.object({
   picture_sha256: v.string(),
 });
 
-/** The measurement of the attempt's newest measured scan. */
+/** The measurement of the attempt's newest measured scan of the finished work: what is graded. */
 export const latestMeasurement = (db: Queries, attemptId: number) =>
   db.maybeOne(
     MeasurementRow,
     sql`select m.id, m.scan_id, s.file_name, s.sha256, m.measured_at, m.duration_ms, m.peak_mb, m.alignment, m.curves, m.display_sha256, m.profiles_sha256, m.picture_sha256
-        from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.state = 'measured' order by s.version desc, s.id desc limit 1`,
+        from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.state = 'measured' and s.step = 'final' order by s.version desc, s.id desc limit 1`,
+  );
+
+/** What there is to be looked at: the finished work, or the newest step on the way to it. */
+export const shownMeasurement = (db: Queries, attemptId: number) =>
+  db.maybeOne(
+    MeasurementRow,
+    sql`select m.id, m.scan_id, s.file_name, s.sha256, m.measured_at, m.duration_ms, m.peak_mb, m.alignment, m.curves, m.display_sha256, m.profiles_sha256, m.picture_sha256
+        from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.state = 'measured' order by s.step = 'final' desc, s.version desc, s.id desc limit 1`,
   );
 
 export const readingsOf = (db: Queries, measurementId: number): Promise<ReadingRow[]> =>

@@ -2,6 +2,7 @@ import path from 'node:path';
 import * as v from 'valibot';
 import type { Brought, FilePreview } from '#contract/views.ts';
 import { Fault } from '#core/result/fault.ts';
+import { stepOf } from '#core/score/stage.ts';
 import { unzipped } from '../../files/read-file.ts';
 import type { Person } from '../access/sign-in.ts';
 import type { App } from '../app.ts';
@@ -36,23 +37,25 @@ export function matchStudent(fileName: string, students: readonly Student[]): Ma
   return hits.length === 1 ? hits[0] : null;
 }
 
-const Versions = v.object({ student_id: v.string(), version: v.number() });
+const Versions = v.object({ student_id: v.string(), step: v.string(), version: v.number() });
 
 /** What would become of files of these names: whose they are, by which word, and which version of the attempt they would be. */
 export async function previewOf(a: App, sittingId: string, names: readonly string[]): Promise<FilePreview[]> {
   const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
   const there = await a.db.any(
     Versions,
-    sql`select t.student_id, max(s.version) as version from scan s join attempt t on t.id = s.attempt_id where s.sitting_id = ${sittingId} group by t.student_id`,
+    sql`select t.student_id, s.step, max(s.version) as version from scan s join attempt t on t.id = s.attempt_id where s.sitting_id = ${sittingId} group by t.student_id, s.step`,
   );
-  const versions = new Map(there.map((r) => [r.student_id, r.version]));
+  const versions = new Map(there.map((r) => [`${r.student_id} ${r.step}`, r.version]));
   return names.map((fileName) => {
     const match = matchStudent(fileName, students);
-    if (!match) return { fileName, student: null, by: null, version: 1 };
+    const step = stepOf(fileName);
+    if (!match) return { fileName, student: null, by: null, step, version: 1 };
     // A second file of the same student in one go is the version after the first.
-    const version = (versions.get(match.student.id) ?? 0) + 1;
-    versions.set(match.student.id, version);
-    return { fileName, student: match.student.id, by: match.by, version };
+    const key = `${match.student.id} ${step}`;
+    const version = (versions.get(key) ?? 0) + 1;
+    versions.set(key, version);
+    return { fileName, student: match.student.id, by: match.by, step, version };
   });
 }
 
@@ -89,6 +92,7 @@ async function bringOne(
 ): Promise<Brought> {
   // Whoever brings the file may have said whose it is; else its name says it.
   const student = students.find((s) => s.id === f.student) ?? matchStudent(f.name, students)?.student ?? null;
+  const step = stepOf(f.name);
   const kept = a.files.keep(f.bytes);
   const scan = await a.db.transaction(async (q: Queries) => {
     await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
@@ -106,11 +110,13 @@ async function bringOne(
           sql`insert into attempt (sitting_id, student_id) values (${sittingId}, ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
         )
       ).id;
-      version = (await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${attemptId}`)).version;
+      version = (
+        await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${attemptId} and step = ${step}`)
+      ).version;
     }
     const { id } = await q.one(
       IdRow,
-      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state) values (${sittingId}, ${attemptId}, ${f.name}, ${kept.sha256}, ${version}, ${person.id}, 'arrived') returning id`,
+      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values (${sittingId}, ${attemptId}, ${f.name}, ${kept.sha256}, ${version}, ${person.id}, 'arrived', ${step}) returning id`,
     );
     await audit(q, person.id, 'scan.bring', `scan ${id}`);
     return { duplicate: null, id };
@@ -142,7 +148,10 @@ export async function assignScan(a: App, scanId: number, studentId: string, pers
       IdRow,
       sql`insert into attempt (sitting_id, student_id) select sitting_id, ${studentId} from scan where id = ${scanId} and attempt_id is null on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
     );
-    const { version } = await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${id}`);
+    const { version } = await q.one(
+      Next,
+      sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${id} and step = (select step from scan where id = ${scanId})`,
+    );
     await q.run(sql`update scan set attempt_id = ${id}, version = ${version}, state = 'arrived' where id = ${scanId}`);
     await audit(q, person.id, 'scan.assign', `scan ${scanId} to ${studentId}`);
   });

@@ -1,12 +1,24 @@
 import * as v from 'valibot';
-import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
+import type { AllowanceView, BenchView, ScoreView, StageView, TargetView } from '#contract/views.ts';
 import { applyPoint, determinant3 } from '#core/linalg/rigid.ts';
 import { type MasterDescription, toothFrame } from '#core/master/master.ts';
+import type { Reading } from '#core/result/reading.ts';
+import { forTooth } from '#core/score/expand.ts';
 import { type HandReading, unitOf } from '#core/score/hand.ts';
 import { repairOf } from '#core/score/repair.ts';
+import type { Rubric } from '#core/score/rubric.ts';
+import { allowances, STEPS } from '#core/score/stage.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
-import { type AttemptRow, attemptById, gradesOf, judgementsOf, type ReadingRow } from '../records/attempts.ts';
+import {
+  type AttemptRow,
+  attemptById,
+  gradesOf,
+  judgementsOf,
+  type ReadingRow,
+  readingsOf,
+  shownMeasurement,
+} from '../records/attempts.ts';
 import { bandsOf } from '../records/bands.ts';
 import { evidenceOf } from '../records/evidence.ts';
 import { scoreOf } from '../records/sign.ts';
@@ -134,11 +146,55 @@ function ringsOf(attempt: AttemptRow, readings: readonly ReadingRow[], curves: B
 const Id = v.object({ id: v.number() });
 const Phrase = v.object({ about: v.string(), side: v.picklist(['', 'under', 'over']), body: v.string() });
 
+const Scanned = v.object({
+  scan: v.number(),
+  measurement: v.number(),
+  step: v.picklist(['occlusal', 'axial', 'outline', 'box']),
+  version: v.number(),
+});
+const ORDER = Object.keys(STEPS);
+
+/** The newest scan of every step on the way, with what each leaves to be cut. */
+async function stagesOf(db: Database, attempt: AttemptRow): Promise<StageView[]> {
+  const scans = await db.any(
+    Scanned,
+    sql`select distinct on (s.step) s.id as scan, m.id as measurement, s.step, s.version from scan s join measurement m on m.scan_id = s.id
+        where s.attempt_id = ${attempt.id} and s.state = 'measured' and s.step <> 'final' order by s.step, s.version desc, s.id desc`,
+  );
+  const stages = await Promise.all(
+    scans.map(async ({ scan, measurement, step, version }): Promise<StageView> => {
+      const readings = (await readingsOf(db, measurement)) as unknown as Reading[];
+      const rubric = forTooth(attempt.rubric as Rubric, attempt.master.cusps, readings);
+      const lines = allowances(rubric, readings, step).map(({ target: t, title, stands, repair }): AllowanceView => {
+        const r = t.reading as unknown as ReadingRow | null;
+        const { reading, zone, stat, band } = t.target;
+        return {
+          title,
+          reading,
+          zone,
+          stat,
+          unit: r?.unit ?? unitOf(reading),
+          value: r?.value ?? null,
+          U: r?.U ?? null,
+          lo: band.lo,
+          hi: band.hi,
+          azimuth: r?.azimuth ?? null,
+          stands,
+          repair,
+        };
+      });
+      return { scan, step, version, lines };
+    }),
+  );
+  return stages.sort((a, b) => ORDER.indexOf(a.step) - ORDER.indexOf(b.step));
+}
+
 export async function benchView(db: Database, attemptId: number): Promise<BenchView | null> {
   const attempt = await attemptById(db, attemptId);
   if (!attempt) return null;
   const found = await evidenceOf(db, attemptId);
-  const { measurement, scanned: readings } = found;
+  const measurement = found.measurement ?? (await shownMeasurement(db, attemptId));
+  const readings = found.scanned;
   const judgements = await judgementsOf(db, attemptId);
   const grades = await gradesOf(db, attemptId);
   const others = (
@@ -162,6 +218,7 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       tooth,
       released: attempt.released_at !== null,
     },
+    stages: await stagesOf(db, attempt),
     score: scoreView(attempt, found, judgements),
     phrases: await db.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
     measurement: measurement && {

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { RubricFile } from '#contract/rubric.ts';
 import type { SittingView, TrayRow } from '#contract/views.ts';
+import { STEPS, type Step } from '#core/score/stage.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
@@ -30,6 +31,7 @@ const Row = v.object({
   bench: v.nullable(v.string()),
   file_name: v.string(),
   version: v.number(),
+  step: v.picklist(Object.keys(STEPS) as [Step, ...Step[]]),
   state: v.string(),
   stage: v.nullable(v.string()),
   progress: v.number(),
@@ -50,17 +52,17 @@ const Judgement = v.object({ attempt_id: v.number(), ...JudgementRow.entries });
 export async function trayRows(db: Database, sittingId: string): Promise<TrayRow[]> {
   const rows = await db.any(
     Row,
-    sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.state, s.stage,
+    sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.step, s.state, s.stage,
           s.progress_share as progress, s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
         from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join measurement m on m.scan_id = s.id
           left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
-        where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.version desc, s.id desc`,
+        where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc`,
   );
   // Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
   rows.push(
     ...(await db.any(
       Row,
-      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'no-scan' as state, null as stage, 0.0::double precision as progress, null as fault, null as fault_code,
+      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'final' as step, 'no-scan' as state, null as stage, 0.0::double precision as progress, null as fault, null as fault_code,
             null::integer as measurement_id, null as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
           from attempt a join person p on p.id = a.student_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
           where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
@@ -91,7 +93,7 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
   const hand = await handReadingsOfSitting(db, sittingId);
   return rows
     .map((r): TrayRow => {
-      if (r.attempt_id === null || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
+      if (r.attempt_id === null || r.step !== 'final' || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
         return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
       const s = scoreOf(
         exercise as unknown as AttemptRow,
@@ -116,7 +118,7 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
 }
 
 /** What a row is called on the screen. */
-export function stateOf(r: Pick<TrayRow, 'state' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
+export function stateOf(r: Pick<TrayRow, 'state' | 'step' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
   if (r.state === 'arrived' || r.state === 'measuring') return r.state;
   // A scan that could not be used does not stand in the way of a grade by hand.
@@ -124,5 +126,6 @@ export function stateOf(r: Pick<TrayRow, 'state' | 'attempt_id' | 'released' | '
   if (r.grade_total !== null) return 'signed';
   if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
   if (r.state === 'no-scan') return 'no-scan';
+  if (r.step !== 'final') return 'stage';
   return r.open > 0 || r.critical > 0 ? 'eye' : 'ready';
 }

@@ -82,7 +82,9 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
   const round = sides.length === 4 && sides.every((v) => v.length >= 15 && straightness(a, v) < ROUND);
   const one = (zone: PartName | null, vertices: readonly number[]): Reading[] => {
     if (vertices.length < 15) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
-    const { mean, noise, centre } = wallLean(a, vertices);
+    const lean = wallLean(a, vertices);
+    if (!lean) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
+    const { mean, noise, centre } = lean;
     const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
     const U = expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty('wall.angle', 'mean'));
     return [reading({ name: 'wall.angle', zone, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
@@ -110,8 +112,8 @@ export function wallNormals(a: CavityAnatomy): Vec3[] {
     });
 }
 
-/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle. */
-export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean: number; noise: number; centre: Vec3 } {
+/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle; null where they are scattered and no triangle is the wall's own. */
+export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean: number; noise: number; centre: Vec3 } | null {
   const p = a.region.mesh.positions;
   let weight = 0;
   const m = [0, 0, 0];
@@ -120,7 +122,9 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
     weight += w;
     for (let k = 0; k < 3; k++) m[k] += w * p[3 * v + k];
   }
-  const { mean, spread } = leanOf(a, vertices);
+  const lean = leanOf(a, vertices);
+  if (!lean) return null;
+  const { mean, spread } = lean;
   const z = vertices.map((v) => p[3 * v + 2]);
   const height = Math.max(0.1, quantile(z, 0.95) - quantile(z, 0.05));
   // Neighbouring normals share their noise over about 0.3 mm; rounded ends lean on a low wall.
@@ -138,7 +142,7 @@ const BIN = 15;
  * Lean of a wall from sums of its triangles' area vectors, bin by bin round the axis: a sum depends on its patch's border
  * alone, so that point noise and smoothing hardly enter.
  */
-function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number } {
+function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number } | null {
   const { mesh, normals } = a.region;
   const p = mesh.positions;
   const own = new Set(vertices);
@@ -158,6 +162,7 @@ function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; 
   }
   const leans = [...bins.values()].map((s) => ({ angle: -toDegrees(Math.atan2(s[2], Math.hypot(s[0], s[1]))), weight: Math.hypot(...s) }));
   const total = leans.reduce((s, q) => s + q.weight, 0);
+  if (!(total > 0)) return null;
   const mean = leans.reduce((s, q) => s + q.weight * q.angle, 0) / total;
   return { mean, spread: Math.sqrt(leans.reduce((s, q) => s + q.weight * (q.angle - mean) ** 2, 0) / total) };
 }

@@ -7,7 +7,7 @@ import type { Rubric } from '#core/score/rubric.ts';
 import { app } from '#server/app.ts';
 import { sql } from '#server/database/database.ts';
 import { allow, body, endpoint, number, Refused } from '#server/http.ts';
-import { attemptById, audit, judgementsOf, latestMeasurement } from '#server/records/attempts.ts';
+import { attemptById, audit, judgementsOf, shownMeasurement } from '#server/records/attempts.ts';
 import { evidenceOf, Method } from '#server/records/evidence.ts';
 import { signAttempt } from '#server/records/sign.ts';
 import { scoreView } from '#server/view/bench.ts';
@@ -22,8 +22,8 @@ async function found(id: number) {
 /** What the Bench draws: the display mesh, the profiles, the picture. Named by content, so browsers may keep them. */
 export const GET: APIRoute = endpoint(async (context) => {
   const { a, attempt, subject } = await found(number(context.params.id));
-  allow(context.locals.person, 'attempt.see', subject);
-  const m = await latestMeasurement(a.db, attempt.id);
+  allow(context.locals.person, context.params.what === 'picture' ? 'picture.see' : 'attempt.see', subject);
+  const m = await shownMeasurement(a.db, attempt.id);
   if (!m) throw new Refused(404, 'This attempt has not been measured.');
   const keep = { 'Cache-Control': 'private, max-age=31536000, immutable' };
   const send = (bytes: Uint8Array, type: string, zip: boolean): Response =>

@@ -1,0 +1,73 @@
+import { useState } from 'react';
+import type { AllowanceView, StageView } from '#contract/views.ts';
+import { STEPS } from '#core/score/stage.ts';
+import { readingWords, UNIT_WORDS, valueWords } from '#words/words.ts';
+import { repairWords } from './repair.ts';
+
+const STANDS: Readonly<Record<AllowanceView['stands'], string>> = {
+  enough: 'enough',
+  'cut-on': 'cut on',
+  'too-much': 'cannot be put right',
+  'your-eye': 'too close to call',
+  'not-read': 'not read',
+};
+/** What wants to be seen first: what is lost, then what is still to do. */
+const ORDER: readonly AllowanceView['stands'][] = ['too-much', 'cut-on', 'your-eye', 'not-read', 'enough'];
+
+const counted = (s: StageView): string =>
+  ORDER.map((k) => [k, s.lines.filter((l) => l.stands === k).length] as const)
+    .filter(([, n]) => n > 0)
+    .map(([k, n]) => `${n} ${STANDS[k]}`)
+    .join(', ');
+
+/** Scans taken on the way: what each leaves to be cut and where, and what can no longer be put right. */
+export function Stages({ stages, onPlace }: { stages: readonly StageView[]; onPlace: (azimuth: number) => void }) {
+  const [open, setOpen] = useState<number | null>(stages.at(-1)?.scan ?? null);
+  return (
+    <section aria-label="On the way">
+      <h2 className="border-b border-line bg-ground px-3 py-1 font-semibold">On the way</h2>
+      {stages.map((s) => (
+        <div key={s.scan} className="border-b border-line" data-stage={s.step}>
+          <button
+            type="button"
+            className="flex w-full flex-wrap items-baseline gap-2 px-3 py-1.5 text-left hover:bg-wash/60"
+            aria-expanded={open === s.scan}
+            onClick={() => setOpen(open === s.scan ? null : s.scan)}
+          >
+            <span className="font-semibold">{STEPS[s.step]}</span>
+            {s.version > 1 && <span className="figure text-soft">scan {s.version}</span>}
+            <span className="ml-auto text-[13px] text-soft">{counted(s)}</span>
+          </button>
+          {open === s.scan && (
+            <ul className="px-3 pb-2 text-[13px]">
+              {[...s.lines]
+                .sort((a, b) => ORDER.indexOf(a.stands) - ORDER.indexOf(b.stands))
+                .map((l) => (
+                  <li key={`${l.reading}${l.zone}${l.stat}`} className="flex items-baseline gap-2 border-t border-line py-1 first:border-0">
+                    <span className="min-w-0 flex-1">
+                      <span className={l.stands === 'too-much' ? 'font-semibold text-bad' : l.stands === 'cut-on' ? 'font-semibold' : ''}>
+                        {STANDS[l.stands]}
+                      </span>{' '}
+                      {readingWords(l.reading, l.zone, l.stat)}
+                      {l.repair && l.stands === 'cut-on' && <span className="block text-soft">{repairWords(l.repair, l.unit)}</span>}
+                    </span>
+                    <span className="figure whitespace-nowrap">
+                      {l.value === null ? '–' : valueWords(l.value, l.U, l.unit)}
+                      <span className="block text-right text-soft">
+                        {l.lo ?? ''} to {l.hi ?? ''} {UNIT_WORDS[l.unit] ?? ''}
+                      </span>
+                    </span>
+                    {l.azimuth !== null && (
+                      <button type="button" className="quiet !min-h-0 !px-2 !py-0.5" onClick={() => onPlace(l.azimuth as number)}>
+                        where
+                      </button>
+                    )}
+                  </li>
+                ))}
+            </ul>
+          )}
+        </div>
+      ))}
+    </section>
+  );
+}
