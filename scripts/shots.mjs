@@ -37,7 +37,7 @@ const drawn = async (p) => {
 async function bench(p, sitting, student) {
   await p.goto(`/tray/${sitting}`);
   const row = p.locator('tr', { has: p.locator(`text=${student}`) }).first();
-  await row.locator('a', { hasText: /Grade|Open/ }).click();
+  await row.locator('a', { hasText: /Grade|Open|Look/ }).click();
   await drawn(p);
 }
 
@@ -51,6 +51,23 @@ const views = {
     const p = await page('ines');
     await p.goto('/tray');
     await p.waitForTimeout(800);
+    return p;
+  },
+  'tray-bring': async () => {
+    const p = await page('piet');
+    await p.goto('/tray/crown-16-w6');
+    await p.waitForTimeout(800);
+    const names = ['H10_crown.stl', 'B1-11_crown.stl', 'Leo-Sandoval_16.ply', 'H06_again.stl', 'H13_axial.stl', 'scan0007.stl'];
+    await p.setInputFiles(
+      'input[type=file]',
+      names.map((name) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(name) })),
+    );
+    await p.getByText('files name their student').waitFor();
+    return p;
+  },
+  'bench-on-the-way': async () => {
+    const p = await page('ines');
+    await bench(p, 'crown-16-w6', 'H09');
     return p;
   },
   'bench-crown': async () => {

@@ -203,6 +203,8 @@ export interface StageView {
 export interface BenchView {
   /** Scans taken on the way, the newest of each step, in the order of the work. */
   readonly stages: readonly StageView[];
+  /** Whether what is graded has been scanned and measured. */
+  readonly finished: boolean;
   readonly attempt: {
     readonly id: number;
     readonly sitting_id: string;

@@ -1,8 +1,10 @@
+import type { Step } from '#core/score/stage.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
-import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
+import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
@@ -174,8 +176,23 @@ export const SITTINGS = [
 ] as const;
 
 /** Which scans the demo brings, the newest sitting first: what one sees first is there first. */
-export const SCANS: readonly { readonly student: string; readonly sitting: string; readonly attempt: number }[] = [
+export const SCANS: readonly {
+  readonly student: string;
+  readonly sitting: string;
+  readonly attempt: number;
+  /** On the way: what has been cut by then. */
+  readonly onTheWay?: { readonly step: Step; readonly preparation: Preparation };
+}[] = [
   ...Object.keys(HANDS).map((student) => ({ student, sitting: 'crown-16-w6', attempt: 2 })),
+  {
+    student: 'H09',
+    sitting: 'crown-16-w6',
+    attempt: 0,
+    onTheWay: {
+      step: 'occlusal',
+      preparation: { ...CLEAN_PREFORMED, occlusal: 0.85, mesial: null, distal: null },
+    },
+  },
   ...['H01', 'H02', 'H04', 'H05'].map((student) => ({ student, sitting: 'class2-34-w6', attempt: 1 })),
   ...['H01', 'H05'].map((student) => ({ student, sitting: 'onlay-46-w6', attempt: 1 })),
   { student: 'H06', sitting: 'three-quarter-26-w6', attempt: 1 },

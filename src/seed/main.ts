@@ -7,7 +7,7 @@ import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { saveMaster } from '../files/master-files.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
-import { EXERCISES, type Exercise, HANDS, SCANS, SITTINGS, STUDENTS, workshopOptions } from './cast.ts';
+import { EXERCISES, type Exercise, handOf, SCANS, SITTINGS, STUDENTS, workshopOptions } from './cast.ts';
 
 const out = process.argv[2];
 mkdirSync(out, { recursive: true });
@@ -30,14 +30,21 @@ function workshopOf(e: Exercise): Workshop {
   return w;
 }
 
-for (const { student, sitting, attempt } of SCANS) {
+for (const { student, sitting, attempt, onTheWay } of SCANS) {
   const exercise = EXERCISES.find((e) => e.id === SITTINGS.find((s) => s.id === sitting)?.exercise) as Exercise;
   const person = STUDENTS.find((s) => s.id === student);
   const folder = path.join(out, sitting);
-  const file = path.join(folder, `${student}_${person?.name.replace(' ', '-')}_${exercise.tooth}.stl`);
+  const file = path.join(
+    folder,
+    `${student}_${person?.name.replace(' ', '-')}_${exercise.tooth}${onTheWay ? `_${onTheWay.step}` : ''}.stl`,
+  );
   if (existsSync(file)) continue;
   mkdirSync(folder, { recursive: true });
-  const cut = workshopOf(exercise).cut({ ...byHand(HANDS[student], exercise.task, attempt), scan }, HANDS[student].seed * 10 + attempt);
+  const hand = handOf(student);
+  const made = onTheWay
+    ? { preparation: onTheWay.preparation, neighbourDamage: { mesial: 0, distal: 0 } }
+    : byHand(hand, exercise.task, attempt);
+  const cut = workshopOf(exercise).cut({ ...made, scan }, hand.seed * 10 + attempt);
   writeFileSync(`${file}.part`, writeStl(cut.scan.mesh));
   renameSync(`${file}.part`, file);
 }

@@ -347,6 +347,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         {view.stages.length > 0 && (
           <Stages
             stages={view.stages}
+            finished={view.finished}
             onPlace={(a) => {
               setAzimuth(Math.round(a));
               setCamera({ azimuth: a });

@@ -21,7 +21,16 @@ const counted = (s: StageView): string =>
     .join(', ');
 
 /** Scans taken on the way: what each leaves to be cut and where, and what can no longer be put right. */
-export function Stages({ stages, onPlace }: { stages: readonly StageView[]; onPlace: (azimuth: number) => void }) {
+export function Stages({
+  stages,
+  finished,
+  onPlace,
+}: {
+  stages: readonly StageView[];
+  /** Whether the finished work has been scanned: only that is graded. */
+  finished: boolean;
+  onPlace: (azimuth: number) => void;
+}) {
   const [open, setOpen] = useState<number | null>(stages.at(-1)?.scan ?? null);
   return (
     <section aria-label="On the way">
@@ -46,7 +55,7 @@ export function Stages({ stages, onPlace }: { stages: readonly StageView[]; onPl
                   <li key={`${l.reading}${l.zone}${l.stat}`} className="flex items-baseline gap-2 border-t border-line py-1 first:border-0">
                     <span className="min-w-0 flex-1">
                       <span className={l.stands === 'too-much' ? 'font-semibold text-bad' : l.stands === 'cut-on' ? 'font-semibold' : ''}>
-                        {STANDS[l.stands]}
+                        {STANDS[l.stands]}:
                       </span>{' '}
                       {readingWords(l.reading, l.zone, l.stat)}
                       {l.repair && l.stands === 'cut-on' && <span className="block text-soft">{repairWords(l.repair, l.unit)}</span>}
@@ -68,6 +77,11 @@ export function Stages({ stages, onPlace }: { stages: readonly StageView[]; onPl
           )}
         </div>
       ))}
+      {!finished && (
+        <p className="border-b border-line px-3 py-1.5 text-[13px] text-soft">
+          The finished work has not been scanned yet; the lines below wait for it.
+        </p>
+      )}
     </section>
   );
 }

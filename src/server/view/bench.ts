@@ -219,6 +219,7 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       released: attempt.released_at !== null,
     },
     stages: await stagesOf(db, attempt),
+    finished: found.measurement !== null,
     score: scoreView(attempt, found, judgements),
     phrases: await db.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
     measurement: measurement && {
