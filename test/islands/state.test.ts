@@ -161,7 +161,8 @@ describe('the phrase bank', () => {
     expect(phrasesFor(bank, 'box.clearance.facial', 'under').map((p) => p.about)).toEqual(['box.clearance', '']);
     expect(sideOf({ value: 0.9, lo: 1, hi: 2 })).toBe('under');
     expect(sideOf({ value: 2.1, lo: 1, hi: 2 })).toBe('over');
-    expect(sideOf({ value: 1.5, lo: 1, hi: 2 })).toBe('');
+    expect(sideOf({ value: 1.5, lo: 1, hi: 2 })).toBe('inside');
+    expect(phrasesFor(bank, 'box.clearance.facial', 'inside').map((p) => p.about)).toEqual(['']);
     expect(sideOf({ value: null, lo: 1, hi: 2 })).toBe('');
   });
   it('fills in place and value', () => {

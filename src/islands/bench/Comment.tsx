@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { PhraseView } from '#contract/views.ts';
-import { filled, phrasesFor } from './hand.ts';
+import { filled, phrasesFor, type Side } from './hand.ts';
 
 interface Props {
   readonly comment: string | null;
@@ -8,7 +8,7 @@ interface Props {
   readonly reading: string;
   readonly place: string | null;
   readonly value: string | null;
-  readonly side: PhraseView['side'];
+  readonly side: Side;
   readonly phrases: readonly PhraseView[];
   readonly open: boolean;
   readonly onOpen: (open: boolean) => void;

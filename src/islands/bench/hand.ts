@@ -33,12 +33,14 @@ export function handInterval(method: HandMethod, { first, second }: HandEntry): 
 export const filled = (body: string, place: string | null, value: string | null): string =>
   body.replaceAll('{place}', place ?? 'this place').replaceAll('{value}', value ?? 'off target');
 
-/** Phrases that speak of a reading, the most particular first, and those that speak of anything. */
-export const phrasesFor = (phrases: readonly PhraseView[], reading: string, side: PhraseView['side']): PhraseView[] =>
+export type Side = PhraseView['side'] | 'inside';
+
+/** Phrases that speak of a reading on its side of the band, the most particular first, and those that speak of anything. */
+export const phrasesFor = (phrases: readonly PhraseView[], reading: string, side: Side): PhraseView[] =>
   phrases
     .filter((p) => reading.startsWith(p.about) && (p.side === '' || side === '' || p.side === side))
     .sort((a, b) => b.about.length - a.about.length);
 
-/** Which side of its band a reading lies on; neither when it is inside or was not read. */
-export const sideOf = (t: { value: number | null; lo: number | null; hi: number | null }): PhraseView['side'] =>
-  t.value === null ? '' : t.lo !== null && t.value < t.lo ? 'under' : t.hi !== null && t.value > t.hi ? 'over' : '';
+/** Which side of its band a reading lies on; empty when it was not read. */
+export const sideOf = (t: { value: number | null; lo: number | null; hi: number | null }): Side =>
+  t.value === null ? '' : t.lo !== null && t.value < t.lo ? 'under' : t.hi !== null && t.value > t.hi ? 'over' : 'inside';

@@ -232,7 +232,8 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
     },
     bands: bandsOf(attempt.rubric),
     kind: attempt.kind,
-    rings: ringsOf(attempt, readings, measurement?.curves ?? {}),
+    // On the way there is no margin yet to go round.
+    rings: found.measurement ? ringsOf(attempt, readings, found.measurement.curves) : [],
     curves: measurement?.curves ?? {},
     grades: grades.map((g) => ({
       version: g.version,
