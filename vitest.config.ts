@@ -12,6 +12,7 @@ export default defineConfig({
           include: [
             'src/**/*.test.ts',
             'test/architecture/**/*.test.ts',
+            'test/contract/**/*.test.ts',
             'test/islands/**/*.test.ts',
             'test/server/**/*.test.ts',
             'test/synthetic/**/*.test.ts',

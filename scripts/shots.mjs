@@ -110,7 +110,7 @@ const views = {
   },
   'bench-what-next': async () => {
     const p = await page('ines');
-    await bench(p, 'crown-16-w6', 'H05');
+    await bench(p, 'crown-16-w6', 'H02');
     for (let i = 0; i < 3; i++) await p.keyboard.press('ArrowDown');
     await p.keyboard.press('k');
     await p.waitForTimeout(900);

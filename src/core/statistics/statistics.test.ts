@@ -1,0 +1,71 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { madSigma, mean, median, quantile, rms, weightedQuantiles } from './quantile.ts';
+import { seeded } from './random.ts';
+
+const numbers = fc.array(fc.double({ min: -1e3, max: 1e3, noNaN: true }), { minLength: 1, maxLength: 60 });
+
+describe('quantiles', () => {
+  it('of equal weights are the Hazen positions', () => {
+    // Five values: the middle one at 0.5, the first at 0.1, half way between the first two at 0.2.
+    const q = (p: number) => weightedQuantiles([10, 20, 30, 40, 50], [1, 1, 1, 1, 1], [p])[0];
+    expect([q(0.5), q(0.1), q(0.2), q(0), q(1)]).toEqual([30, 10, 15, 10, 50]);
+  });
+  it('a weight of two counts like the value twice', () => {
+    const twice = weightedQuantiles([1, 2, 2, 3], [1, 1, 1, 1], [0.5]);
+    expect(weightedQuantiles([1, 2, 3], [1, 2, 1], [0.5])).toEqual(twice);
+  });
+  it('do not care for the order and grow with their share', () =>
+    fc.assert(
+      fc.property(numbers, (v) => {
+        const w = v.map((_, i) => 1 + (i % 3));
+        const [lo, mid, hi] = weightedQuantiles(v, w, [0.1, 0.5, 0.9]);
+        const back = weightedQuantiles([...v].reverse(), [...w].reverse(), [0.5])[0];
+        expect(lo).toBeLessThanOrEqual(mid + 1e-9);
+        expect(mid).toBeLessThanOrEqual(hi + 1e-9);
+        expect(back).toBeCloseTo(mid, 6);
+        expect(lo).toBeGreaterThanOrEqual(Math.min(...v) - 1e-9);
+        expect(hi).toBeLessThanOrEqual(Math.max(...v) + 1e-9);
+      }),
+    ));
+  it('plain ones are linear between order statistics', () => {
+    expect(quantile([4, 1, 3, 2], 0)).toBe(1);
+    expect(quantile([4, 1, 3, 2], 1)).toBe(4);
+    expect(quantile([4, 1, 3, 2], 0.5)).toBe(2.5);
+  });
+});
+
+describe('middles and spreads', () => {
+  it('the median of an even number lies between the middle two; of none there is none', () => {
+    expect([median([3, 1, 2]), median([4, 1, 2, 3])]).toEqual([2, 2.5]);
+    expect(() => median([])).toThrow(/no values/);
+  });
+  it('mean and root mean square', () => {
+    expect(mean([1, 2, 6])).toBe(3);
+    expect(rms([3, 4, 0, 0])).toBe(2.5);
+  });
+  it('the robust spread of normal numbers is their standard deviation, whatever a few wild ones do', () => {
+    const random = seeded(5);
+    const v = Array.from({ length: 4000 }, () => 2 * random.normal());
+    expect(madSigma(v)).toBeCloseTo(2, 0);
+    expect(madSigma([...v, ...Array.from({ length: 200 }, () => 1e6)])).toBeCloseTo(2, 0);
+  });
+});
+
+describe('seeded random numbers', () => {
+  it('are the same for the same seed and stay in their range', () => {
+    const [a, b, c] = [seeded(7), seeded(7), seeded(8)];
+    const draw = (r: typeof a) => Array.from({ length: 50 }, () => r.between(-2, 3));
+    const first = draw(a);
+    expect(draw(b)).toEqual(first);
+    expect(draw(c)).not.toEqual(first);
+    expect(Math.min(...first)).toBeGreaterThanOrEqual(-2);
+    expect(Math.max(...first)).toBeLessThan(3);
+  });
+  it('normal ones have mean 0 and deviation 1', () => {
+    const r = seeded(3);
+    const v = Array.from({ length: 20_000 }, () => r.normal());
+    expect(Math.abs(mean(v))).toBeLessThan(0.03);
+    expect(Math.abs(rms(v) - 1)).toBeLessThan(0.03);
+  });
+});

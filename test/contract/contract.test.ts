@@ -1,0 +1,187 @@
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import * as v from 'valibot';
+import { afterAll, describe, expect, it } from 'vitest';
+import { checked } from '#contract/check.ts';
+import { depthColour, partColour, partOf, SURFACE, surfaceCode, surfaceOf } from '#contract/depth-ramp.ts';
+import { packDisplay, unpackDisplay } from '#contract/display.ts';
+import { RecipeFile } from '#contract/recipe.ts';
+import { RubricFile } from '#contract/rubric.ts';
+import { StandardFile } from '#contract/standard.ts';
+import { trend } from '#core/progress/learning-curve.ts';
+import { Fault } from '#core/result/fault.ts';
+import { reading } from '#core/result/reading.ts';
+import { canonical } from '#core/sign/canonical.ts';
+import { lockFolder } from '#server/database/lock.ts';
+import { bandsOf } from '#server/records/bands.ts';
+import { FileStore } from '#server/store/files.ts';
+import { handWords, readingWords, valueWords } from '#words/words.ts';
+import { stretches } from '../../src/charts/stretches.ts';
+import { readingEntry } from '../../src/cli/readings-file.ts';
+import { RUBRIC } from '../helpers/school.ts';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'veritor-contract-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const shipped = (kind: string) => readdirSync(`data/${kind}`).map((f) => [f, JSON.parse(readFileSync(`data/${kind}/${f}`, 'utf8'))]);
+
+describe.each(shipped('rubrics'))('the rubric %s', (file, json) => {
+  const rubric = v.parse(RubricFile, json);
+  it('keeps to the contract and is named like its file', () => expect(`${rubric.id}.json`).toBe(file));
+  it('is for a standard that is shipped', () => expect(existsSync(`data/standards/${rubric.standard}.json`)).toBe(true));
+  it('has bands that lie in one another: band in fair in poor', () => {
+    const within = (a: { lo: number | null; hi: number | null }, b: { lo: number | null; hi: number | null }) =>
+      (a.lo ?? -Infinity) >= (b.lo ?? -Infinity) && (a.hi ?? Infinity) <= (b.hi ?? Infinity);
+    for (const t of rubric.criteria.flatMap((c) => c.targets)) {
+      expect(within(t.band, t.fair), `${t.reading} ${t.zone}`).toBe(true);
+      expect(within(t.fair, t.poor), `${t.reading} ${t.zone}`).toBe(true);
+    }
+  });
+  it('names each line once', () => {
+    const ids = [...rubric.criteria, ...rubric.critical].map((c) => c.id);
+    expect(new Set(ids).size).toBe(ids.length);
+  });
+});
+
+describe.each(shipped('standards'))('the standard %s', (file, json) => {
+  it('keeps to the contract and is named like its file', () => expect(`${v.parse(StandardFile, json).id}.json`).toBe(file));
+});
+
+describe('what does not keep to a contract', () => {
+  const say = (value: unknown): Fault => {
+    try {
+      checked(RecipeFile, value, 'recipe.invalid', 'my.json', 'Correct it.');
+    } catch (e) {
+      return e as Fault;
+    }
+    throw new Error('was accepted');
+  };
+  it('is told by field, by what was expected and by what came', () => {
+    const f = say({ format: 'veritor-recipe/1', tooth: '16', preparation: { kind: 'crown', flatten: 3 } });
+    expect(f).toBeInstanceOf(Fault);
+    expect(f.message).toMatch(/my\.json.*preparation\.flatten.*3/s);
+    expect(f.message).toContain('Correct it.');
+  });
+  it('is told in the contract’s own words where it has some', () =>
+    expect(say({ format: 'veritor-recipe/1', tooth: '99', preparation: { kind: 'crown' } }).message).toContain('two FDI digits'));
+  it('a recipe that only names tooth and kind is a clean one', () => {
+    const r = v.parse(RecipeFile, { format: 'veritor-recipe/1', tooth: '75', preparation: { kind: 'preformed' } });
+    expect(r).toMatchObject({ seed: 1, caries: null, faults: [], scan: { triangles: 150_000, file: 'stl' } });
+    expect(r.preparation).toMatchObject({ occlusal: 1.3, mesial: { lean: 6, ledge: 0 } });
+  });
+});
+
+describe('a display file', () => {
+  const mesh = {
+    name: 'scan',
+    positions: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]),
+    indices: Uint32Array.from([0, 1, 2]),
+    depth: Float32Array.from([0.1, 0.2, 0.3]),
+    surface: Uint8Array.from([1, 2, 3]),
+  };
+  it('comes out as it went in, whatever its header’s length', () => {
+    for (const extra of ['', 'a', 'ab', 'abc']) {
+      const header = { mesialSign: -1 as const, parts: ['', `wall${extra}`], finishLine: [[1, 2, 3] as [number, number, number]] };
+      const plain = { ...mesh, name: 'master', depth: null, surface: null };
+      const bytes = packDisplay(header, [mesh, plain]);
+      const back = unpackDisplay(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
+      expect(back.header.parts).toEqual(header.parts);
+      expect(back.header.mesialSign).toBe(-1);
+      expect(Array.from(back.meshes[0].depth as Float32Array)).toEqual(Array.from(mesh.depth));
+      expect(Array.from(back.meshes[0].surface as Uint8Array)).toEqual([1, 2, 3]);
+      expect(Array.from(back.meshes[1].positions)).toEqual(Array.from(mesh.positions));
+      expect(back.meshes[1].depth).toBeNull();
+    }
+  });
+});
+
+describe('depth colours', () => {
+  const bands = { occlusal: [1, 1.5], axial: [0.5, 1] } as const;
+  const at = (depth: number, surface: number) => depthColour(depth, surfaceCode(surface, 0), bands);
+  it('are the same anywhere in the band, and others on either side of it', () => {
+    expect(at(1.1, SURFACE.occlusal)).toEqual(at(1.4, SURFACE.occlusal));
+    const [little, much] = [at(0.6, SURFACE.occlusal), at(2, SURFACE.occlusal)];
+    // Amber is redder than blue, violet the other way round.
+    expect(little[0]).toBeGreaterThan(little[2]);
+    expect(much[2]).toBeGreaterThan(much[1]);
+  });
+  it('each surface has its own band', () => expect(at(0.7, SURFACE.wall)).not.toEqual(at(0.7, SURFACE.occlusal)));
+  it('grow stronger with the miss, and stop', () => {
+    expect(at(0.9, SURFACE.occlusal)[2]).toBeGreaterThan(at(0.7, SURFACE.occlusal)[2]);
+    expect(at(0.3, SURFACE.occlusal)).toEqual(at(0, SURFACE.occlusal));
+  });
+  it('a code holds surface and part; parts go round their colours', () => {
+    const code = surfaceCode(SURFACE.wall, 5);
+    expect([surfaceOf(code), partOf(code)]).toEqual([SURFACE.wall, 5]);
+    expect(partColour(1)).toEqual(partColour(19));
+    expect(partColour(1)).not.toEqual(partColour(2));
+  });
+  it('come from the rubric’s own bands', () => {
+    expect(bandsOf(RUBRIC as never)).toEqual({ occlusal: [0, 99], axial: [0, 99] });
+    const [, json] = shipped('rubrics').find(([f]) => f === 'zirconia-posterior-practice.json') as [string, never];
+    expect(bandsOf(json)).toEqual({ occlusal: [1, 1.5], axial: [0.5, 1.6] });
+  });
+});
+
+describe('a grade’s canonical text', () => {
+  it('does not depend on the order of keys, and keeps that of lists', () => {
+    expect(canonical({ b: 1, a: [2, 1, { d: null, c: 'x' }] })).toBe('{"a":[2,1,{"c":"x","d":null}],"b":1}');
+    expect(canonical({ a: 1, b: undefined })).toBe(canonical({ a: 1 }));
+    expect(canonical(1.0)).toBe('1');
+  });
+  it('refuses what has no text', () => {
+    expect(() => canonical({ a: Number.NaN })).toThrow(/finite/);
+    expect(() => canonical({ a: () => 1 })).toThrow(/function/);
+  });
+});
+
+describe('words and figures', () => {
+  it('a value, its U and its unit are written the same everywhere', () => {
+    expect(valueWords(1.234, 0.0456, 'mm')).toBe('1.23 ± 0.05 mm');
+    expect(valueWords(9.44, 0.71, 'deg')).toBe('9.4 ± 0.7 °');
+    // Nothing is surer than its last digit.
+    expect(valueWords(1, 0.0001, 'mm')).toBe('1.00 ± 0.01 mm');
+    expect(valueWords(null, null, 'mm', 'no wall')).toBe('no wall');
+  });
+  it('a reading by hand is an interval', () => {
+    expect(handWords(1, 1.5, 'mm')).toBe('1.00 to 1.50 mm');
+    expect(handWords(2, 2, 'count')).toBe('2');
+  });
+  it('readings have their names in words', () => {
+    expect(readingWords('reduction.occlusal', 'ML', 'p05')).toContain('ML, thinnest');
+    expect(readingWords('no.such', null, 'value')).toBe('no.such');
+  });
+  it('the readings file rounds to what is meant and says reasons in sentences', () => {
+    const r = reading({ name: 'x', unit: 'mm', value: 1.23456789, U: 0.1, at: { azimuth: 12.3456, point: [1, 2, 3.0000004] } });
+    expect(readingEntry(r)).toMatchObject({ value: 1.23457, at: { azimuth: 12.35, point: [1, 2, 3] }, reason: null });
+    expect(readingEntry(reading({ name: 'x', unit: 'mm', value: Number.NaN, U: 1 })).reason).toMatch(/no number/);
+  });
+  it('curves break where places are missing', () => {
+    const points = [0, 2, 4, 10, 12].map((azimuth) => ({ azimuth, value: 1 }));
+    expect(stretches(points).map((s) => s.length)).toEqual([3, 2]);
+    expect(stretches([])).toEqual([]);
+  });
+  it('a trend needs two different attempts', () => {
+    expect(trend([1, 2, 3].map((n) => ({ attempt: n, value: 10 * n })) as never)).toBeCloseTo(10);
+    expect(trend([{ attempt: 1, value: 5 }] as never)).toBeNull();
+    expect(trend([1, 1].map((n) => ({ attempt: n, value: n })) as never)).toBeNull();
+  });
+});
+
+describe('files and their folder', () => {
+  it('are kept once by content and read back', () => {
+    const store = new FileStore(path.join(folder, 'files'));
+    const [a, b] = ['one', 'one'].map((t) => store.keep(new TextEncoder().encode(t)));
+    expect(a).toEqual(b);
+    expect(new TextDecoder().decode(store.read(a.sha256))).toBe('one');
+    expect(() => store.read('../../etc/passwd')).toThrow(/64 hexadecimal/);
+  });
+  it('a data folder belongs to one process at a time; a dead one’s lock is no lock', () => {
+    const unlock = lockFolder(folder);
+    expect(() => lockFolder(folder)).toThrow(/in use by process/);
+    unlock();
+    writeFileSync(path.join(folder, 'veritor.lock'), '999999999');
+    lockFolder(folder)();
+    expect(existsSync(path.join(folder, 'veritor.lock'))).toBe(false);
+  });
+});
