@@ -132,7 +132,8 @@ export const digitsOf = (unit: string): number => (unit === 'deg' ? 1 : unit ===
 
 /** A reading by hand as it was taken: an interval, never a single figure. */
 export const handWords = (lo: number, hi: number, unit: string): string => {
-  const d = digitsOf(unit);
+  // Nobody reads half degrees by eye.
+  const d = unit === 'deg' ? 0 : digitsOf(unit);
   return `${lo.toFixed(d)}${lo === hi ? '' : ` to ${hi.toFixed(d)}`} ${UNIT_WORDS[unit] ?? unit}`.trim();
 };
 
