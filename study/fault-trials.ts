@@ -14,11 +14,15 @@ export interface Trial {
   readonly stat: string;
 }
 
+const CLASS_II = cleanClassII('mesial');
+// Short of the oblique ridge, as an upper molar's should be.
+const OCCLUSAL = CLASS_II.occlusal as NonNullable<typeof CLASS_II.occlusal>;
 const DECAY: CariesRecipe = { site: 'occlusal', depth: 1.7, width: 1 };
 export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; preparation: Preparation; caries?: CariesRecipe }>> = {
   crown: { teeth: ['16', '35'], preparation: ZIRCONIA_POSTERIOR },
   anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
-  cavity: { teeth: ['36', '16'], preparation: cleanClassII('mesial'), caries: DECAY },
+  upper: { teeth: ['16', '26'], preparation: { ...CLASS_II, occlusal: { ...OCCLUSAL, distal: 0.05 } } },
+  cavity: { teeth: ['36', '16'], preparation: CLASS_II, caries: DECAY },
 };
 
 export const TRIALS: readonly Trial[] = [
@@ -44,6 +48,7 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'too-shallow', on: 'cavity', sizes: [0.2, 0.4, 0.8], reading: 'caries.left', zone: null, stat: 'value' },
   { fault: 'wide-isthmus', on: 'cavity', sizes: [0.05, 0.1, 0.5], reading: 'outline.isthmus', zone: null, stat: 'min' },
   { fault: 'thin-ridge', on: 'cavity', sizes: [0.02, 0.05, 0.15], at: 'distal', reading: 'outline.ridge.distal', zone: null, stat: 'min' },
+  { fault: 'crossed-ridge', on: 'upper', sizes: [0.1, 0.25, 0.45], reading: 'outline.oblique', zone: null, stat: 'value' },
   { fault: 'converging-wall', on: 'cavity', sizes: [6, 8, 12], at: 'facial', reading: 'wall.angle', zone: 'facial', stat: 'mean' },
   { fault: 'flared-wall', on: 'cavity', sizes: [2, 5, 15], reading: 'wall.angle', zone: 'box mesial facial', stat: 'mean' },
   { fault: 'undermined-enamel', on: 'cavity', sizes: [4, 8, 15], reading: 'enamel.undermined', zone: null, stat: 'value' },

@@ -12,6 +12,7 @@ import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/re
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
+import { isLeftHanded } from '#core/simulate/tooth/anatomy.ts';
 import { caries, cariesPlace, dentine, pulp } from '#core/simulate/tooth/inner.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
 import { toothSolid } from '#core/simulate/typodont.ts';
@@ -156,10 +157,10 @@ async function preparations(): Promise<Buffer> {
   return captioned(cells, 7, SIZE);
 }
 
-/** Looking down at an azimuth from 35° over the horizon. */
-function lookAt(azimuth: number): Look {
+/** Looking down at an azimuth of a tooth from 35° over the horizon; left-handed quadrants lie mirrored in their files. */
+function lookAt(azimuth: number, tooth: string): Look {
   const a = (azimuth * Math.PI) / 180;
-  const out = [Math.sin(a), Math.cos(a)];
+  const out = [Math.sin(a), (isLeftHanded(tooth) ? -1 : 1) * Math.cos(a)];
   const [c, s] = [Math.cos(0.6), Math.sin(0.6)];
   return { right: [-out[1], out[0], 0], up: [-out[0] * s, -out[1] * s, c], eye: [out[0] * c, out[1] * c, s] };
 }
@@ -192,12 +193,14 @@ async function faults(): Promise<Buffer> {
       const tint = d < 0 ? [0.75, 0.32, 0.17] : [0.07, 0.45, 0.5];
       return [0, 1, 2].map((k) => IVORY[k] + share * (tint[k] - IVORY[k])) as unknown as [number, number, number];
     };
-    const look = t.on !== 'cavity' && sector ? lookAt(sector.centre) : lookAt(t.on === 'anterior' ? 90 : 180);
+    const look = lookAt(sector?.centre ?? 180, tooth);
     const unit = FAULTS[t.fault].unit;
     const amount = unit === 'mm' ? `${size} mm` : unit === 'deg' ? `${size}°` : `${Math.round(100 * size)} %`;
     return {
       caption: `${FAULTS[t.fault].words}, ${amount}`,
-      pictures: [portrait(mesh, w.typodont.target.plan.md + 3, t.on === 'cavity' ? VIEWS.occlusal : look, colour)],
+      pictures: [
+        portrait(mesh, w.typodont.target.plan.md + 3, t.on === 'cavity' || t.fault === 'neighbour' ? VIEWS.occlusal : look, colour),
+      ],
     };
   });
   return captioned(cells, 7, SIZE);

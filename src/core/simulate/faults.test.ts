@@ -99,6 +99,7 @@ describe('faults of cavities', () => {
     ['too-shallow', 0.7, (c: typeof II) => c.occlusal?.depth, 1.1],
     ['wide-isthmus', 0.8, (c: typeof II) => c.occlusal?.isthmus, 2],
     ['thin-ridge', 0.3, (c: typeof II) => c.occlusal?.distal, 0.8],
+    ['crossed-ridge', 0.3, (c: typeof II) => c.occlusal?.distal, 0.8],
     ['converging-wall', 7, (c: typeof II) => c.occlusal?.walls.facial, 7],
     ['undermined-enamel', 12, (c: typeof II) => c.occlusal?.walls.lingual, 16],
     ['flared-wall', 20, (c: typeof II) => c.boxes[0].facial, -17],

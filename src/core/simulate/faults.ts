@@ -194,6 +194,12 @@ export const FAULTS = {
     at: 'distal',
     make: (c, size, at) => onFloor(c, (o) => (at === 'mesial' ? { mesial: o.mesial + size } : { distal: o.distal + size })),
   }),
+  'crossed-ridge': cavityFault({
+    words: 'oblique ridge crossed',
+    unit: 'share',
+    at: 'distal',
+    make: (c, size) => onFloor(c, (o) => ({ distal: o.distal + size })),
+  }),
   'converging-wall': cavityFault({
     words: 'wall converging where it must diverge',
     unit: 'deg',
