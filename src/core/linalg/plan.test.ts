@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { area, contains, crossings, lengthInside, nearestOn, type Plan, smoothed } from './plan.ts';
+import { area, containment, contains, crossings, lengthInside, nearestOn, type Plan, smoothed } from './plan.ts';
 
 const square: Plan = [
   [-2, -1],
@@ -42,5 +42,16 @@ describe('a closed curve', () => {
     const r = smoothed(circle(3), 3).map((p) => Math.hypot(p[0], p[1]));
     const expected = (3 * [-3, -2, -1, 0, 1, 2, 3].reduce((s, j) => s + Math.cos((2 * Math.PI * j) / 120), 0)) / 7;
     for (const v of r) expect(v).toBeCloseTo(expected, 9);
+  });
+});
+
+describe('many points of one plan', () => {
+  const star: Plan = Array.from({ length: 40 }, (_, i) => {
+    const [a, r] = [(Math.PI * i) / 20, i % 2 ? 1.2 : 2.6];
+    return [r * Math.cos(a), r * Math.sin(a)];
+  });
+  it('get the same answers as one by one', () => {
+    const inside = containment(star);
+    for (let x = -3; x <= 3; x += 0.037) for (let y = -3; y <= 3; y += 0.41) expect(inside(x, y)).toBe(contains(star, x, y));
   });
 });

@@ -164,7 +164,7 @@ export class Workshop {
       return keep(body.subtract(keep(kernel.sphere(ball.radius, ball.centre))));
     });
     // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
-    const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.09, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
+    const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.05, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
     const solid = labelled(scene, new Map());
     for (const b of made) b.delete();
     return { solid, truth: () => truthOf(typodont, recipe, this.options.caries ?? null) };

@@ -1,4 +1,4 @@
-import { contains, nearestOn } from '../../linalg/plan.ts';
+import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type CavityAnatomy, floorAt } from '../../segment/cavity.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
@@ -23,11 +23,12 @@ export function retention(a: CavityAnatomy): Reading[] {
     ];
   const { mesh, prepared, normals, areas, depth } = a.region;
   const p = mesh.positions;
+  const inside = containment(a.plan);
   const hidden: { v: number; d: number }[] = [];
   let volume = 0;
   for (let v = 0; v < areas.length; v++) {
     if (!prepared[v] || depth[v] < 0.3) continue;
-    if (contains(a.plan, p[3 * v], p[3 * v + 1])) continue;
+    if (inside(p[3 * v], p[3 * v + 1])) continue;
     const d = nearestOn(a.plan, p[3 * v], p[3 * v + 1]).distance;
     if (d < LEAST || d > 1.5) continue;
     hidden.push({ v, d });
