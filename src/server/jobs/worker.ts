@@ -1,5 +1,6 @@
 // Runs the core's stages on one scan, away from the request path. Started by the pool, one task at a time.
 import { readFileSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import type { MessagePort } from 'node:worker_threads';
 import type { DepthBands } from '#contract/depth-ramp.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
@@ -34,6 +35,9 @@ export type MeasureResult =
       readonly peakMb: number;
     }
   | { readonly ok: false; readonly code: string; readonly message: string };
+
+// Measuring has time, people have not: pages and database go first. On Linux this is the thread's own priority.
+if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 // Preparing a master takes longer than reading one: the last few are kept.
 const masters = new Map<string, Master>();

@@ -79,17 +79,11 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
       ...exercise.rubric.critical.map((c) => c.reading),
     ]),
   ];
-  const readings = await db.any(
-    Reading,
-    sql`select r.measurement_id, r.name, r.zone, r.stat, r.unit, r.value, r.u as "U", r.azimuth_deg as azimuth, r.point, r.coverage_share as coverage, r.samples, r.reason
-        from reading r join measurement m on m.id = r.measurement_id join scan s on s.id = m.scan_id
-        where s.sitting_id = ${sittingId} and r.name in (select json_array_elements_text(${names}::json))`,
-  );
+  const byMeasurement = await readingsOfSitting(db, sittingId, names);
   const judgements = await db.any(
     Judgement,
     sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
   );
-  const byMeasurement = grouped(readings, (r) => r.measurement_id);
   const hand = await handReadingsOfSitting(db, sittingId);
   return rows
     .map((r): TrayRow => {
@@ -105,6 +99,37 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
       return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, passed: s.passed, open: s.open.length };
     })
     .sort((a, b) => (a.student_name ?? '').localeCompare(b.student_name ?? '') || a.scan_id - b.scan_id);
+}
+
+const Measured = v.object({ id: v.number(), measured_at: v.string() });
+/** Readings that were fetched before, by database and measurement: a measurement does not change without a new time. */
+const fetched = new WeakMap<Database, Map<number, { at: string; names: string; readings: ReadingRow[] }>>();
+const KEPT = 4000;
+
+/** What a tray is scored from, by measurement. It is asked for every second while a queue runs: only what is new is read. */
+async function readingsOfSitting(db: Database, sittingId: string, names: readonly string[]): Promise<Map<number, ReadingRow[]>> {
+  const known = fetched.get(db) ?? new Map<number, { at: string; names: string; readings: ReadingRow[] }>();
+  fetched.set(db, known);
+  if (known.size > KEPT) known.clear();
+  const asked = names.join(' ');
+  const there = await db.any(
+    Measured,
+    sql`select m.id, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.sitting_id = ${sittingId}`,
+  );
+  const fresh = there.filter((m) => {
+    const k = known.get(m.id);
+    return !k || k.at !== m.measured_at || k.names !== asked;
+  });
+  if (fresh.length) {
+    const rows = await db.any(
+      Reading,
+      sql`select measurement_id, name, zone, stat, unit, value, u as "U", azimuth_deg as azimuth, point, coverage_share as coverage, samples, reason
+          from reading where measurement_id in (select (json_array_elements_text(${fresh.map((m) => m.id)}::json))::int) and name in (select json_array_elements_text(${names}::json))`,
+    );
+    const by = grouped(rows, (r) => r.measurement_id);
+    for (const m of fresh) known.set(m.id, { at: m.measured_at, names: asked, readings: by.get(m.id) ?? [] });
+  }
+  return new Map(there.map((m) => [m.id, known.get(m.id)?.readings ?? []]));
 }
 
 function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
