@@ -54,6 +54,9 @@ function geometryOf(m: DisplayMesh): THREE.BufferGeometry {
 /** mm beyond the target tooth's own extent at which a look along the arch is cut: a little inside, where the neighbours touch it. */
 const FREE = -0.08;
 
+/** Degrees from straight mesial or distal within which a neighbour stands in the line of sight. */
+const ALONG = 40;
+
 function Contents({ header, meshes, bands, shown, view, azimuth, pin }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
@@ -98,7 +101,8 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
   useEffect(() => invalidate(), [shown, pin, plane, invalidate]);
   // Looked at along the arch, a neighbour would stand in front of the preparation.
-  const along = 'name' in view && (view.name === 'mesial' || view.name === 'distal');
+  const along =
+    'name' in view ? view.name === 'mesial' || view.name === 'distal' : Math.abs((((view.azimuth % 180) + 180) % 180) - 90) <= ALONG;
   const gl = useThree((s) => s.gl);
   const clips = useMemo(() => {
     const m = parts.get('master')?.mesh.positions;

@@ -1,6 +1,8 @@
 // Runs the core's stages on one scan, away from the request path. Started by the pool, one task at a time.
-import { readFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
+import path from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import type { DepthBands } from '#contract/depth-ramp.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
@@ -39,18 +41,38 @@ export type MeasureResult =
 // Measuring has time, people have not: pages and database go first. On Linux this is the thread's own priority.
 if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
-// Preparing a master takes longer than reading one: the last few are kept.
+// Preparing a master takes longer than reading a scan: the last few are kept, by what their files hold.
 const masters = new Map<string, Master>();
 
 function masterOf(folder: string): Master {
-  let m = masters.get(folder);
+  const content = contentOf(folder);
+  let m = masters.get(content);
   if (!m) {
     const { description, meshes } = loadMaster(folder);
     m = prepareMaster(description, meshes);
-    masters.set(folder, m);
+    masters.set(content, m);
     if (masters.size > 4) masters.delete(masters.keys().next().value as string);
   }
   return m;
+}
+
+const digests = new Map<string, { readonly stamp: string; readonly digest: string }>();
+
+/** Digest over a master's files; taken again only when one of them has another size or time. */
+function contentOf(folder: string): string {
+  const files = statSync(folder).isDirectory()
+    ? readdirSync(folder)
+        .sort()
+        .map((f) => path.join(folder, f))
+    : [folder];
+  const stamp = files.map((f) => [f, statSync(f).size, statSync(f).mtimeMs].join(' ')).join('\n');
+  const known = digests.get(folder);
+  if (known?.stamp === stamp) return known.digest;
+  const hash = createHash('sha256');
+  for (const f of files) hash.update(path.basename(f)).update(readFileSync(f));
+  const digest = hash.digest('hex');
+  digests.set(folder, { stamp, digest });
+  return digest;
 }
 
 export default async function run(task: MeasureTask): Promise<MeasureResult> {
