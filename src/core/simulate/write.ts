@@ -38,7 +38,7 @@ export function writeStlText(m: Mesh): Uint8Array {
     for (let k = 0; k < 3; k++) lines.push(`vertex ${point(m, m.triangles[f + k])}`);
     lines.push('endloop', 'endfacet');
   }
-  return new TextEncoder().encode(`${[...lines, 'endsolid scan'].join('\n')}\n`);
+  return ascii(`${[...lines, 'endsolid scan'].join('\n')}\n`);
 }
 
 /** Wavefront OBJ: points, then triangles that count them from 1. */
@@ -46,7 +46,7 @@ export function writeObj(m: Mesh): Uint8Array {
   const lines: string[] = [];
   for (let v = 0; v < m.positions.length / 3; v++) lines.push(`v ${point(m, v)}`);
   for (let f = 0; f < m.triangles.length; f += 3) lines.push(`f ${m.triangles[f] + 1} ${m.triangles[f + 1] + 1} ${m.triangles[f + 2] + 1}`);
-  return new TextEncoder().encode(`${lines.join('\n')}\n`);
+  return ascii(`${lines.join('\n')}\n`);
 }
 
 /** Binary little-endian PLY, with `part` on the vertices when given. */
