@@ -110,7 +110,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
       ['p95', p95],
       ['max', Math.max(...v)],
     ] as const)
-      out.push({ name, zone, stat, unit: unitOf, value });
+      if (name !== 'margin.lip' || LIP_STATS.has(stat)) out.push({ name, zone, stat, unit: unitOf, value });
   };
   for (const [name, values, u] of [
     ['margin.width', width, 'mm'],
@@ -147,6 +147,9 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;
 }
+
+/** Of a lip only how far it goes is asked for, not how little. */
+const LIP_STATS: ReadonlySet<Stat> = new Set(['median', 'p95', 'max']);
 
 /** How far the edge stands over the lowest point of the cut inside it. */
 const lipOf = ({ finish: [r, z], width, line }: CutProfile): number =>
