@@ -98,13 +98,17 @@ export interface TrailView {
   readonly attempts: readonly TrailAttempt[];
 }
 
-export interface TargetView {
+/** What was read at a place that a rubric asks for; no value where nothing was. */
+interface ReadView {
   readonly reading: string;
   readonly zone: string | null;
   readonly stat: string;
   readonly unit: string;
   readonly value: number | null;
   readonly U: number | null;
+}
+
+export interface TargetView extends ReadView {
   readonly reason: string | null;
   /** The instructor's own reading at this place, and what the scan says there besides. */
   readonly hand: { readonly method: HandMethod; readonly lo: number; readonly hi: number } | null;
@@ -179,14 +183,8 @@ export interface RingChoice {
   readonly U: number;
 }
 /** One reading at a step: how it stands and what may still be cut. */
-export interface AllowanceView {
+export interface AllowanceView extends ReadView {
   readonly title: string;
-  readonly reading: string;
-  readonly zone: string | null;
-  readonly stat: string;
-  readonly unit: string;
-  readonly value: number | null;
-  readonly U: number | null;
   readonly lo: number | null;
   readonly hi: number | null;
   readonly azimuth: number | null;

@@ -1,6 +1,15 @@
+import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Master } from '#core/master/master.ts';
 import { prepareMaster } from '#core/master/master.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
+
+/** A gingival margin of four points about the origin. */
+export const SQUARE_MARGIN: readonly Vec3[] = [
+  [4, 0, 0],
+  [0, 4, 0],
+  [-4, 0, 0],
+  [0, -4, 0],
+];
 
 /** Level top at z = 7, 9 mm square. */
 const TOP = 7;
@@ -63,12 +72,7 @@ export function tableMaster(): Master {
         ],
       },
       contacts: { mesial: null, distal: null },
-      gingivalMargin: [
-        [4, 0, 0],
-        [0, 4, 0],
-        [-4, 0, 0],
-        [0, -4, 0],
-      ],
+      gingivalMargin: SQUARE_MARGIN,
     },
     { arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(1) }, opposing: null, dej: null, caries: null, pulp: null },
   );

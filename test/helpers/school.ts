@@ -12,6 +12,7 @@ import { type Database, databaseOver, sql } from '#server/database/database.ts';
 import { migrate } from '#server/database/migrate.ts';
 import { PARSERS } from '#server/database/parsers.ts';
 import { FileStore } from '#server/store/files.ts';
+import { SQUARE_MARGIN } from './bench-cavity.ts';
 
 /** An empty database of its own, in memory; from the build's template when there is one. */
 export async function memoryDatabase(): Promise<Database> {
@@ -139,12 +140,7 @@ export async function openSchool(): Promise<School> {
     grooves: [],
     ridges: { mesial: [], distal: [], oblique: [] },
     contacts: { mesial: null, distal: null },
-    gingivalMargin: [
-      [4, 0, 0],
-      [0, 4, 0],
-      [-4, 0, 0],
-      [0, -4, 0],
-    ],
+    gingivalMargin: SQUARE_MARGIN,
   };
   await db.run(sql`insert into master (id, name, tooth, folder, description) values ('m', 'Tooth 16', '16', 'nowhere', ${description})`);
   await db.run(sql`insert into rubric_version (rubric_id, version, body) values ('small', 1, ${RUBRIC})`);
