@@ -8,7 +8,7 @@ const zip = (name: string, inside: Record<string, string>): File =>
 const names = (files: readonly File[]) => files.map((f) => f.name);
 
 /** A dropped file or folder as a browser hands it over; folders give their entries two at a time. */
-function entry(name: string, content: File | ReturnType<typeof entry>[]): FileSystemEntry {
+function entry(name: string, content: File | FileSystemEntry[]): FileSystemEntry {
   if (content instanceof File)
     return { isFile: true, isDirectory: false, name, file: (ok: (f: File) => void) => ok(content) } as unknown as FileSystemEntry;
   const left = [...content];
