@@ -131,7 +131,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
         </span>
         <label className="ml-auto flex items-center gap-2">
           <span className="text-soft">Sitting</span>
-          <select className="field !w-auto" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
+          <select className="field !w-64" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
             {sittings.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.held_on} {s.title}
