@@ -20,6 +20,11 @@ const OCCLUSAL = CLASS_II.occlusal as NonNullable<typeof CLASS_II.occlusal>;
 const DECAY: CariesRecipe = { site: 'occlusal', depth: 1.7, width: 1 };
 export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; preparation: Preparation; caries?: CariesRecipe }>> = {
   crown: { teeth: ['16', '35'], preparation: ZIRCONIA_POSTERIOR },
+  // A bevel of 1.2 mm over the functional cusps, on the side that the tooth has them.
+  bevelled: {
+    teeth: ['16', '26'],
+    preparation: { ...ZIRCONIA_POSTERIOR, planes: [{ azimuth: 180, halfWidth: 60, angle: 45, depth: 1.4 }] },
+  },
   anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
   upper: { teeth: ['16', '26'], preparation: { ...CLASS_II, occlusal: { ...OCCLUSAL, distal: 0.05 } } },
   cavity: { teeth: ['36', '16'], preparation: CLASS_II, caries: DECAY },
@@ -40,6 +45,9 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'margin-below', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.gingiva', zone: 'facial', stat: 'min' },
   { fault: 'margin-narrow', on: 'crown', sizes: [0.05, 0.1, 0.3], reading: 'margin.width', zone: 'lingual', stat: 'median' },
   { fault: 'sharp-edge', on: 'crown', sizes: [0.1, 0.2, 0.3], reading: 'edge.sharp', zone: null, stat: 'value' },
+  { fault: 'upright', on: 'crown', sizes: [0.25, 0.5, 1], reading: 'draw.tilt', zone: null, stat: 'value' },
+  { fault: 'functional-bevel', on: 'bevelled', sizes: [0.2, 0.4, 0.8], reading: 'bevel.functional.depth', zone: null, stat: 'value' },
+  { fault: 'contact-left', on: 'crown', sizes: [0.2, 0.3, 0.4], reading: 'contact.broken', zone: 'mesial', stat: 'min' },
   { fault: 'neighbour', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'neighbour.mesial', zone: null, stat: 'max' },
   { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial', zone: null, stat: 'count' },
   { fault: 'dished-floor', on: 'cavity', sizes: [0.05, 0.1, 0.2], reading: 'floor.pulpal.flat', zone: null, stat: 'value' },

@@ -2,8 +2,8 @@
 import { writeFileSync } from 'node:fs';
 import { chromium } from 'playwright-core';
 import { PNG } from 'pngjs';
-import { IDENTITY } from '#core/linalg/rigid.ts';
-import type { Mesh } from '#core/mesh/mesh.ts';
+import { IDENTITY, invertRigid, type Matrix, multiply } from '#core/linalg/rigid.ts';
+import { intoFrame, type Mesh } from '#core/mesh/mesh.ts';
 import { SECTORS } from '#core/segment/sectors.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import { FAULTS, type FaultName, withFaults } from '#core/simulate/faults.ts';
@@ -11,7 +11,7 @@ import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
-import { Workshop } from '#core/simulate/simulate.ts';
+import { fileFrame, Workshop } from '#core/simulate/simulate.ts';
 import { isLeftHanded } from '#core/simulate/tooth/anatomy.ts';
 import { caries, cariesPlace, dentine, pulp } from '#core/simulate/tooth/inner.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
@@ -118,6 +118,12 @@ function portrait(mesh: Mesh, md: number, look: Look, colour: (v: number) => rea
   return png;
 }
 
+/** Files hold a tooth leaning as its arch has it; its portrait is taken along its own axis. */
+function upright(mesh: Mesh, tooth: string): Mesh {
+  const handed: Matrix = [1, 0, 0, 0, 0, isLeftHanded(tooth) ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+  return intoFrame(mesh, multiply(handed, invertRigid(fileFrame(tooth))), 'master');
+}
+
 const clean = (tooth: string) => ({ ...defaultRecipe(tooth, 1).scan, triangles: 90_000, noise: 0, pose: 'none' as const });
 
 async function preparations(): Promise<Buffer> {
@@ -150,7 +156,7 @@ async function preparations(): Promise<Buffer> {
   ];
   const cells = cases.map(([tooth, caption, preparation]): Cell => {
     const w = new Workshop(tooth, 5, kernel);
-    const { mesh } = w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan: clean(tooth) }, 2).scan;
+    const mesh = upright(w.cut({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan: clean(tooth) }, 2).scan.mesh, tooth);
     const looks = (['occlusal', 'lingual', 'mesial'] as const).map((v) => VIEWS[v]);
     return { caption: `${tooth}: ${caption}`, pictures: looks.map((l) => portrait(mesh, w.typodont.target.plan.md, l, () => IVORY)) };
   });
@@ -177,7 +183,7 @@ async function faults(): Promise<Buffer> {
     shops.set(tooth, w);
     const cut = (list: { fault: FaultName; size: number; at?: string }[]): Mesh => {
       const r = withFaults({ ...defaultRecipe(tooth, 1, preparation), faults: list });
-      return w.cut({ ...r, scan: clean(tooth) }, 2).scan.mesh;
+      return upright(w.cut({ ...r, scan: clean(tooth) }, 2).scan.mesh, tooth);
     };
     const sound = cleanOnes.get(t.on) ?? makeSurface(cut([]));
     cleanOnes.set(t.on, sound);

@@ -64,6 +64,7 @@ const crownFields = {
   ),
   edgeRadius: v.optional(between(0, 1), C.edgeRadius),
   tilts: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), lean: between(-30, 30) })), []),
+  shell: v.optional(v.object({ side: v.picklist(['mesial', 'distal']), thickness: between(0.1, 1.5) })),
 };
 export const CrownRecipe = v.object({ kind: v.literal('crown'), ...crownFields });
 
@@ -177,6 +178,7 @@ export const RecipeFile = v.object({
     null,
   ),
   preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile, PreformedRecipeFile]),
+  cut: v.optional(v.picklist(['mesial', 'distal'])),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,
     distal: 0,

@@ -22,6 +22,7 @@ import { reverseCurve } from './measure/cavity/reverse-curve.ts';
 import { wallAngle, wallNormals } from './measure/cavity/wall-angle.ts';
 import { bevels } from './measure/crown/bevel.ts';
 import { clearance, gaugePass } from './measure/crown/clearance.ts';
+import { contactBroken } from './measure/crown/contact-broken.ts';
 import { type CrownContext, crownContext } from './measure/crown/context.ts';
 import { drawTilt } from './measure/crown/draw.ts';
 import { edgeSharp } from './measure/crown/edge-sharp.ts';
@@ -125,6 +126,7 @@ const CROWN_MEASURES: readonly ((c: CrownContext) => Reading[])[] = [
   formLingual,
   edgeSharp,
   surfaceRough,
+  contactBroken,
 ];
 
 /** Of a crown's readings those that hold for a side that is covered, whatever the rest looks like. */
@@ -146,6 +148,7 @@ const COVERED_MEASURES: readonly ((c: CrownContext) => Reading[])[] = [
   formOcclusal,
   edgeSharp,
   surfaceRough,
+  contactBroken,
 ];
 
 /** What a partial crown has beyond its covered side. */

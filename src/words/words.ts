@@ -79,6 +79,8 @@ const READING_WORDS: Readonly<Record<string, string>> = {
   'floor.gingival.flat': 'unevenness of the gingival floor',
   'outline.isthmus': 'isthmus',
   'outline.coverage': 'groove covered',
+  'outline.entered': 'secondary groove entered',
+  'contact.broken': 'gap to the neighbour',
   'outline.ridge.mesial': 'mesial marginal ridge left',
   'outline.ridge.distal': 'distal marginal ridge left',
   'outline.cusp': 'margin to cusp tip',

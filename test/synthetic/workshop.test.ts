@@ -1,12 +1,13 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { applyPoint, invertRigid, multiply } from '#core/linalg/rigid.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { triangleNeighbours } from '#core/mesh/mesh.ts';
 import { CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
 import { CrownEnvelope } from '#core/simulate/crown/envelope.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { CLEAN_CROWN, defaultRecipe, type Preparation } from '#core/simulate/recipe.ts';
-import { Workshop } from '#core/simulate/simulate.ts';
+import { fileFrame, Workshop } from '#core/simulate/simulate.ts';
 import { cavityTruth } from '#core/simulate/truth/cavity-truth.ts';
 import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
 import { makeTypodont } from '#core/simulate/typodont.ts';
@@ -44,11 +45,12 @@ describe.each<[string, Preparation]>([
     // Everything but the cut faces lies on the unprepared surface; cut faces lie under it.
     const { mesh } = shop.master.meshes.arch;
     const whole = makeSurface(mesh);
-    const s = shop.typodont.target.tooth === '45' ? 1 : -1;
+    const frame = fileFrame('45');
     let out = 0;
     for (let v = 0; v < solid.positions.length / 3; v += 7) {
-      const [x, y, z] = [0, 1, 2].map((k) => solid.positions[3 * v + k]);
-      if (z > -1 && (signedDistance(whole, x, s * y, z) as number) > 0.02) out++;
+      const own: Vec3 = [solid.positions[3 * v], solid.positions[3 * v + 1], solid.positions[3 * v + 2]];
+      const [x, y, z] = applyPoint(frame, own);
+      if (own[2] > -1 && (signedDistance(whole, x, y, z) as number) > 0.02) out++;
     }
     expect(out).toBe(0);
   });

@@ -43,6 +43,7 @@ export const METHOD: Readonly<Record<string, { readonly middle: number; readonly
   'toc.mesiodistal': { middle: 0.36, edge: 0.36 },
   'toc.mean': { middle: 0.24, edge: 0.24 },
   'draw.tilt': { middle: 0.48, edge: 0.48 },
+  'contact.broken': { middle: 0.02, edge: 0.02 },
   'undercut.depth': { middle: 0.012, edge: 0.012 },
   'clearance.static': { middle: 0.01, edge: 0.015 },
   'clearance.lateral': { middle: 0.02, edge: 0.025 },

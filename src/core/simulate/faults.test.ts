@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { applyPoint, IDENTITY } from '../linalg/rigid.ts';
 import { toRadians } from '../linalg/vec.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
@@ -7,6 +8,7 @@ import { FAULT_NAMES, FAULTS, type FaultName, type FaultRecipe, withFaults } fro
 import { CLEAN_ONLAY } from './onlay/recipe.ts';
 import { CLEAN_PARTIAL } from './partial/recipe.ts';
 import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe, defaultRecipe, type Preparation } from './recipe.ts';
+import { leanMatrix, leanOf } from './tooth/lean.ts';
 import { makeTypodont } from './typodont.ts';
 
 const spoil = (preparation: Preparation, ...faults: FaultRecipe[]) => withFaults({ ...defaultRecipe('16', 3, preparation), faults });
@@ -89,6 +91,36 @@ describe('faults of crowns, at their place and by their size', () => {
   });
 });
 
+describe('faults of where and how the tooth stands', () => {
+  it('a preparation cut upright leans back by what the tooth leans in its arch', () => {
+    const r = crown({ fault: 'upright', size: 1 });
+    const [mesial, facial] = leanOf('16');
+    expect(r.taper.mesial - CLEAN_CROWN.taper.mesial).toBeCloseTo(mesial);
+    expect(r.taper.facial - CLEAN_CROWN.taper.facial).toBeCloseTo(facial);
+    expect(r.taper.distal - CLEAN_CROWN.taper.distal).toBeCloseTo(-mesial);
+  });
+  it('the axis leans in the arch as the table says, and turns nothing else about it', () => {
+    const axis = applyPoint(leanMatrix([8, -13]), [0, 0, 1]);
+    expect((Math.atan2(axis[0], axis[2]) * 180) / Math.PI).toBeCloseTo(8);
+    expect((Math.atan2(axis[1], axis[2]) * 180) / Math.PI).toBeCloseTo(-13);
+    expect(leanMatrix([0, 0])).toEqual(IDENTITY);
+  });
+  it('a functional bevel is taken off its own side only', () => {
+    const plane = (azimuth: number) => ({ azimuth, halfWidth: 45, angle: 45, depth: 1.4 });
+    const both = { ...CLEAN_CROWN, planes: [plane(0), plane(180)] };
+    const depths = (fault: FaultRecipe) => (spoil(both, fault).preparation as CrownRecipe).planes.map((p) => p.depth);
+    expect(depths({ fault: 'functional-bevel', size: 1 })).toEqual([1.4, expect.closeTo(0.4)]);
+    expect(depths({ fault: 'functional-bevel', size: 9, at: 'facial' })).toEqual([0, 1.4]);
+  });
+  it('a shell, another surface and another tooth are named by their side', () => {
+    expect(crown({ fault: 'contact-left', size: 0.3, at: 'distal' }).shell).toEqual({ side: 'distal', thickness: 0.3 });
+    const swapped = spoil(cleanClassII('mesial'), { fault: 'wrong-surface', size: 1 }).preparation;
+    expect(swapped.kind === 'cavity' && swapped.boxes.map((b) => b.side)).toEqual(['distal']);
+    const other = spoil(CLEAN_CROWN, { fault: 'wrong-tooth', size: 1, at: 'distal' });
+    expect([other.cut, other.neighbourDamage]).toEqual(['distal', { mesial: 0, distal: 0 }]);
+  });
+});
+
 describe('faults of cavities', () => {
   const II = cleanClassII('mesial');
   const cavity = (...faults: FaultRecipe[]) => spoil(II, ...faults).preparation as typeof II;
@@ -121,6 +153,9 @@ describe('where faults do not fit', () => {
     ['a cavity has no cusp cover', CLEAN_CLASS_I, { fault: 'flat-top', size: 1 }],
     ['a slot has no pulpal floor', { ...cleanClassII('mesial'), occlusal: null }, { fault: 'dished-floor', size: 0.2 }],
     ['a place that is no sector', CLEAN_CROWN, { fault: 'lip', size: 0.2, at: 'upstairs' }],
+    ['a crown has no bevel to leave out', CLEAN_CROWN, { fault: 'functional-bevel', size: 1 }],
+    ['a contact on the facial side', CLEAN_CROWN, { fault: 'contact-left', size: 0.3, at: 'facial' }],
+    ['a Class I is on no wrong surface', CLEAN_CLASS_I, { fault: 'wrong-surface', size: 1 }],
     ['a side without a neighbour', CLEAN_CROWN, { fault: 'neighbour', size: 0.2, at: 'facial' }],
   ])('%s', (_, preparation, fault) => expect(() => spoil(preparation, fault)).toThrow(RangeError));
   it('onlays and partial crowns take both kinds where they have them', () => {

@@ -1,6 +1,8 @@
 import { SECTORS, type Sector } from '../segment/sectors.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
 import type { CrownRecipe, Preparation, Recipe, Sides } from './recipe.ts';
+import { isUpper } from './tooth/anatomy.ts';
+import { leanOf } from './tooth/lean.ts';
 
 /** A fault as a recipe asks for it: which, how large (in the fault's own unit) and where. */
 export interface FaultRecipe {
@@ -19,7 +21,7 @@ interface FaultOf<T> {
   readonly unit: 'mm' | 'deg' | 'share';
   /** Where it is met most. */
   readonly at: string;
-  make(clean: T, size: number, at: string): T;
+  make(clean: T, size: number, at: string, tooth: string): T;
 }
 
 const crownFault = (f: FaultOf<Crown>) => ({ ...f, of: 'crown' as const });
@@ -102,6 +104,36 @@ export const FAULTS = {
     unit: 'deg',
     at: 'lingual',
     make: (c, size, at) => ({ ...c, taper: leaned(c.taper, size, azimuthOfSector(at)) }),
+  }),
+  upright: crownFault({
+    words: 'cut upright in the arch, the tooth’s lean forgotten',
+    unit: 'share',
+    at: '',
+    // The crown leans towards mesial and facial; a preparation that does not leans back, so that those walls converge too much.
+    make: (c, size, _at, tooth) => {
+      const [mesial, facial] = leanOf(tooth);
+      const azimuth = (Math.atan2(mesial, facial) * 180) / Math.PI;
+      return { ...c, taper: leaned(c.taper, size * Math.hypot(mesial, facial), azimuth) };
+    },
+  }),
+  'functional-bevel': crownFault({
+    words: 'functional cusp bevel too shallow or left out',
+    unit: 'mm',
+    at: '',
+    make: (c, size, at, tooth) => {
+      const azimuth = azimuthOfSector(at || (isUpper(tooth) ? 'lingual' : 'facial'));
+      if (!c.planes.some((p) => p.azimuth === azimuth)) throw new RangeError('the recipe has no bevel on the functional side');
+      return { ...c, planes: c.planes.map((p) => (p.azimuth === azimuth ? { ...p, depth: Math.max(0, p.depth - size) } : p)) };
+    },
+  }),
+  'contact-left': crownFault({
+    words: 'contact not broken, a shell of tooth left standing',
+    unit: 'mm',
+    at: 'mesial',
+    make: (c, size, at) => {
+      if (at !== 'mesial' && at !== 'distal') throw new RangeError(`"${at}" has no contact: mesial or distal`);
+      return { ...c, shell: { side: at, thickness: size } };
+    },
   }),
   'single-plane': crownFault({
     words: 'second facial plane too shallow',
@@ -242,6 +274,21 @@ export const FAULTS = {
     at: 'mesial',
     make: (c, size, at) => inBox(c, at, (b) => ({ axialDepth: b.axialDepth - size })),
   }),
+  'wrong-surface': cavityFault({
+    words: 'box cut on the wrong surface',
+    unit: 'share',
+    at: '',
+    make: (c, size) => {
+      if (c.boxes.length !== 1) throw new RangeError('this fault wants a cavity with one box');
+      return size > 0 ? { ...c, boxes: c.boxes.map((b) => ({ ...b, side: b.side === 'mesial' ? 'distal' : 'mesial' })) } : c;
+    },
+  }),
+  'wrong-tooth': {
+    of: 'surroundings' as const,
+    words: 'neighbour prepared in place of the tooth that was asked for',
+    unit: 'share' as const,
+    at: 'mesial',
+  },
   neighbour: {
     of: 'surroundings' as const,
     words: 'neighbour scratched',
@@ -257,25 +304,28 @@ export const FAULT_NAMES = Object.keys(FAULTS) as FaultName[];
 export function withFaults(recipe: Recipe): Recipe {
   let { preparation } = recipe;
   const neighbourDamage = { ...recipe.neighbourDamage };
+  let { cut } = recipe;
   for (const f of recipe.faults ?? []) {
     const fault = FAULTS[f.fault];
     const at = f.at ?? fault.at;
-    if (fault.of !== 'surroundings') preparation = spoiled(preparation, f.fault, f.size, at);
-    else if (at === 'mesial' || at === 'distal') neighbourDamage[at] = f.size;
-    else throw new RangeError(`"${at}" is no neighbour: mesial or distal`);
+    if (fault.of !== 'surroundings') preparation = spoiled(preparation, f.fault, f.size, at, recipe.tooth);
+    else if (at === 'mesial' || at === 'distal') {
+      if (f.fault === 'neighbour') neighbourDamage[at] = f.size;
+      else if (f.size > 0) cut = at;
+    } else throw new RangeError(`"${at}" is no neighbour: mesial or distal`);
   }
-  return { ...recipe, preparation, neighbourDamage };
+  return { ...recipe, preparation, neighbourDamage, ...(cut ? { cut } : {}) };
 }
 
-function spoiled(p: Preparation, name: FaultName, size: number, at: string): Preparation {
+function spoiled(p: Preparation, name: FaultName, size: number, at: string, tooth: string): Preparation {
   const fault = FAULTS[name];
   if (fault.of === 'crown') {
-    if (p.kind === 'crown') return { ...fault.make(p, size, at), kind: 'crown' };
-    if (p.kind === 'onlay') return { ...p, cover: fault.make(p.cover, size, at) };
-    if (p.kind === 'partial') return { ...p, crown: fault.make(p.crown, size, at) };
+    if (p.kind === 'crown') return { ...fault.make(p, size, at, tooth), kind: 'crown' };
+    if (p.kind === 'onlay') return { ...p, cover: fault.make(p.cover, size, at, tooth) };
+    if (p.kind === 'partial') return { ...p, crown: fault.make(p.crown, size, at, tooth) };
   } else if (fault.of === 'cavity') {
-    if (p.kind === 'cavity') return { ...fault.make(p, size, at), kind: 'cavity' };
-    if (p.kind === 'onlay') return { ...p, inside: fault.make(p.inside, size, at) };
+    if (p.kind === 'cavity') return { ...fault.make(p, size, at, tooth), kind: 'cavity' };
+    if (p.kind === 'onlay') return { ...p, inside: fault.make(p.inside, size, at, tooth) };
   }
   throw new RangeError(`“${fault.words}” is no fault of a preparation of kind ${p.kind}`);
 }

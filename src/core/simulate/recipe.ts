@@ -45,6 +45,8 @@ export interface CrownRecipe {
   readonly edgeRadius: number;
   /** Extra lean of the wall round an azimuth (degrees of arc), as a handpiece tilt leaves it. */
   readonly tilts: readonly { readonly azimuth: number; readonly halfWidth: number; readonly lean: number }[];
+  /** A contact that was not broken: so many mm of tooth left standing between the cut and the neighbour. */
+  readonly shell?: { readonly side: 'mesial' | 'distal'; readonly thickness: number };
 }
 
 /** A stretch of the margin that differs by so much, mm: its height, its width, and how far a trough sinks under its edge. */
@@ -68,6 +70,8 @@ export interface Recipe {
   /** Decay in the tooth; left out or null for a sound one. It belongs to the master as much as to the scan. */
   readonly caries?: CariesRecipe | null;
   readonly preparation: Preparation;
+  /** Which tooth was cut, when it was not the one that was asked for. */
+  readonly cut?: 'mesial' | 'distal';
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
   /** Named faults over the preparation as it is described. */
   readonly faults?: readonly FaultRecipe[];

@@ -5,9 +5,11 @@ import type { Solid } from './tooth/tessellate.ts';
 /**
  * A closed solid from loops one round the other, joined by triangles, with a point at each end. A loop may have a whole number of
  * times the points of the loop before it. Outside is outside when loops run counter-clockwise seen from the last point's end.
+ * An end without a point is closed over its own loop, which must then run once out and once back along x: long bent loops
+ * are not seen whole from any one point.
  */
-export function ringSolid(first: Vec3, rings: readonly (readonly Vec3[])[], last: Vec3): Solid {
-  const positions: number[] = [...first, ...last];
+export function ringSolid(first: Vec3 | null, rings: readonly (readonly Vec3[])[], last: Vec3 | null): Solid {
+  const positions: number[] = [...(first ?? rings[0][0]), ...(last ?? rings[0][0])];
   const starts = rings.map((ring) => {
     const start = positions.length / 3;
     for (const p of ring) positions.push(...p);
@@ -16,7 +18,8 @@ export function ringSolid(first: Vec3, rings: readonly (readonly Vec3[])[], last
   const id = (k: number, i: number): number => starts[k] + (i % rings[k].length);
   const triangles: number[] = [];
   const [n, m] = [rings[0].length, rings[rings.length - 1].length];
-  for (let i = 0; i < n; i++) triangles.push(0, id(0, i + 1), id(0, i));
+  if (first) for (let i = 0; i < n; i++) triangles.push(0, id(0, i + 1), id(0, i));
+  else for (const [a, b, c] of zipped(rings[0])) triangles.push(id(0, a), id(0, c), id(0, b));
   for (let k = 0; k + 1 < rings.length; k++) {
     const times = rings[k + 1].length / rings[k].length;
     if (!Number.isInteger(times)) throw new RangeError(`a loop of ${rings[k + 1].length} points cannot follow one of ${rings[k].length}`);
@@ -26,8 +29,31 @@ export function ringSolid(first: Vec3, rings: readonly (readonly Vec3[])[], last
       triangles.push(id(k, i), id(k, i + 1), id(k + 1, (i + 1) * times));
     }
   }
-  for (let i = 0; i < m; i++) triangles.push(1, id(rings.length - 1, i), id(rings.length - 1, i + 1));
+  const end = rings.length - 1;
+  if (last) for (let i = 0; i < m; i++) triangles.push(1, id(end, i), id(end, i + 1));
+  else for (const t of zipped(rings[end])) triangles.push(...t.map((i) => id(end, i)));
   return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) };
+}
+
+/** Triangles over a counter-clockwise loop that runs once out along x and once back: the two runs closed like a zip. */
+function zipped(ring: readonly Vec3[]): [number, number, number][] {
+  const n = ring.length;
+  const first = ring.reduce((best, p, i) => (p[0] < ring[best][0] ? i : best), 0);
+  const last = ring.reduce((best, p, i) => (p[0] > ring[best][0] ? i : best), 0);
+  const out: [number, number, number][] = [];
+  let [low, high] = [first, first];
+  while (low !== last || high !== last) {
+    const [l, h] = [(low + 1) % n, (high + n - 1) % n];
+    // The run that lags behind is carried on.
+    if (high === last || (low !== last && ring[l][0] <= ring[h][0])) {
+      if (low !== high && l !== high) out.push([low, l, high]);
+      low = l;
+    } else {
+      if (low !== high && h !== low) out.push([low, h, high]);
+      high = h;
+    }
+  }
+  return out;
 }
 
 /** mm between neighbouring points of a loop under which every second one may be left out, and how many at most. */

@@ -40,7 +40,7 @@ function well(): LabelledMesh {
 
 const kernel = { simplify: () => new Uint32Array(0) } as unknown as SolidKernel;
 const plain: ScanRecipe = { triangles: 1e6, noise: 0, correlation: 0.25, pose: 'none', border: 1 };
-const scan = (change: Partial<ScanRecipe>, seed = 1) => scanOf(well(), { ...plain, ...change }, 10, seed, kernel);
+const scan = (change: Partial<ScanRecipe>, seed = 1) => scanOf(well(), IDENTITY, { ...plain, ...change }, 10, seed, kernel);
 /** Lowest point that was seen of each wall of the shaft. */
 const lowest = (m: { positions: ArrayLike<number>; triangles: ArrayLike<number> }, wall: (x: number, y: number) => boolean, above = -1) => {
   let low = Infinity;

@@ -1,6 +1,6 @@
 import { fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
-import { faceNormals, type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
+import { faceNormals, intoFrame, type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
 import { castRay, makeSurface } from '../spatial/surface.ts';
 import { type Random, seeded } from '../statistics/random.ts';
 import type { ScanRecipe } from './recipe.ts';
@@ -8,14 +8,25 @@ import type { LabelledMesh, SolidKernel } from './solids.ts';
 
 export interface SimulatedScan {
   readonly mesh: Mesh<'scanner'>;
-  /** Construction frame → scanner frame. */
+  /** The master file's frame → scanner frame. */
   readonly pose: Matrix;
 }
 
-/** What a bench scanner makes of a solid: cut off at its border, its own irregular triangles, noise along the normals, any pose. */
-export function scanOf(solid: LabelledMesh, recipe: ScanRecipe, halfLength: number, seed: number, kernel: SolidKernel): SimulatedScan {
+/**
+ * What a bench scanner makes of a solid: cut off at its border, its own irregular triangles, noise along the normals, any
+ * pose. The border follows the tooth that was meant to be scanned; the camera stands over the arch (`frame`: from the tooth to it).
+ */
+export function scanOf(
+  solid: LabelledMesh,
+  frame: Matrix,
+  recipe: ScanRecipe,
+  halfLength: number,
+  seed: number,
+  kernel: SolidKernel,
+): SimulatedScan {
   const random = seeded(seed * 7919 + 13);
-  const cropped = crop(solid, halfLength + recipe.border, random);
+  const kept = crop(solid, halfLength + recipe.border, random);
+  const cropped = intoFrame(makeMesh('master', kept.positions, kept.triangles), frame, 'master');
   let triangles = cropped.triangles;
   if (triangles.length / 3 > recipe.triangles)
     triangles = kernel.simplify(Float32Array.from(cropped.positions), triangles, recipe.triangles);

@@ -1,4 +1,4 @@
-import { invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import { applyPoint, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
@@ -6,26 +6,29 @@ import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
+import { clearOf, shellSolid } from './crown/shell.ts';
 import { damageBall } from './damage.ts';
 import { withFaults } from './faults.ts';
 import { onlayParts } from './onlay/onlay.ts';
 import { grooveSolid, partialParts } from './partial/partial.ts';
 import { preformedParts } from './preformed/preformed.ts';
-import type { Recipe } from './recipe.ts';
+import type { CrownRecipe, Recipe } from './recipe.ts';
 import { halfSpace, shaft } from './rings.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isLeftHanded } from './tooth/anatomy.ts';
 import { type CariesRecipe, cariesPlace, cariesSolid, dentineSolid, pulpSolid } from './tooth/inner.ts';
+import { leanMatrix, leanOf } from './tooth/lean.ts';
 import type { Solid } from './tooth/tessellate.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
+import { contactTruth } from './truth/contact-truth.ts';
 import { crownTruth, type Truth } from './truth/crown-truth.ts';
 import { damageTruth } from './truth/damage-truth.ts';
 import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
-import { type Bodies, contactPoint, joined, makeTypodont, opposingOf, type Typodont, typodontBodies } from './typodont.ts';
+import { type Bodies, contactPoint, joined, makeTypodont, moved, opposingOf, seenFrom, type Typodont, typodontBodies } from './typodont.ts';
 
 export interface SimulatedMaster {
   readonly description: MasterDescription;
@@ -42,8 +45,12 @@ export interface SimulatedCase {
   truth(): Truth[];
 }
 
-/** The construction frame is right-handed; left-handed quadrants are stored mirrored in y, as they are in the mouth. */
-export const fileFrame = (tooth: string): Matrix => [1, 0, 0, 0, 0, isLeftHanded(tooth) ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+/**
+ * From the construction frame, which is the tooth's own, to the file's: z across the occlusal plane, the tooth leaning in
+ * it as its arch has it. Construction is right-handed; left-handed quadrants are stored mirrored in y, as they are in the mouth.
+ */
+export const fileFrame = (tooth: string): Matrix =>
+  multiply([1, 0, 0, 0, 0, isLeftHanded(tooth) ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], leanMatrix(leanOf(tooth)));
 
 interface MasterOptions {
   readonly name?: string;
@@ -59,12 +66,12 @@ function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKern
   for (const p of other.parts) p.body.delete();
   const frame = fileFrame(tooth);
   const inFile = (b: Solid): MasterMeshes['opposing'] => intoFrame(makeMesh('master', b.positions, b.triangles), frame, 'master');
-  const placed = intoFrame(makeMesh('master', otherMesh.positions, otherMesh.triangles), multiply(frame, opposing.place), 'master');
+  const placed = intoFrame(makeMesh('master', otherMesh.positions, otherMesh.triangles), opposing.place, 'master');
   return {
     description: describe(t, name ?? `Tooth ${tooth}, simulated series ${seed}`),
     meshes: {
       arch: { mesh: intoFrame(makeMesh('master', arch.positions, arch.triangles), frame, 'master'), parts: vertexParts(arch) },
-      opposing: withoutBase(placed),
+      opposing: intoFrame(withoutBase(placed), frame, 'master'),
       dej: inFile(dentineSolid(t.target)),
       caries: caries ? inFile(cariesSolid(t.target, caries, placeOf(t, caries))) : null,
       pulp: inFile(pulpSolid(t.target)),
@@ -89,8 +96,8 @@ function withoutBase(m: ReturnType<typeof intoFrame<'master'>>) {
 }
 
 function describe(t: Typodont, name: string): MasterDescription {
-  const s = isLeftHanded(t.target.tooth) ? -1 : 1;
-  const p = (v: Vec3): Vec3 => [v[0], s * v[1], v[2]];
+  const frame = fileFrame(t.target.tooth);
+  const p = (v: Vec3): Vec3 => applyPoint(frame, v);
   const contact = (part: number) => {
     const c = contactPoint(t, part);
     return c && p(c);
@@ -98,9 +105,9 @@ function describe(t: Typodont, name: string): MasterDescription {
   return {
     name,
     tooth: t.target.tooth,
-    axis: [0, 0, 1],
-    mesial: [1, 0, 0],
-    facial: [0, s, 0],
+    axis: p([0, 0, 1]),
+    mesial: p([1, 0, 0]),
+    facial: p([0, 1, 0]),
     cusps: t.target.cusps.map((c) => ({ ...c, at: p(c.at) })),
     grooves: t.target.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
     ridges: { mesial: t.target.ridges.mesial.map(p), distal: t.target.ridges.distal.map(p), oblique: t.target.ridges.oblique.map(p) },
@@ -149,15 +156,16 @@ export class Workshop {
   }
 
   /** What stands on the bench once the cutting is done; it can be scanned as often as one likes. */
-  carve(recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'scan'>): Carved {
+  carve(recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'scan' | 'cut'>): Carved {
     const { typodont, kernel } = this;
     const made: Body[] = [];
     const keep = (b: Body): Body => {
       made.push(b);
       return b;
     };
+    const cut = recipe.cut ? PART[recipe.cut] : PART.target;
     const parts = this.bodies.parts.map(({ part, body }) => {
-      if (part === PART.target) return this.prepare(body, recipe.preparation, keep);
+      if (part === cut) return this.prepare(body, recipe.preparation, keep, part);
       const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
       if (depth === 0) return body;
       const ball = damageBall(typodont, part, depth);
@@ -172,15 +180,21 @@ export class Workshop {
 
   scan({ solid, truth }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
     const { typodont, kernel } = this;
-    const inFile = intoFrame(makeMesh('master', solid.positions, solid.triangles), fileFrame(this.tooth), 'master');
     const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
-    const scan = scanOf({ ...inFile, labels: solid.labels }, recipe, half, scanSeed, kernel);
+    const scan = scanOf(solid, fileFrame(this.tooth), recipe, half, scanSeed, kernel);
     return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth };
   }
 
-  private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {
-    const { typodont, kernel } = this;
-    const made = (s: Solid): Body => keep(kernel.make(s));
+  private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body, part: number): Body {
+    const elsewhere = part === PART.target ? null : seenFrom(this.typodont, part);
+    const typodont = elsewhere ?? this.typodont;
+    const made = (s: Solid): Body => keep(this.kernel.make(elsewhere ? moved(s, elsewhere.place) : s));
+    const prepared = this.shaped(body, p, typodont, keep, made);
+    const shell = shellOf(p);
+    return shell ? keep(prepared.add(keep(body.intersect(made(shellSolid(typodont, shell)))))) : prepared;
+  }
+
+  private shaped(body: Body, p: Recipe['preparation'], typodont: Typodont, keep: (b: Body) => Body, made: (s: Solid) => Body): Body {
     const hollowed = (from: Body, c: CavityRecipe): Body => {
       const parts = cavityParts(typodont, c);
       const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
@@ -219,10 +233,16 @@ export class Workshop {
   }
 }
 
-function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage'>, caries: CariesRecipe | null): Truth[] {
+const shellOf = (p: Recipe['preparation']): CrownRecipe['shell'] =>
+  p.kind === 'crown' ? p.shell : p.kind === 'onlay' ? p.cover.shell : p.kind === 'partial' ? p.crown.shell : undefined;
+
+function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'cut'>, caries: CariesRecipe | null): Truth[] {
   const p = recipe.preparation;
+  // Another tooth was cut: nothing of what is asked of this one has a value.
+  if (recipe.cut) return [];
+  const shell = shellOf(p);
   return [
-    ...preparationTruth(t, p),
+    ...preparationTruth(t, p).filter((q) => !shell || clearOf(shell.side, q.zone)),
     ...damageTruth(t, recipe.neighbourDamage),
     ...innerTruth(t, p, caries && { recipe: caries, at: placeOf(t, caries) }),
   ];
@@ -230,8 +250,10 @@ function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDam
 
 function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
   switch (p.kind) {
-    case 'crown':
-      return crownTruth(t, new CrownEnvelope(t, p));
+    case 'crown': {
+      const envelope = new CrownEnvelope(t, p);
+      return [...crownTruth(t, envelope), ...contactTruth(t, envelope)];
+    }
     case 'cavity':
       return cavityTruth(t, p);
     case 'onlay':

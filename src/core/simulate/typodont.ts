@@ -1,9 +1,11 @@
-import { applyPoint, fromRotation, fromTranslation, invertRigid, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
+import { applyPoint, fromRotation, fromTranslation, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
+import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { seeded } from '../statistics/random.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isPrimary, isUpper, planOf } from './tooth/anatomy.ts';
+import { leanMatrix, leanOf } from './tooth/lean.ts';
 import { type Solid, tessellateStar } from './tooth/tessellate.ts';
 import { makeTooth, surfaceZ, type ToothShape } from './tooth/tooth.ts';
 
@@ -45,6 +47,7 @@ export function makeTypodont(tooth: string, seed: number): Typodont {
   const vary = (spread: number) => 1 + spread * random.between(-1, 1);
   const target = makeTooth(tooth, vary);
   const identity = fromTranslation([0, 0, 0]);
+  const upright = invertRigid(leanMatrix(leanOf(tooth)));
   const teeth: PlacedTooth[] = [{ shape: target, part: PART.target, place: identity, inverse: identity }];
   for (const [step, side] of [
     [-1, 1],
@@ -57,13 +60,34 @@ export function makeTypodont(tooth: string, seed: number): Typodont {
     const mirrored = step === -1 && Number(tooth[1]) === 1;
     const reach = contactReach(target, side) + contactReach(shape, mirrored ? 1 : (-side as 1 | -1)) + CONTACT_GAP;
     const bend = ((target.plan.kind === 'molar' ? 3 : 7) * Math.PI) / 180;
-    let place = fromTranslation([side * reach, side === 1 ? -0.25 : -0.2, 0]);
+    const [mesial, facial] = leanOf(name);
+    // Each tooth leans in the arch in its own way; seen from ours the neighbour leans by the difference.
+    const lean = multiply(upright, leanMatrix([mirrored ? -mesial : mesial, facial]));
+    let place = multiply(fromTranslation([side * reach, side === 1 ? -0.25 : -0.2, 0]), lean);
     place = multiply(place, fromRotation([0, 0, 1], -side * bend * 0.6));
     if (mirrored) place = multiply(place, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
     teeth.push({ shape, part: side === 1 ? PART.mesial : PART.distal, place, inverse: invertRigid(place) });
   }
   separate(teeth);
-  const gingiva = gingivaOf(teeth);
+  return standing(target, teeth, gingivaOf(teeth));
+}
+
+/** The same teeth and gingiva seen from another tooth of theirs: what is asked of the target is asked of it. */
+export function seenFrom(t: Typodont, part: number): Typodont & { readonly place: Matrix } {
+  const n = t.teeth.find((q) => q.part === part);
+  if (!n) throw new RangeError('there is no neighbour on that side');
+  const teeth = t.teeth.map((q): PlacedTooth => {
+    const place = multiply(n.inverse, q.place);
+    return { shape: q.shape, part: q === n ? PART.target : PART.other, place, inverse: invertRigid(place) };
+  });
+  const gingiva = (x: number, y: number): number => {
+    const [X, Y] = applyPoint(n.place, [x, y, 0]);
+    return applyPoint(n.inverse, [X, Y, t.gingiva(X, Y)])[2];
+  };
+  return { ...standing(n.shape, teeth, gingiva), place: n.place };
+}
+
+function standing(target: ToothShape, teeth: readonly PlacedTooth[], gingiva: Typodont['gingiva']): Typodont {
   const margin = (phi: number): number => {
     let z = 0;
     for (let i = 0; i < 60; i++) {
@@ -168,11 +192,13 @@ export function toothSolid(t: PlacedTooth, frequency: number): Solid {
   const centre: Vec3 =
     t.shape.plan.kind === 'molar' || t.shape.plan.kind === 'premolar' ? [0, 0, h * 0.35] : [0, 0.06 * t.shape.plan.fl, h * 0.3];
   const s = tessellateStar((x, y, z) => Math.min(t.shape.inside(x, y, z), z - root), centre, frequency);
-  const positions = transformPoints(t.place, s.positions);
-  const reflects = t.place[0] * t.place[5] - t.place[1] * t.place[4] < 0;
-  if (reflects)
-    for (let i = 0; i < s.triangles.length; i += 3) [s.triangles[i + 1], s.triangles[i + 2]] = [s.triangles[i + 2], s.triangles[i + 1]];
-  return { positions, triangles: s.triangles };
+  return moved(s, t.place);
+}
+
+/** The same solid elsewhere, its outside still outward where the move mirrors it. */
+export function moved(s: Solid, place: Matrix): Solid {
+  const { positions, triangles } = intoFrame(makeMesh('tooth', s.positions, s.triangles), place, 'tooth');
+  return { positions, triangles };
 }
 
 /** The gingiva as a closed block under its height field. */

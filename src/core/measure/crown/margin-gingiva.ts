@@ -35,7 +35,7 @@ export function marginHeights(c: CrownContext): (number | null)[] {
 }
 
 /** Height at which a closed curve crosses the half plane at an azimuth (the outermost crossing when there are several). */
-function heightAt(curve: readonly Vec3[], azimuth: number): number | null {
+export function heightAt(curve: readonly Vec3[], azimuth: number): number | null {
   let found: { r: number; z: number } | null = null;
   for (let i = 0; i < curve.length; i++) {
     const a = curve[i];

@@ -2,7 +2,7 @@ import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { sideValue } from '../recipe.ts';
 import { outward, ringSolid } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
-import { surfaceZ } from '../tooth/tooth.ts';
+import { surfaceZ, type ToothShape } from '../tooth/tooth.ts';
 import type { Typodont } from '../typodont.ts';
 import { type Loft, type PlanPoint, withNormals } from './loft.ts';
 import type { BoxRecipe, CavityRecipe } from './recipe.ts';
@@ -23,6 +23,8 @@ export interface CavityParts {
 }
 
 const END_POINTS = 26;
+/** mm: what a corner is rounded by at least. */
+const CORNER = 0.12;
 
 export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
   const { target } = t;
@@ -32,9 +34,8 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
   const grooveY = (x: number): number => along(groove, x);
   const depth = r.occlusal?.depth ?? 1.6;
   const pulpalZ = surfaceZ(target, middleX, grooveY(middleX)) - depth;
-  const top = target.plan.height + 2;
   const has = (side: string) => r.boxes.some((b) => b.side === side);
-  const boxes = r.boxes.map((b) => boxOf(t, b, r.lineRadius, top));
+  const boxes = r.boxes.map((b) => boxOf(t, b, r.lineRadius));
   let occlusal: Loft | null = null;
   if (r.occlusal) {
     const o = r.occlusal;
@@ -54,7 +55,9 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
     // Counter-clockwise seen from occlusal with facial up: along the lingual side to mesial, back along the facial side.
     const lower = xs.map((x): [number, number] => [x, grooveY(x) - halfWidth(x)]);
     const upper = [...xs].reverse().map((x): [number, number] => [x, grooveY(x) + halfWidth(x)]);
-    const points = evenly(dropTwins([...lower, ...upper]), 200);
+    const ring = evenly(dropTwins([...lower, ...upper]), 200);
+    // Square ends run on into a box; their own corners lie in it, and are rounded only so that the fillet has room.
+    const points = r.boxes.length ? rounded(ring, CORNER + 3 * r.lineRadius + 0.2) : ring;
     const plan = withNormals(points, (nx, ny) => sideValue(o.walls, Math.atan2(nx, ny)));
     const floor = (x: number, y: number): number => {
       const across = Math.min(1, Math.abs(y - grooveY(x)) / Math.max(0.2, halfWidth(x)));
@@ -65,7 +68,12 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
         o.dish * (1 - across * across)
       );
     };
-    occlusal = { plan, floor, radius: r.lineRadius, top };
+    const [s0, s1] = [x0 + 0.5 * cap, x1 - 0.5 * cap];
+    const spine = (x: number): [number, number] => {
+      const m = Math.min(s1, Math.max(s0, x));
+      return [m, grooveY(m)];
+    };
+    occlusal = { plan, floor, radius: r.lineRadius, top: topOver(target, plan, pulpalZ), spine };
   }
   const inner = occlusal;
   const bevels = inner && r.axiopulpal > 0 ? boxes.map((b) => bevelSolid(inner, b, r.axiopulpal)) : [];
@@ -97,7 +105,7 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
   return outward(ringSolid(middle(sections[0]), sections, middle(sections[12])));
 }
 
-function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number, top: number): CavityParts['boxes'][number] {
+function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number): CavityParts['boxes'][number] {
   const { target } = t;
   const s = b.side === 'mesial' ? 1 : -1;
   const centre = along(grooveOf(t), s * 0.4 * target.plan.md);
@@ -123,12 +131,28 @@ function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number, top: number): Cavi
   }
   // Counter-clockwise: mesial boxes run up the axial wall backwards, distal ones forwards.
   const ring: [number, number][] = s > 0 ? [...axial.reverse(), [beyond, y0], [beyond, y1]] : [...axial, [beyond, y1], [beyond, y0]];
-  const points = rounded(evenly(ring, 160), Math.max(0.12, lineRadius));
+  // Walls that draw together upward want corners that are round enough below not to run into one another above.
+  const draw = Math.tan(toRadians(Math.max(0, b.facial, b.lingual, b.axial))) * (target.plan.height - floorZ);
+  const points = rounded(evenly(ring, 160), Math.max(2 * lineRadius, CORNER + draw));
   const plan: PlanPoint[] = withNormals(points, (nx, ny) => {
     if (nx * s < -0.7) return b.axial;
+    if (nx * s > 0.7) return 0;
     return ny > 0 ? b.facial : b.lingual;
   });
-  return { recipe: b, floorZ, axialX, loft: { plan, floor: () => floorZ, radius: lineRadius, top } };
+  return { recipe: b, floorZ, axialX, loft: { plan, floor: () => floorZ, radius: lineRadius, top: topOver(target, plan, floorZ) } };
+}
+
+/** mm by which a cutter stands out of the tooth. */
+const OUT = 0.3;
+
+/** A height over everything that walls of this plan can meet on their way up: no higher than it must be, lest leaning walls cross. */
+function topOver(tooth: ToothShape, plan: readonly PlanPoint[], floor: number): number {
+  const rise = tooth.plan.height - floor;
+  const highest = plan.map((p) => {
+    const lean = rise * Math.tan(toRadians(-p.taper));
+    return Math.max(...[0, 0.25, 0.5, 0.75, 1].map((f) => surfaceZ(tooth, p.x + f * lean * p.nx, p.y + f * lean * p.ny)));
+  });
+  return Math.max(...highest) + OUT;
 }
 
 function grooveOf(t: Typodont): readonly (readonly [number, number, number])[] {

@@ -17,6 +17,8 @@ export interface Loft {
   floor(x: number, y: number): number;
   readonly radius: number;
   readonly top: number;
+  /** A line along x that the floor is drawn together to; towards its middle point when left out. */
+  readonly spine?: (x: number, y: number) => readonly [number, number];
 }
 
 /** Point of wall `i` at `h` mm above the floor's level at its foot. */
@@ -56,11 +58,12 @@ export function loftSolid(l: Loft): Solid {
   const floor = Array.from({ length: FLOOR_RINGS }, (_, k) => {
     const f = (k + 1) / FLOOR_RINGS;
     return rim.map(([x, y]): Vec3 => {
-      const [px, py] = [cx + f * (x - cx), cy + f * (y - cy)];
+      const [mx, my] = l.spine?.(x, y) ?? [cx, cy];
+      const [px, py] = [mx + f * (x - mx), my + f * (y - my)];
       return [px, py, l.floor(px, py)];
     });
   });
-  const rings: (readonly Vec3[])[] = thinned(floor);
+  const rings: (readonly Vec3[])[] = l.spine ? floor : thinned(floor);
   if (l.radius > 0)
     for (let k = 1; k <= FILLET_RINGS; k++) {
       const h = l.radius * (1 - Math.cos((Math.PI / 2) * (k / FILLET_RINGS)));
@@ -69,5 +72,5 @@ export function loftSolid(l: Loft): Solid {
   const heights = l.plan.map((p) => l.top - l.floor(p.x, p.y));
   for (let k = 1; k <= WALL_RINGS; k++)
     rings.push(l.plan.map((_, i) => wallPoint(l, i, l.radius + ((heights[i] - l.radius) * k) / WALL_RINGS)));
-  return ringSolid([cx, cy, l.floor(cx, cy)], rings, [cx, cy, l.top]);
+  return l.spine ? ringSolid(null, rings, null) : ringSolid([cx, cy, l.floor(cx, cy)], rings, [cx, cy, l.top]);
 }

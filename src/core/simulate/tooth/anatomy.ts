@@ -19,6 +19,11 @@ export interface RidgePlan {
   readonly line: readonly (readonly [number, number, number])[];
   readonly slope: number;
 }
+/** A secondary groove from one place to another, seen along the axis (shares). */
+export interface GroovePlan {
+  readonly name: string;
+  readonly line: readonly [from: readonly [number, number], to: readonly [number, number]];
+}
 export interface ToothPlan {
   readonly kind: ToothClass;
   readonly upper: boolean;
@@ -37,6 +42,8 @@ export interface ToothPlan {
   readonly edge: number;
   /** Polyline of the primary central groove (shares), where there is one. */
   readonly groove: readonly (readonly [number, number, number])[];
+  /** From the central groove between the cusps and into the corners of the fossae. */
+  readonly secondary: readonly GroovePlan[];
 }
 
 // Sizes by FDI position: [mesiodistal, faciolingual, crown height].
@@ -83,6 +90,7 @@ const cusp = (name: string, x: number, y: number, z: number, functional: boolean
   inner,
   outer,
 });
+const groove = (name: string, ...line: GroovePlan['line']): GroovePlan => ({ name, line });
 const ridge = (name: RidgePlan['name'], line: RidgePlan['line'], slope: number): RidgePlan => ({ name, line, slope });
 
 export const isPrimary = (tooth: string): boolean => Number(tooth[0]) >= 5;
@@ -184,6 +192,13 @@ function molarPlan(upper: boolean, [md, fl, height]: readonly [number, number, n
         [-0.42, -0.06, 0.74],
         [-0.7, -0.02, 0.74],
       ],
+      secondary: [
+        groove('facial', [-0.02, 0.05], [0, 0.82]),
+        groove('distolingual', [-0.56, -0.06], [-0.12, -0.8]),
+        groove('mesiofacial fossa', [0.6, 0.02], [0.72, 0.26]),
+        groove('mesiolingual fossa', [0.6, 0.02], [0.71, -0.24]),
+        groove('distofacial fossa', [-0.58, -0.02], [-0.7, 0.24]),
+      ],
     };
   return {
     ...sides,
@@ -264,8 +279,20 @@ function molarPlan(upper: boolean, [md, fl, height]: readonly [number, number, n
       [-0.38, -0.02, 0.74],
       [-0.72, 0, 0.74],
     ],
+    secondary: [
+      groove('mesiofacial', [0.17, 0], [0.18, 0.82]),
+      groove('distofacial', [-0.4, -0.01], [-0.42, 0.74]),
+      groove('lingual', [0, 0], [0.02, -0.84]),
+      ...LOWER_FOSSAE,
+    ],
   };
 }
+
+const LOWER_FOSSAE = [
+  groove('mesiofacial fossa', [0.6, 0], [0.73, 0.22]),
+  groove('mesiolingual fossa', [0.6, 0], [0.72, -0.24]),
+  groove('distolingual fossa', [-0.58, 0], [-0.71, -0.23]),
+];
 
 /** Lower second and third molars: two facial and two lingual cusps about a cross of grooves. */
 function fourCusped(p: ToothPlan): ToothPlan {
@@ -273,6 +300,12 @@ function fourCusped(p: ToothPlan): ToothPlan {
   return {
     ...p,
     cusps: p.cusps.filter((c) => c.name !== 'D').map(facial),
+    secondary: [
+      groove('facial', [0, 0], [0.01, 0.82]),
+      groove('lingual', [0, 0], [0.02, -0.84]),
+      groove('distofacial fossa', [-0.58, 0], [-0.71, 0.22]),
+      ...LOWER_FOSSAE,
+    ],
     ridges: p.ridges.map((r): RidgePlan => {
       if (r.name === 'distal')
         return ridge(
@@ -361,6 +394,12 @@ function premolarPlan(upper: boolean, [md, fl, height]: readonly [number, number
       [0, 0, 0.7],
       [-0.6, 0, 0.7],
     ],
+    secondary: [
+      groove('mesiofacial fossa', [0.46, -0.06], [0.62, 0.16]),
+      groove('mesiolingual fossa', [0.46, -0.06], [0.61, -0.22]),
+      groove('distofacial fossa', [-0.46, -0.06], [-0.62, 0.16]),
+      groove('distolingual fossa', [-0.46, -0.06], [-0.61, -0.22]),
+    ],
   };
 }
 
@@ -441,5 +480,6 @@ function anteriorPlan(upper: boolean, [md, fl, height]: readonly [number, number
         : []),
     ],
     groove: [],
+    secondary: [],
   };
 }

@@ -1,6 +1,7 @@
 import { modDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import type { Cusp, Groove } from '../../master/master.ts';
 import { planOf, type ToothPlan } from './anatomy.ts';
+import { grooveLandmarks, secondaryHollow } from './grooves.ts';
 
 /**
  * A tooth as an implicit solid in its own tooth frame (x mesial, y facial, z occlusal, mm; z = 0 near the gingival
@@ -64,6 +65,7 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
     }),
   ];
   const values = new Float64Array(elements.length);
+  const hollow = secondaryHollow(plan);
   const top = (x: number, y: number, lower?: (e: TopElement) => number): number => {
     let max = -Infinity;
     for (let i = 0; i < elements.length; i++) {
@@ -73,7 +75,7 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
     }
     let s = 0;
     for (let i = 0; i < values.length; i++) if (values[i] > max - 12 * VALLEY) s += Math.exp((values[i] - max) / VALLEY);
-    return max + VALLEY * Math.log(s);
+    return max + VALLEY * Math.log(s) - hollow(x, y);
   };
   const low = plan.kind === 'molar' || plan.kind === 'premolar' ? 0.35 * h : 0.05 * h;
   const side = (phi: number, z: number): number => outline(plan, phi) * swell(plan, phi, z);
@@ -156,8 +158,11 @@ function landmarks(shape: Pick<ToothShape, 'plan' | 'top' | 'inside'>): Pick<Too
     cusps.push({ name: 'edge', role: plan.upper ? 'non-functional' : 'functional', at: highestNear(shape, 0, 0.2 * b) });
   const line = (name: string): Vec3[] => (plan.ridges.find((r) => r.name === name)?.line ?? []).map((p) => onTop(p[0] * a, p[1] * b));
   const inner = (l: Vec3[]) => (l.length === 5 ? l.slice(1, 4) : l);
-  const grooves: Groove[] = plan.groove.length ? [{ name: 'central', rank: 'primary', line: grooveLine(shape) }] : [];
-  return { cusps, grooves, ridges: { mesial: inner(line('mesial')), distal: inner(line('distal')), oblique: line('oblique') } };
+  return {
+    cusps,
+    grooves: grooveLandmarks(shape),
+    ridges: { mesial: inner(line('mesial')), distal: inner(line('distal')), oblique: line('oblique') },
+  };
 }
 
 /** Height of the tooth's surface over (x, y), found from above. */
@@ -197,30 +202,6 @@ function highestNear(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>, x: numb
       }
     }
   return best;
-}
-
-/** The valley between the facial and the lingual cusps: for each x along the planned groove the lowest y near it. */
-function grooveLine(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>): Vec3[] {
-  const { plan } = shape;
-  const a = plan.md / 2;
-  const b = plan.fl / 2;
-  const first = plan.groove[0][0];
-  const last = plan.groove[plan.groove.length - 1][0];
-  return Array.from({ length: 15 }, (_, i) => {
-    const x = first + ((last - first) * i) / 14;
-    let j = 0;
-    while (j + 2 < plan.groove.length && x < plan.groove[j + 1][0]) j++;
-    const p = plan.groove[j];
-    const q = plan.groove[j + 1];
-    const guess = p[1] + ((x - p[0]) / (q[0] - p[0])) * (q[1] - p[1]);
-    let best: Vec3 = [x * a, guess * b, Infinity];
-    for (let dy = -0.9; dy <= 0.9; dy += 0.06) {
-      const y = guess * b + dy;
-      const z = surfaceZ(shape, x * a, y);
-      if (z < best[2]) best = [x * a, y, z];
-    }
-    return best;
-  });
 }
 
 /** Direction in the occlusal plane at azimuth φ (degrees, 0 facial, 90 mesial). */

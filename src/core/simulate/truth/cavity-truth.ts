@@ -1,3 +1,4 @@
+import { lengthInside } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
 import type { Stat, Unit } from '../../result/reading.ts';
@@ -121,6 +122,18 @@ function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): 
   const all = [...edge, ...parts.boxes.flatMap((b) => b.loft.plan.map((_, i) => edgeAt(t, b.loft, i)))];
   for (const c of t.target.cusps)
     tell('outline.cusp', c.name, 'min', 'mm', Math.min(...all.map((p) => Math.hypot(p[0] - c.at[0], p[1] - c.at[1]))));
+  for (const g of t.target.grooves)
+    if (g.rank === 'secondary' && parts.boxes.length === 0)
+      tell(
+        'outline.entered',
+        g.name,
+        'value',
+        'mm',
+        lengthInside(
+          edge.map((p) => [p[0], p[1]] as const),
+          g.line,
+        ).inside,
+      );
   const groove = t.target.grooves.find((g) => g.name === 'central');
   if (groove) {
     const line = [...groove.line].sort((a, b) => a[0] - b[0]);

@@ -1,0 +1,82 @@
+import { cross, dot, sub, type Vec3 } from '../../linalg/vec.ts';
+import { PART } from '../../master/master.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { ownersOf } from '../../segment/owners.ts';
+import { azimuthOf } from '../../segment/sectors.ts';
+import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CrownContext } from './context.ts';
+import { heightAt } from './margin-gingiva.ts';
+
+/** Cosine between two surfaces' normals over which they look the same way. */
+const SAME_WAY = 0.3;
+/** mm over the gingival margin from which uncut tooth is looked at: at the margin itself tooth and papilla merge in a scan. */
+const OVER = 0.3;
+/** mm: wider gaps are all the same to an explorer. */
+const FAR = 4;
+
+/**
+ * Contact broken: the smallest gap left between the prepared tooth and its neighbour.
+ * @formula least distance from the tooth's cut points, and its uncut ones 0.3 mm or more over the gingival margin, to the neighbour's master surface
+ * @units mm; zone mesial, distal
+ * @frame tooth
+ * @fails no-neighbour, far-apart
+ * @source measures.md 8 (`contact.broken`) and standards.md, critical errors (missed contact break)
+ * @example a tooth whose shell was left standing at the contact reads about 0
+ */
+export function contactBroken(c: CrownContext): Reading[] {
+  const { region, alignment, master } = c.anatomy;
+  const owners = ownersOf(alignment.scan, master);
+  const p = c.steady;
+  const margin = Array.from({ length: 360 }, (_, a) => heightAt(master.landmarks.gingivalMargin, a) ?? Infinity);
+  const own: number[] = [];
+  for (let v = 0; v < region.prepared.length; v++) {
+    const uncut =
+      owners.part[region.from[v]] === PART.target && p[3 * v + 2] > margin[Math.floor(azimuthOf(p[3 * v], p[3 * v + 1])) % 360] + OVER;
+    if (region.prepared[v] || uncut) own.push(v);
+  }
+  const name = 'contact.broken';
+  return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
+    const neighbour = master[side];
+    if (!neighbour) return refusal(name, side, ['min'], 'mm', 'no-neighbour');
+    const s = side === 'mesial' ? 1 : -1;
+    // From the side of the contact inward: the first points leave little to be looked for by the others.
+    const ordered = own.filter((v) => s * p[3 * v] > 0).sort((a, b) => s * (p[3 * b] - p[3 * a]));
+    const hit = newClosest();
+    let least = FAR;
+    let at = -1;
+    for (const v of ordered) {
+      if (!closestPoint(neighbour, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
+      // At an untouched contact the neighbour's own points lie as near to the tooth's old surface as to its own: they face our way.
+      if (!region.prepared[v] && facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY) continue;
+      least = Math.sqrt(hit.distanceSquared);
+      at = v;
+    }
+    if (at < 0) return refusal(name, side, ['min'], 'mm', 'far-apart');
+    const point = [p[3 * at], p[3 * at + 1], p[3 * at + 2]] as const;
+    const U = expanded(alignment.pointError, 0.5 * alignment.noise, methodUncertainty(name, 'min'));
+    return [
+      reading({
+        name,
+        zone: side,
+        stat: 'min',
+        unit: 'mm',
+        value: least,
+        U,
+        at: { azimuth: azimuthOf(point[0], point[1]), point },
+        samples: ordered.length,
+      }),
+    ];
+  });
+}
+
+/** Cosine between a point's normal and a triangle's. */
+function facing(normals: Float64Array, v: number, { mesh }: Surface<'tooth'>, triangle: number): number {
+  const [a, b, c] = [0, 1, 2].map((k): Vec3 => {
+    const i = 3 * mesh.triangles[3 * triangle + k];
+    return [mesh.positions[i], mesh.positions[i + 1], mesh.positions[i + 2]];
+  });
+  const n = cross(sub(b, a), sub(c, a));
+  const l = Math.hypot(n[0], n[1], n[2]);
+  return l ? dot([normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]], n) / l : 0;
+}

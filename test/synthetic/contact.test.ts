@@ -1,0 +1,62 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { type Master, prepareMaster } from '#core/master/master.ts';
+import { contactBroken } from '#core/measure/crown/contact-broken.ts';
+import { crownContext } from '#core/measure/crown/context.ts';
+import { measure } from '#core/pipeline.ts';
+import { takeCrownApart } from '#core/segment/crown.ts';
+import { type FaultRecipe, withFaults } from '#core/simulate/faults.ts';
+import { defaultRecipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { solidKernel } from '../../src/files/solid-kernel.ts';
+import { archMaster, archScan, cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
+
+const master = archMaster();
+const stump = frustum(0.8, 6);
+const readings = contactBroken(crownContext(takeCrownApart(placed(archScan(stump)), master)));
+const gap = (of: typeof readings, zone: string) => of.find((r) => r.zone === zone);
+
+/** Both are round: the gap is the neighbour's least distance from the axis less the radius, up to a height that both have. */
+function expected(side: 'mesial' | 'distal', upTo: number): number {
+  const p = (master[side] as NonNullable<typeof master.mesial>).mesh.positions;
+  let least = Infinity;
+  for (let i = 0; i < p.length; i += 3) if (p[i + 2] > 0.3 && p[i + 2] < upTo) least = Math.min(least, Math.hypot(p[i], p[i + 1]) - 5);
+  return least;
+}
+
+describe('the gap to a neighbour', () => {
+  it.each(['mesial', 'distal'] as const)('is the least distance between the two: %s', (side) => {
+    const r = gap(readings, side);
+    expect(r?.value).not.toBeNull();
+    expect(Math.abs((r?.value as number) - expected(side, 1))).toBeLessThan(0.04);
+    expect(r?.at?.point?.[0]).toSatisfy((x: number) => (side === 'mesial' ? x > 3 : x < -3));
+  });
+  it('is refused where the tooth stands alone', () => {
+    const alone = cylinderMaster();
+    const [r] = contactBroken(crownContext(takeCrownApart(placed(stump), alone)));
+    expect([r.value, r.reason]).toEqual([null, 'no-neighbour']);
+  });
+});
+
+describe('a shell left standing at a contact, and a tooth that was not asked for', () => {
+  let shop: Workshop;
+  let tooth: Master;
+  beforeAll(async () => {
+    shop = new Workshop('36', 8, await solidKernel());
+    tooth = prepareMaster(shop.master.description, shop.master.meshes);
+  });
+  const faulty = (fault: FaultRecipe) => withFaults({ ...defaultRecipe('36', 8, ZIRCONIA_POSTERIOR), faults: [fault] });
+  it('reads nearly nothing there, and the other side as it is', () => {
+    const cut = shop.cut(faulty({ fault: 'contact-left', size: 0.35, at: 'distal' }), 5);
+    const { readings: all } = measure('crown', cut.scan.mesh, tooth);
+    const of = (zone: string) => all.find((r) => r.name === 'contact.broken' && r.zone === zone);
+    expect(of('distal')?.value as number).toBeLessThan(0.1);
+    const truth = cut.truth().filter((t) => t.name === 'contact.broken');
+    expect(truth.map((t) => t.zone)).toEqual(['mesial']);
+    expect(Math.abs((of('mesial')?.value as number) - truth[0].value)).toBeLessThan(0.15);
+  });
+  it.each(['mesial', 'distal'] as const)('the %s neighbour cut in its place is named, and nothing is claimed true of the target', (at) => {
+    const cut = shop.cut(faulty({ fault: 'wrong-tooth', size: 1, at }), 6);
+    expect(cut.truth()).toEqual([]);
+    expect(() => measure('crown', cut.scan.mesh, tooth)).toThrow(expect.objectContaining({ code: 'align.wrong-tooth' }));
+  });
+});
