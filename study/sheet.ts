@@ -1,4 +1,4 @@
-// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|layers|preparations|faults OUT.png
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|quadrants|layers|preparations|faults OUT.png
 import { writeFileSync } from 'node:fs';
 import { chromium } from 'playwright-core';
 import { PNG } from 'pngjs';
@@ -212,7 +212,33 @@ async function faults(): Promise<Buffer> {
   return captioned(cells, 7, SIZE);
 }
 
+/** An upper and a lower quadrant as their masters hold them: from above, and the opposing one from the cheek. */
+async function quadrants(): Promise<Buffer> {
+  const kernel = await solidKernel();
+  const cells = ['16', '36'].map((tooth): Cell => {
+    const { arch, opposing } = new Workshop(tooth, 4, kernel, { arch: 'quadrant' }).master.meshes;
+    const side = isLeftHanded(tooth) ? 1 : -1;
+    const pictures = [
+      { mesh: arch.mesh, look: VIEWS.occlusal, centre: [10, side * 6, 3] },
+      { mesh: opposing as Mesh, look: lookAt(0, tooth), centre: [10, side * 6, 8] },
+    ].map(({ mesh, look, centre }) => {
+      const png = blank(2 * SIZE, SIZE, GROUND);
+      const view = { ...look, centre, scale: 6.4 } as never;
+      draw(png, { positions: mesh.positions, triangles: mesh.triangles, colour: () => IVORY }, view, {
+        x: 0,
+        y: 0,
+        width: 2 * SIZE,
+        height: SIZE,
+      });
+      return png;
+    });
+    return { caption: `quadrant of ${tooth}, and what bites against it`, pictures };
+  });
+  return captioned(cells, 2, 2 * SIZE);
+}
+
 const sheets = {
+  quadrants,
   teeth: () => PNG.sync.write(teeth()),
   layers: () => PNG.sync.write(layers()),
   preparations,

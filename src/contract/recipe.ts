@@ -178,6 +178,7 @@ export const RecipeFile = v.object({
     null,
   ),
   preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile, PreformedRecipeFile]),
+  arch: v.optional(v.picklist(['neighbours', 'quadrant']), 'neighbours'),
   cut: v.optional(v.picklist(['mesial', 'distal'])),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {
     mesial: 0,

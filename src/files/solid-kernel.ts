@@ -19,6 +19,7 @@ async function load(): Promise<SolidKernel> {
       new m.Manifold(
         new m.Mesh({ numProp: 3, vertProperties: Float32Array.from(positions), triVerts: triangles }),
       ).asOriginal() as unknown as Body,
+    union: (bodies) => m.Manifold.union(bodies as never) as unknown as Body,
     sphere: (radius, at) => m.Manifold.sphere(radius, 96).translate([at[0], at[1], at[2]]).asOriginal() as unknown as Body,
     simplify: (positions, triangles, target) => MeshoptSimplifier.simplify(triangles, positions, 3, target * 3, 1e-3, ['LockBorder'])[0],
   };

@@ -70,6 +70,8 @@ export interface Recipe {
   /** Decay in the tooth; left out or null for a sound one. It belongs to the master as much as to the scan. */
   readonly caries?: CariesRecipe | null;
   readonly preparation: Preparation;
+  /** How much of the arch the master shows; the tooth with its neighbours when left out. */
+  readonly arch?: 'neighbours' | 'quadrant';
   /** Which tooth was cut, when it was not the one that was asked for. */
   readonly cut?: 'mesial' | 'distal';
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };

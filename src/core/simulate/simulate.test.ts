@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { IDENTITY } from '../linalg/rigid.ts';
+import { applyPoint, IDENTITY, multiply } from '../linalg/rigid.ts';
+import type { Vec3 } from '../linalg/vec.ts';
 import { faceNormals, makeMesh, triangleNeighbours } from '../mesh/mesh.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
@@ -59,6 +60,34 @@ it('left and right teeth are one another’s mirror image: same shape, same seed
     [3, -2, 2],
   ] as const)
     expect(right.inside(x, y, z)).toBe(left.inside(x, y, z));
+});
+
+describe('a quadrant', () => {
+  const whole = makeTypodont('36', 4, 'quadrant');
+  const near = makeTypodont('36', 4);
+  it('holds every tooth up to the midline and the one over it, the neighbours as they are without the rest', () => {
+    expect(whole.teeth.map((t) => t.shape.tooth).sort()).toEqual(['31', '32', '33', '34', '35', '36', '37', '38', '41']);
+    for (const t of near.teeth) expect(whole.teeth.find((q) => q.part === t.part)?.place).toEqual(t.place);
+  });
+  it('has its teeth in contact, each with the next: nearly touching, nowhere through one another', () => {
+    const order = ['38', '37', '36', '35', '34', '33', '32', '31', '41'].map((n) => whole.teeth.find((t) => t.shape.tooth === n));
+    for (let i = 0; i + 1 < order.length; i++) {
+      const [a, b] = [order[i], order[i + 1]];
+      if (!a || !b) throw new Error('a tooth is missing');
+      let least = Infinity;
+      for (let z = 0.5; z < a.shape.plan.height; z += 0.1)
+        for (let phi = 0; phi < 2 * Math.PI; phi += 0.03) {
+          const r = a.shape.side(phi, z);
+          const p: Vec3 = [r * Math.sin(phi), r * Math.cos(phi), z];
+          if (a.shape.top(0.98 * p[0], 0.98 * p[1]) < z) continue;
+          const q = applyPoint(multiply(b.inverse, a.place), p);
+          if (q[2] > 0 && q[2] < b.shape.plan.height)
+            least = Math.min(least, Math.hypot(q[0], q[1]) - b.shape.side(Math.atan2(q[0], q[1]), q[2]));
+        }
+      expect(least).toBeGreaterThan(-0.05);
+      expect(least).toBeLessThan(0.15);
+    }
+  });
 });
 
 describe('truth from construction', () => {

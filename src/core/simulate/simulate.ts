@@ -28,7 +28,18 @@ import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
-import { type Bodies, contactPoint, joined, makeTypodont, moved, opposingOf, seenFrom, type Typodont, typodontBodies } from './typodont.ts';
+import {
+  type ArchExtent,
+  type Bodies,
+  contactPoint,
+  joined,
+  makeTypodont,
+  moved,
+  opposingOf,
+  seenFrom,
+  type Typodont,
+  typodontBodies,
+} from './typodont.ts';
 
 export interface SimulatedMaster {
   readonly description: MasterDescription;
@@ -55,14 +66,21 @@ export const fileFrame = (tooth: string): Matrix =>
 interface MasterOptions {
   readonly name?: string;
   readonly caries?: CariesRecipe | null;
+  readonly arch?: ArchExtent;
 }
 
-function masterFrom(t: Typodont, bodies: Bodies, seed: number, kernel: SolidKernel, { name, caries }: MasterOptions): SimulatedMaster {
+function masterFrom(
+  t: Typodont,
+  bodies: Bodies,
+  seed: number,
+  kernel: SolidKernel,
+  { name, caries, arch: extent }: MasterOptions,
+): SimulatedMaster {
   const { tooth } = t.target;
-  const arch = joined(bodies);
-  const opposing = opposingOf(t, seed);
-  const other = typodontBodies(opposing.typodont, kernel);
-  const otherMesh = joined(other);
+  const arch = joined(bodies, kernel);
+  const opposing = opposingOf(t, seed, extent);
+  const other = typodontBodies(opposing.typodont, kernel, true);
+  const otherMesh = joined(other, kernel);
   for (const p of other.parts) p.body.delete();
   const frame = fileFrame(tooth);
   const inFile = (b: Solid): MasterMeshes['opposing'] => intoFrame(makeMesh('master', b.positions, b.triangles), frame, 'master');
@@ -145,7 +163,7 @@ export class Workshop {
     private readonly kernel: SolidKernel,
     private readonly options: MasterOptions = {},
   ) {
-    this.typodont = makeTypodont(tooth, seed);
+    this.typodont = makeTypodont(tooth, seed, options.arch);
     this.bodies = typodontBodies(this.typodont, kernel);
     this.master = masterFrom(this.typodont, this.bodies, seed, kernel, options);
   }
@@ -172,7 +190,7 @@ export class Workshop {
       return keep(body.subtract(keep(kernel.sphere(ball.radius, ball.centre))));
     });
     // Fine enough that simplification, not the solids' facets, decides on the scan's triangles.
-    const scene = keep(parts.reduce((a, b) => keep(a.add(b))).refineToLength(Math.max(0.05, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
+    const scene = keep(keep(kernel.union(parts)).refineToLength(Math.max(0.05, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
     const solid = labelled(scene, new Map());
     for (const b of made) b.delete();
     return { solid, truth: () => truthOf(typodont, recipe, this.options.caries ?? null) };
@@ -180,7 +198,8 @@ export class Workshop {
 
   scan({ solid, truth }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
     const { typodont, kernel } = this;
-    const half = Math.max(...typodont.teeth.map((q) => Math.abs(q.place[3])));
+    // The border lies a little beyond the neighbours' middles, however much of the arch stands.
+    const half = Math.max(...typodont.teeth.flatMap((q) => (q.part === PART.other ? [] : [Math.abs(q.place[3])])));
     const scan = scanOf(solid, fileFrame(this.tooth), recipe, half, scanSeed, kernel);
     return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth };
   }
@@ -267,5 +286,8 @@ function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
 
 export function simulate(recipe: Recipe, kernel: SolidKernel): SimulatedCase {
   const spoiled = withFaults(recipe);
-  return new Workshop(recipe.tooth, recipe.seed, kernel, { caries: recipe.caries ?? null }).cut(spoiled, recipe.seed);
+  return new Workshop(recipe.tooth, recipe.seed, kernel, {
+    caries: recipe.caries ?? null,
+    ...(recipe.arch ? { arch: recipe.arch } : {}),
+  }).cut(spoiled, recipe.seed);
 }

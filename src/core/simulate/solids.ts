@@ -16,6 +16,7 @@ export interface Body {
 export interface SolidKernel {
   /** Throws when the mesh does not enclose a volume. */
   make(solid: Solid): Body;
+  union(bodies: readonly Body[]): Body;
   sphere(radius: number, at: readonly [number, number, number]): Body;
   /** Quadric simplification towards a triangle count without moving borders. */
   simplify(positions: Float32Array, triangles: Uint32Array, target: number): Uint32Array;

@@ -1,5 +1,5 @@
-import { applyPoint, fromRotation, fromTranslation, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
-import type { Vec3 } from '../linalg/vec.ts';
+import { applyPoint, fromRotation, fromTranslation, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import { toRadians, type Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { seeded } from '../statistics/random.ts';
@@ -42,34 +42,51 @@ const neighbourOf = (tooth: string, step: -1 | 1): string | null => {
   return position > (isPrimary(tooth) ? 5 : 8) ? null : `${quadrant}${position}`;
 };
 
-export function makeTypodont(tooth: string, seed: number): Typodont {
+/** How much of the arch is built: the tooth and its neighbours, as a scan shows them, or its whole quadrant. */
+export type ArchExtent = 'neighbours' | 'quadrant';
+
+export function makeTypodont(tooth: string, seed: number, extent: ArchExtent = 'neighbours'): Typodont {
   const random = seeded(seed);
   const vary = (spread: number) => 1 + spread * random.between(-1, 1);
   const target = makeTooth(tooth, vary);
-  const identity = fromTranslation([0, 0, 0]);
-  const upright = invertRigid(leanMatrix(leanOf(tooth)));
-  const teeth: PlacedTooth[] = [{ shape: target, part: PART.target, place: identity, inverse: identity }];
-  for (const [step, side] of [
-    [-1, 1],
-    [1, -1],
-  ] as const) {
-    const name = neighbourOf(tooth, step);
-    if (!name) continue;
-    const shape = makeTooth(name, vary);
-    // Over the midline the neighbour's mesial faces ours, so its frame is turned about: mirrored along the arch.
-    const mirrored = step === -1 && Number(tooth[1]) === 1;
-    const reach = contactReach(target, side) + contactReach(shape, mirrored ? 1 : (-side as 1 | -1)) + CONTACT_GAP;
-    const bend = ((target.plan.kind === 'molar' ? 3 : 7) * Math.PI) / 180;
-    const [mesial, facial] = leanOf(name);
-    // Each tooth leans in the arch in its own way; seen from ours the neighbour leans by the difference.
-    const lean = multiply(upright, leanMatrix([mirrored ? -mesial : mesial, facial]));
-    let place = multiply(fromTranslation([side * reach, side === 1 ? -0.25 : -0.2, 0]), lean);
-    place = multiply(place, fromRotation([0, 0, 1], -side * bend * 0.6));
-    if (mirrored) place = multiply(place, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
-    teeth.push({ shape, part: side === 1 ? PART.mesial : PART.distal, place, inverse: invertRigid(place) });
-  }
-  separate(teeth);
+  const own: PlacedTooth = { shape: target, part: PART.target, place: IDENTITY, inverse: IDENTITY };
+  const teeth = [own];
+  // Outward from the target, one tooth to each side in turn: the neighbours are the same whatever stands beyond them.
+  const rows = [
+    { step: -1 as const, last: own },
+    { step: 1 as const, last: own },
+  ];
+  for (let n = 0; n < (extent === 'quadrant' ? 7 : 1); n++)
+    for (const row of rows) {
+      const name = neighbourOf(row.last.shape.tooth, row.step);
+      // The midline is crossed to the tooth beside it and no farther.
+      if (!name || row.last.shape.tooth[0] !== tooth[0]) continue;
+      const next = beside(row.last, makeTooth(name, vary), row.step);
+      row.last = n === 0 ? { ...next, part: row.step === -1 ? PART.mesial : PART.distal } : next;
+      teeth.push(row.last);
+    }
   return standing(target, teeth, gingivaOf(teeth));
+}
+
+/** Degrees by which the arch turns from each tooth to the next one behind it. */
+const BEND = [9, 13, 12, 6, 4, 3, 3];
+
+/** The next tooth of the arch, in contact with one that stands. */
+function beside(from: PlacedTooth, shape: ToothShape, step: -1 | 1): PlacedTooth {
+  const side = step === -1 ? 1 : -1;
+  // Over the midline the neighbour's mesial faces ours, so its frame is turned about: mirrored along the arch.
+  const mirrored = step === -1 && Number(from.shape.tooth[1]) === 1;
+  const reach = contactReach(from.shape, side) + contactReach(shape, mirrored ? 1 : (-side as 1 | -1)) + CONTACT_GAP;
+  const inner = Math.min(Number(from.shape.tooth[1]), Number(shape.tooth[1]));
+  const bend = toRadians(BEND[inner - 1]);
+  const [mesial, facial] = leanOf(shape.tooth);
+  // Each tooth leans in the arch in its own way; seen from its neighbour it leans by the difference.
+  const lean = multiply(invertRigid(leanMatrix(leanOf(from.shape.tooth))), leanMatrix([mirrored ? -mesial : mesial, facial]));
+  let rest = multiply(lean, fromRotation([0, 0, 1], -side * bend));
+  if (mirrored) rest = multiply(rest, [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
+  const at = (x: number): Matrix => multiply(fromTranslation([side * x, side === 1 ? -0.25 : -0.2, 0]), rest);
+  const place = multiply(from.place, at(inContact(from.shape, shape, at, reach, side)));
+  return { shape, part: PART.other, place, inverse: invertRigid(place) };
 }
 
 /** The same teeth and gingiva seen from another tooth of theirs: what is asked of the target is asked of it. */
@@ -111,34 +128,29 @@ function contactReach(shape: ToothShape, side: 1 | -1): number {
   return reach;
 }
 
-/** Moves neighbours along the arch until the gap between crowns is the contact gap (bodies may bulge past each other). */
-function separate(teeth: PlacedTooth[]): void {
-  const target = teeth[0].shape;
-  for (let i = 1; i < teeth.length; i++) {
-    const t = teeth[i];
-    const side = t.part === PART.mesial ? 1 : -1;
-    const gap = (shift: number): number => {
-      let least = Infinity;
-      for (let z = 0.5; z < target.plan.height; z += 0.25)
-        for (let phi = -0.9; phi <= 0.9; phi += 0.06) {
-          const a = side * (Math.PI / 2) + phi;
-          const r = target.side(a, z);
-          if (target.top(r * Math.sin(a) * 0.98, r * Math.cos(a) * 0.98) < z) continue;
-          const p = applyPoint(t.inverse, [r * Math.sin(a) - side * shift, r * Math.cos(a), z]);
-          least = Math.min(least, Math.hypot(p[0], p[1]) - t.shape.side(Math.atan2(p[0], p[1]), p[2]));
-        }
-      return least;
-    };
-    let lo = -1.5;
-    let hi = 1.5;
-    for (let k = 0; k < 24; k++) {
-      const m = (lo + hi) / 2;
-      if (gap(m) < CONTACT_GAP) lo = m;
-      else hi = m;
-    }
-    const place = multiply(fromTranslation([side * hi, 0, 0]), t.place);
-    teeth[i] = { ...t, place, inverse: invertRigid(place) };
+/** mm along the arch at which the gap between two crowns is the contact gap (bodies may bulge past each other). */
+function inContact(from: ToothShape, shape: ToothShape, at: (x: number) => Matrix, about: number, side: 1 | -1): number {
+  const inverse = invertRigid(at(about));
+  const gap = (shift: number): number => {
+    let least = Infinity;
+    for (let z = 0.5; z < from.plan.height; z += 0.25)
+      for (let phi = -0.9; phi <= 0.9; phi += 0.06) {
+        const a = side * (Math.PI / 2) + phi;
+        const r = from.side(a, z);
+        if (from.top(r * Math.sin(a) * 0.98, r * Math.cos(a) * 0.98) < z) continue;
+        const p = applyPoint(inverse, [r * Math.sin(a) - side * shift, r * Math.cos(a), z]);
+        least = Math.min(least, Math.hypot(p[0], p[1]) - shape.side(Math.atan2(p[0], p[1]), p[2]));
+      }
+    return least;
+  };
+  let lo = -1.5;
+  let hi = 1.5;
+  for (let k = 0; k < 24; k++) {
+    const m = (lo + hi) / 2;
+    if (gap(m) < CONTACT_GAP) lo = m;
+    else hi = m;
   }
+  return about + hi;
 }
 
 /** Scalloped gingiva: low at the facial and lingual middle of each tooth, rising to a papilla between them, falling away outside. */
@@ -205,10 +217,14 @@ export function moved(s: Solid, place: Matrix): Solid {
 export function gingivaSolid(t: Typodont, step = 0.3): Solid {
   const xs: number[] = [];
   const ys: number[] = [];
-  const far = Math.max(...t.teeth.map((q) => Math.abs(q.place[3]) + q.shape.plan.md * 0.75));
-  const wide = Math.max(...t.teeth.map((q) => q.shape.plan.fl)) / 2 + 4;
-  for (let x = -far; x <= far + 1e-9; x += step) xs.push(x);
-  for (let y = -wide; y <= wide + 1e-9; y += step) ys.push(y);
+  const span = (k: 3 | 7, beyond: number): [number, number] => {
+    const at = t.teeth.map((q) => q.place[k]);
+    return [Math.min(...at) - beyond, Math.max(...at) + beyond];
+  };
+  const [x0, x1] = span(3, 0.75 * Math.max(...t.teeth.map((q) => q.shape.plan.md)));
+  const [y0, y1] = span(7, Math.max(...t.teeth.map((q) => q.shape.plan.fl)) / 2 + 4);
+  for (let x = x0; x <= x1 + 1e-9; x += step) xs.push(x);
+  for (let y = y0; y <= y1 + 1e-9; y += step) ys.push(y);
   const nx = xs.length;
   const ny = ys.length;
   const positions: number[] = [];
@@ -238,10 +254,18 @@ export interface Bodies {
   readonly labelOf: Map<number, number>;
 }
 
-export function typodontBodies(t: Typodont, kernel: SolidKernel): Bodies {
+/** How finely a tooth is meshed: the target most, what stands beyond its neighbours or against it least. */
+const FACETS: ReadonlyMap<number, number> = new Map([
+  [PART.target, 52],
+  [PART.other, 24],
+]);
+const OPPOSING_FACETS = 32;
+
+export function typodontBodies(t: Typodont, kernel: SolidKernel, opposing = false): Bodies {
   const labelOf = new Map<number, number>();
+  const facets = (part: number): number => Math.min(FACETS.get(part) ?? 36, opposing ? OPPOSING_FACETS : Infinity);
   const parts = [
-    ...t.teeth.map((q) => ({ part: q.part, body: kernel.make(toothSolid(q, q.part === PART.target ? 52 : 36)) })),
+    ...t.teeth.map((q) => ({ part: q.part, body: kernel.make(toothSolid(q, facets(q.part))) })),
     { part: PART.gingiva, body: kernel.make(gingivaSolid(t)) },
   ];
   for (const p of parts) labelOf.set(p.body.originalID(), p.part);
@@ -249,17 +273,18 @@ export function typodontBodies(t: Typodont, kernel: SolidKernel): Bodies {
 }
 
 /** Everything joined; removed: what lies under the border at `floor`. */
-export const joined = (bodies: Bodies): LabelledMesh =>
-  labelled(
-    bodies.parts.map((p) => p.body).reduce((a, b) => a.add(b)),
-    bodies.labelOf,
-  );
+export function joined(bodies: Bodies, kernel: SolidKernel): LabelledMesh {
+  const whole = kernel.union(bodies.parts.map((p) => p.body));
+  const mesh = labelled(whole, bodies.labelOf);
+  whole.delete();
+  return mesh;
+}
 
 /** The opposing quadrant, turned over and lowered until the first cusps touch. */
-export function opposingOf(t: Typodont, seed: number): { typodont: Typodont; place: Matrix } {
+export function opposingOf(t: Typodont, seed: number, extent: ArchExtent = 'neighbours'): { typodont: Typodont; place: Matrix } {
   const name = t.target.tooth;
   const quadrant = { 1: 4, 4: 1, 2: 3, 3: 2, 5: 8, 8: 5, 6: 7, 7: 6 }[Number(name[0])];
-  const typodont = makeTypodont(`${quadrant}${name[1]}`, seed + 1);
+  const typodont = makeTypodont(`${quadrant}${name[1]}`, seed + 1, extent);
   // Upper crowns overhang the lower ones to the facial side, and lower molars stand half a cusp to the mesial.
   const upper = isUpper(name);
   const posterior = ['molar', 'premolar'].includes(planOf(name).kind);
