@@ -1,6 +1,5 @@
-// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|quadrants|layers|preparations|faults OUT.png
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|quadrants|layers|preparations|parts|faults OUT.png
 import { writeFileSync } from 'node:fs';
-import { chromium } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { IDENTITY, invertRigid, type Matrix, multiply } from '#core/linalg/rigid.ts';
 import { intoFrame, type Mesh } from '#core/mesh/mesh.ts';
@@ -19,11 +18,12 @@ import { toothSolid } from '#core/simulate/typodont.ts';
 import { makeSurface, type Surface, signedDistance } from '#core/spatial/surface.ts';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
+import { type Cell, captioned, GROUND } from './captioned.ts';
 import { BENCHES, TRIALS } from './fault-trials.ts';
+import { parts } from './parts-sheet.tsx';
 
 const [what, out] = process.argv.slice(2);
 const CELL = 150;
-const GROUND = [229, 235, 232];
 const IVORY = [0.95, 0.92, 0.84] as const;
 
 function teeth(): PNG {
@@ -74,27 +74,6 @@ function layers(): PNG {
         if (layer) png.data.set(layer, 4 * (v * png.width + i * CELL + u));
       }
   });
-  return png;
-}
-
-interface Cell {
-  readonly caption: string;
-  readonly pictures: readonly PNG[];
-}
-
-/** Pictures with their captions on one sheet. The browser sets the words; everything else is drawn here. */
-async function captioned(cells: readonly Cell[], across: number, size: number): Promise<Buffer> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox'] });
-  const page = await browser.newPage({ viewport: { width: across * size, height: 400 } });
-  const picture = (png: PNG): string =>
-    `<img style="display:block" src="data:image/png;base64,${PNG.sync.write(png).toString('base64')}" width="${size}">`;
-  await page.setContent(
-    `<body style="margin:0;background:rgb(${GROUND});font:13px/1.3 sans-serif;color:#16202b;display:grid;grid-template-columns:repeat(${across},${size}px)">${cells
-      .map((c) => `<div>${c.pictures.map(picture).join('')}<div style="padding:0 8px 10px;text-align:center">${c.caption}</div></div>`)
-      .join('')}`,
-  );
-  const png = await page.screenshot({ fullPage: true });
-  await browser.close();
   return png;
 }
 
@@ -242,6 +221,7 @@ const sheets = {
   teeth: () => PNG.sync.write(teeth()),
   layers: () => PNG.sync.write(layers()),
   preparations,
+  parts,
   faults,
 };
 writeFileSync(out, await sheets[what as keyof typeof sheets]());

@@ -6,7 +6,7 @@ const H = 330;
 /** The outline seen along the axis, drawn as the tooth stands on the picture: facial up, mesial where the quadrant has it. */
 export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesialSign: number }) {
   const reach = Math.max(4, ...(curves['plan.tooth'] ?? []).flatMap((p) => [Math.abs(p[0]), Math.abs(p[1])]));
-  const scale = (W / 2 - 26) / reach;
+  const scale = (W / 2 - 38) / reach;
   const x = (v: number): number => W / 2 + mesialSign * v * scale;
   const y = (v: number): number => H / 2 - 6 - v * scale;
   const path = (line: readonly (readonly number[])[] | undefined, close = false): string =>
@@ -15,8 +15,13 @@ export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesi
   const width = isthmus ? Math.hypot(isthmus[1][0] - isthmus[0][0], isthmus[1][1] - isthmus[0][1]) : null;
   const condenser = curves['plan.condenser']?.[0];
   const grooves = Object.keys(curves).filter((k) => k.startsWith('plan.groove.'));
+  const marks = Object.entries(curves).flatMap(([k, [from, to]]) => {
+    if (!k.startsWith('plan.mark.')) return [];
+    return [{ name: k.slice('plan.mark.'.length), from, to, width: from[2] ?? Math.hypot(to[0] - from[0], to[1] - from[1]) }];
+  });
   const words = [
     width === null ? 'no isthmus was read' : `isthmus ${width.toFixed(2)} mm`,
+    ...marks.map((m) => `${m.name} ${m.width.toFixed(2)} mm`),
     condenser ? `widest condenser that goes in ${(2 * condenser[2]).toFixed(2)} mm` : 'no floor was read',
   ];
   return (
@@ -50,6 +55,19 @@ export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesi
           <line x1={x(isthmus[0][0])} y1={y(isthmus[0][1])} x2={x(isthmus[1][0])} y2={y(isthmus[1][1])} />
         </g>
       )}
+      {marks.map((m) => (
+        <g key={m.name}>
+          <line x1={x(m.from[0])} y1={y(m.from[1])} x2={x(m.to[0])} y2={y(m.to[1])} className="stroke-bad" strokeWidth="1.6" />
+          <text
+            x={x(m.to[0]) + (x(m.to[0]) > W / 2 ? 3 : -3)}
+            y={y(m.to[1]) + (m.name.endsWith('facial') ? -4 : m.name.endsWith('lingual') ? 12 : 4)}
+            textAnchor={x(m.to[0]) > W / 2 ? 'start' : 'end'}
+            className="figure fill-bad text-[10px]"
+          >
+            {m.width.toFixed(2)}
+          </text>
+        </g>
+      ))}
       <g className="fill-soft text-[11px]">
         <text x={W / 2} y="12" textAnchor="middle">
           facial

@@ -1,10 +1,12 @@
 import { applyDirection, applyPoint } from './linalg/rigid.ts';
 import { unit } from './linalg/vec.ts';
 import type { Master } from './master/master.ts';
+import { narrowestGap } from './measure/cavity/box-clearance.ts';
 import { gingivalEdge } from './measure/cavity/box-size.ts';
 import { cavosurfaceAlong } from './measure/cavity/cavosurface.ts';
 import { freeDistances } from './measure/cavity/instrument-fit.ts';
 import { isthmusWidths } from './measure/cavity/outline-isthmus.ts';
+import { ridgeLeft } from './measure/cavity/outline-ridge.ts';
 import type { CrownContext } from './measure/crown/context.ts';
 import { marginExits } from './measure/crown/margin-exit.ts';
 import { marginHeights } from './measure/crown/margin-gingiva.ts';
@@ -103,8 +105,38 @@ function cavityCurves(a: CavityAnatomy): Curves {
     'plan.ridge.oblique': flat(landmarks.ridges.oblique),
     ...(least ? { 'plan.isthmus': [[...least.from], [...least.to]] } : {}),
     ...(widest ? { 'plan.condenser': [[widest.x, widest.y, widest.free]] } : {}),
+    ...marksOf(a),
     ...Object.fromEntries(a.boxes.map((b) => [`plan.gingival.${b.side}`, gingivalEdge(a, b).map((o) => [o.p[0], o.p[1]])])),
   };
+}
+
+/** mm: a ridge left wider than this is the rest of the tooth. */
+const WIDE_RIDGE = 3;
+
+/** Widths that are drawn on the plan from place to place: ridges that are left, gaps to the neighbours. */
+function marksOf(a: CavityAnatomy): Curves {
+  const marks: Record<string, number[][]> = {};
+  for (const side of ['mesial', 'distal'] as const) {
+    if (a.boxes.some((b) => b.side === side)) continue;
+    const ridge = ridgeLeft(a, side);
+    if (!ridge || ridge.width > WIDE_RIDGE) continue;
+    const [x, y] = ridge.at.p;
+    marks[`plan.mark.ridge ${side}`] = [
+      [x, y],
+      [x + (side === 'mesial' ? 1 : -1) * ridge.width, y],
+    ];
+  }
+  for (const b of a.boxes)
+    for (const which of ['facial', 'lingual', 'gingival'] as const) {
+      const gap = narrowestGap(a, b, which);
+      // The third number is the width in space: seen along the axis a gap under the contact looks shorter.
+      if (gap)
+        marks[`plan.mark.gap ${b.side} ${which}`] = [
+          [gap.at.p[0], gap.at.p[1], gap.width],
+          [gap.across[0], gap.across[1], gap.width],
+        ];
+    }
+  return marks;
 }
 
 interface StripPlace {

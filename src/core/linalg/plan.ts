@@ -14,21 +14,25 @@ export function contains(plan: Plan, x: number, y: number): boolean {
 
 /** Distance from (x, y) to the curve and the corner before the nearest place. */
 export function nearestOn(plan: Plan, x: number, y: number): { distance: number; index: number } {
-  let distance = Infinity;
+  // Squares, and corners read by index: this loop runs over every corner for thousands of points.
+  let squared = Infinity;
   let index = 0;
-  for (let i = 0; i < plan.length; i++) {
-    const [ax, ay] = plan[i];
-    const [bx, by] = plan[(i + 1) % plan.length];
-    const ux = bx - ax;
-    const uy = by - ay;
-    const t = Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
-    const d = Math.hypot(x - ax - t * ux, y - ay - t * uy);
-    if (d < distance) {
-      distance = d;
+  const n = plan.length;
+  for (let i = 0; i < n; i++) {
+    const a = plan[i];
+    const b = plan[i + 1 === n ? 0 : i + 1];
+    const ux = b[0] - a[0];
+    const uy = b[1] - a[1];
+    const vx = x - a[0];
+    const vy = y - a[1];
+    const t = Math.min(1, Math.max(0, (vx * ux + vy * uy) / (ux * ux + uy * uy || 1)));
+    const d = (vx - t * ux) ** 2 + (vy - t * uy) ** 2;
+    if (d < squared) {
+      squared = d;
       index = i;
     }
   }
-  return { distance, index };
+  return { distance: Math.sqrt(squared), index };
 }
 
 /** Distances along the line through (x, y) in direction (dx, dy) at which it crosses the curve, sorted. */

@@ -154,6 +154,11 @@ const at = (line: Contour, k: number): readonly [number, number] | null => line[
 
 /** Largest distance of a place under the chords between places each side of it. */
 function underChord(line: Contour, k: number): number {
+  const rough = underChords(line, k, 5);
+  return rough < 0.6 * LEAST_DEPTH ? rough : underChords(line, k, 2);
+}
+
+function underChords(line: Contour, k: number, every: number): number {
   const c = line[k];
   if (!c) return 0;
   let most = 0;
@@ -162,15 +167,15 @@ function underChord(line: Contour, k: number): number {
     for (let j = 1; j < 60; j++) {
       const q = at(line, k + sign * j);
       if (!q) continue;
-      if (Math.hypot(q[0] - c[0], q[1] - c[1]) > REACH) break;
-      if (j % 2 === 1) list.push(q);
+      if ((q[0] - c[0]) ** 2 + (q[1] - c[1]) ** 2 > REACH * REACH) break;
+      if (j % every === 1) list.push(q);
     }
     return list;
   };
   const after = side(1);
   for (const b of side(-1))
     for (const e of after) {
-      const l = Math.hypot(e[0] - b[0], e[1] - b[1]);
+      const l = Math.sqrt((e[0] - b[0]) ** 2 + (e[1] - b[1]) ** 2);
       // Walking on in azimuth, the axis lies to the right of the chord: a place nearer to the axis is under it.
       const d = -((e[0] - b[0]) * (c[1] - b[1]) - (e[1] - b[1]) * (c[0] - b[0])) / (l || 1);
       if (d > most) most = d;

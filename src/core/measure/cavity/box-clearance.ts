@@ -1,3 +1,4 @@
+import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity.ts';
 import type { OutlinePoint } from '../../segment/outline.ts';
@@ -27,29 +28,33 @@ export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual')
  * @example a margin half a millimetre from the neighbour reads 0.5
  */
 export function boxClearance(a: CavityAnatomy): Reading[] {
-  return a.boxes.flatMap((b) => {
-    const neighbour = a.master[b.side];
-    const hit = newClosest();
-    return (
-      [
-        ['facial', sideMargin(a, b, 'facial')],
-        ['lingual', sideMargin(a, b, 'lingual')],
-        ['gingival', gingivalEdge(a, b)],
-      ] as const
-    ).flatMap(([which, margin]): Reading[] => {
+  return a.boxes.flatMap((b) =>
+    (['facial', 'lingual', 'gingival'] as const).flatMap((which): Reading[] => {
       const name = `box.clearance.${which}`;
       const zone = `box ${b.side}`;
-      if (!neighbour) return refusal(name, zone, ['min'], 'mm', 'no-neighbour');
-      let least = Infinity;
-      let at: OutlinePoint | null = null;
-      for (const o of margin) {
-        if (!closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, Math.min(FAR, least))) continue;
-        least = Math.sqrt(hit.distanceSquared);
-        at = o;
-      }
-      if (!at) return refusal(name, zone, ['min'], 'mm', 'no-outline');
+      if (!a.master[b.side]) return refusal(name, zone, ['min'], 'mm', 'no-neighbour');
+      const gap = narrowestGap(a, b, which);
+      if (!gap) return refusal(name, zone, ['min'], 'mm', 'no-outline');
       const U = expanded(a.alignment.pointError, 0.5 * a.alignment.noise, methodUncertainty('box.clearance', 'min'));
-      return [reading({ name, zone, stat: 'min', unit: 'mm', value: least, U, at: { point: at.p }, samples: margin.length })];
-    });
-  });
+      return [reading({ name, zone, stat: 'min', unit: 'mm', value: gap.width, U, at: { point: gap.at.p }, samples: gap.samples })];
+    }),
+  );
+}
+
+/** The place of a box's margin that comes nearest to the neighbour, and the neighbour's place across the gap. */
+export function narrowestGap(
+  a: CavityAnatomy,
+  b: Box,
+  which: 'facial' | 'lingual' | 'gingival',
+): { at: OutlinePoint; across: Vec3; width: number; samples: number } | null {
+  const neighbour = a.master[b.side];
+  if (!neighbour) return null;
+  const margin = which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which);
+  const hit = newClosest();
+  let best: { at: OutlinePoint; across: Vec3; width: number; samples: number } | null = null;
+  for (const o of margin) {
+    if (!closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, Math.min(FAR, best?.width ?? FAR))) continue;
+    best = { at: o, across: [hit.x, hit.y, hit.z], width: Math.sqrt(hit.distanceSquared), samples: margin.length };
+  }
+  return best;
 }

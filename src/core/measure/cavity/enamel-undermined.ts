@@ -1,3 +1,4 @@
+import { subMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity.ts';
 import { castRay, closestPoint, makeSurface, newClosest, pseudoNormal } from '../../spatial/surface.ts';
@@ -7,7 +8,7 @@ const BESIDE = 2;
 /** mm under the surface at which a look inward begins, so that it does not meet the surface itself. */
 const UNDER = 0.08;
 /** Looks inward at the most. */
-const MOST_RAYS = 4000;
+const MOST_RAYS = 3000;
 /** mm beyond which nothing is called enamel any more. */
 const DEEPEST = 4;
 
@@ -16,7 +17,7 @@ const DEEPEST = 4;
  * @formula area of the uncut surface within 2 mm of the outline from which a ray straight inward meets the cavity before the dentine
  * @units mm²
  * @frame tooth
- * @fails no-outline (no dentine surface, no reading)
+ * @fails no-outline , nothing-prepared (no dentine surface, no reading)
  * @source measures.md 6, `enamel.undermined`
  * @example walls square to the surface undermine 0; walls that run in under the edge at 20° through 1 mm of enamel undermine a strip 0.36 mm wide
  */
@@ -27,7 +28,11 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
   if (a.outline.length < 20) return refusal(name, null, ['value'], 'mm2', 'no-outline');
   const { mesh, prepared, depth, areas, tau } = a.region;
   const p = mesh.positions;
-  const scan = makeSurface(mesh);
+  // Looks inward meet the cavity or nothing: of the scan only what was cut need be looked through.
+  const t = mesh.triangles;
+  const cut = subMesh(mesh, (f) => prepared[t[3 * f]] === 1 || prepared[t[3 * f + 1]] === 1 || prepared[t[3 * f + 2]] === 1);
+  if (cut.mesh.triangles.length === 0) return refusal(name, null, ['value'], 'mm2', 'nothing-prepared');
+  const scan = makeSurface(cut.mesh);
   const cells = new Set<number>();
   const key = (x: number, y: number): number => Math.floor(x / BESIDE) * 4096 + Math.floor(y / BESIDE);
   for (const o of a.outline)

@@ -1,5 +1,6 @@
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity.ts';
+import type { OutlinePoint } from '../../segment/outline.ts';
 import { methodUncertainty } from '../method-uncertainty.ts';
 
 const COLUMN_MM = 0.25;
@@ -18,24 +19,26 @@ export function outlineRidge(a: CavityAnatomy): Reading[] {
     const name = `outline.ridge.${side}`;
     if (a.plan.length === 0) return refusal(name, null, ['min'], 'mm', 'no-outline');
     if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'mm', 'ridge-cut');
-    const s = side === 'mesial' ? 1 : -1;
-    const faces = new Map<number, number>();
-    const p = a.master.target.mesh.positions;
-    for (let i = 0; i < p.length; i += 3) {
-      const k = Math.round(p[i + 1] / COLUMN_MM);
-      faces.set(k, Math.max(faces.get(k) ?? Number.NEGATIVE_INFINITY, s * p[i]));
-    }
-    let least = Infinity;
-    let where: (typeof a.outline)[number] | null = null;
-    for (const o of a.outline) {
-      const face = faces.get(Math.round(o.p[1] / COLUMN_MM));
-      if (face !== undefined && face - s * o.p[0] < least) {
-        least = face - s * o.p[0];
-        where = o;
-      }
-    }
-    if (!where) return refusal(name, null, ['min'], 'mm', 'no-outline');
+    const ridge = ridgeLeft(a, side);
+    if (!ridge) return refusal(name, null, ['min'], 'mm', 'no-outline');
     const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.isthmus', 'min'));
-    return [reading({ name, stat: 'min', unit: 'mm', value: least, U, at: { point: where.p }, samples: a.outline.length })];
+    return [reading({ name, stat: 'min', unit: 'mm', value: ridge.width, U, at: { point: ridge.at.p }, samples: a.outline.length })];
   });
+}
+
+/** Where the outline comes nearest to a proximal face, and how far along the arch that face lies from it. */
+export function ridgeLeft(a: CavityAnatomy, side: 'mesial' | 'distal'): { at: OutlinePoint; width: number } | null {
+  const s = side === 'mesial' ? 1 : -1;
+  const faces = new Map<number, number>();
+  const p = a.master.target.mesh.positions;
+  for (let i = 0; i < p.length; i += 3) {
+    const k = Math.round(p[i + 1] / COLUMN_MM);
+    faces.set(k, Math.max(faces.get(k) ?? Number.NEGATIVE_INFINITY, s * p[i]));
+  }
+  let best: { at: OutlinePoint; width: number } | null = null;
+  for (const o of a.outline) {
+    const face = faces.get(Math.round(o.p[1] / COLUMN_MM));
+    if (face !== undefined && (!best || face - s * o.p[0] < best.width)) best = { at: o, width: face - s * o.p[0] };
+  }
+  return best;
 }

@@ -30,8 +30,18 @@ function underTable(a: CavityAnatomy, v: number): boolean {
   return false;
 }
 
-/** Points of a wall away from its rounded foot and its edge. */
+const proper = new WeakMap<CavityAnatomy, Map<PartName, number[]>>();
+
+/** Points of a wall away from its rounded foot and its edge; found once for a cavity. */
 export function wallProper(a: CavityAnatomy, part: PartName): number[] {
+  const known = proper.get(a) ?? new Map<PartName, number[]>();
+  proper.set(a, known);
+  const own = known.get(part) ?? findProper(a, part);
+  known.set(part, own);
+  return own;
+}
+
+function findProper(a: CavityAnatomy, part: PartName): number[] {
   const p = a.region.mesh.positions;
   const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
   const floor = box ? box.floor : a.pulpal;
@@ -145,12 +155,13 @@ const BIN = 15;
 function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number } | null {
   const { mesh, normals } = a.region;
   const p = mesh.positions;
-  const own = new Set(vertices);
+  const own = new Uint8Array(p.length / 3);
+  for (const v of vertices) own[v] = 1;
   const bins = new Map<number, [number, number, number]>();
   const t = mesh.triangles;
   for (let f = 0; f < t.length; f += 3) {
     const [i, j, k] = [t[f], t[f + 1], t[f + 2]];
-    if (!own.has(i) || !own.has(j) || !own.has(k)) continue;
+    if (!own[i] || !own[j] || !own[k]) continue;
     const u = [0, 1, 2].map((c) => p[3 * j + c] - p[3 * i + c]);
     const w = [0, 1, 2].map((c) => p[3 * k + c] - p[3 * i + c]);
     const bin = Math.floor(azimuthOf(-normals[3 * i], -normals[3 * i + 1]) / BIN);
