@@ -150,8 +150,9 @@ function corner(region: TargetRegion, grid: PointGrid, p: Vec3, tangent: Vec3): 
   let deep = 0;
   for (const v of grid.near(p)) {
     if (!region.prepared[v]) continue;
-    const d = region.depth[v];
-    if (d < FROM_DEPTH || d > TO_DEPTH) continue;
+    // The smoothed depth says which points count; the edge keeps its place only in the depth as it was read.
+    if (region.depth[v] < FROM_DEPTH || region.depth[v] > TO_DEPTH) continue;
+    const d = region.rawDepth[v];
     const r: Vec3 = [q[3 * v] - p[0], q[3 * v + 1] - p[1], q[3 * v + 2] - p[2]];
     if (Math.hypot(...r) > REACH) continue;
     const s = dot(r, tangent);

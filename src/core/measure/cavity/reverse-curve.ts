@@ -1,4 +1,3 @@
-import { smoothed } from '../../linalg/plan.ts';
 import { wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
@@ -8,8 +7,8 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 import { sideMargin } from './box-clearance.ts';
 import { cavosurfaceAlong } from './cavosurface.ts';
 
-/** mm of outline over which a bend is looked at, and degrees that it must turn back to be a reverse curve. */
-const WINDOW = 0.6;
+/** mm between the middles of the two stretches whose headings are compared, and degrees that it must turn back to be a reverse curve. */
+const WINDOW = 5 * OUTLINE_STEP;
 const LEAST_TURN = 6;
 /** mm before and beyond the axial wall between which occlusal outline and box meet. */
 const STRETCH = [-2.2, 1.4] as const;
@@ -17,7 +16,7 @@ const STRETCH = [-2.2, 1.4] as const;
 /**
  * Reverse curve: where the occlusal outline swings round the triangular ridge into the box's facial wall, it bends towards the
  * cavity. Its tightest radius there, and the exit angle of the box's facial margin that it is cut for.
- * @formula radius = 0.6 mm ÷ the largest turn towards the cavity within 0.6 mm of the facial outline beside the axial wall (outline averaged over 0.3 mm); exit = mean cavosurface angle along the box's facial margin
+ * @formula radius = 0.5 mm ÷ the largest turn towards the cavity between the headings of 0.3 mm of facial outline before and behind a place beside the axial wall; exit = mean cavosurface angle along the box's facial margin
  * @units mm; degrees
  * @frame tooth, seen along the axis
  * @fails no-outline, no-reverse-curve
@@ -34,11 +33,10 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
         ...refusal('reversecurve.radius', zone, ['min'], 'mm', 'no-outline'),
         ...refusal('reversecurve.exit', zone, ['mean'], 'deg', 'no-outline'),
       ];
-    const fine = smoothed(a.plan, 1);
-    const reach = Math.round(WINDOW / 2 / OUTLINE_STEP);
+    /** Heading of the four places from k on, degrees: from the middle of the first two to that of the last two. */
     const heading = (k: number): number => {
-      const [p, q] = [fine[(k + n - 1) % n], fine[(k + 1) % n]];
-      return (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI;
+      const [p, q, r, s] = [0, 1, 2, 3].map((j) => a.plan[(k + j + n) % n]);
+      return (Math.atan2(r[1] + s[1] - p[1] - q[1], r[0] + s[0] - p[0] - q[0]) * 180) / Math.PI;
     };
     let turn = 0;
     let where = -1;
@@ -48,7 +46,7 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
       const along = b.sign * (o.p[0] - wall);
       if (along < STRETCH[0] || along > STRETCH[1]) return;
       // The outline runs counter-clockwise: turning right is bending towards the cavity.
-      const own = wrapDegrees(heading((i + reach) % n) - heading((i + n - reach) % n));
+      const own = wrapDegrees(heading(i + 1) - heading(i - 4));
       if (own < turn) {
         turn = own;
         where = i;
@@ -68,8 +66,8 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
               stat: 'min',
               unit: 'mm',
               value: radius,
-              // A turn is known to about 4°: the gentler the curve, the less its radius is.
-              U: expanded((radius * 4) / Math.abs(turn), 0.05),
+              // A turn is known to about 4°: the gentler the curve, the less its radius is. The outline's own blur opens tight ones.
+              U: expanded((radius * 4) / Math.abs(turn), 0.12),
               at: { point: a.outline[where].p },
             }),
           ]),

@@ -13,9 +13,12 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
   const parts = partialParts(t, r);
   // The plate's cusps keep an inner step within their zone.
   const lingual = new Set(t.target.cusps.filter((c) => c.at[1] < 0).map((c) => c.name));
+  // A pinhole and its ledge are the deepest of the lingual wall: what the wall alone would be is not the deepest any more.
+  const drilled = (q: Truth): boolean => parts.pin !== null && q.name === 'reduction.axial' && q.stat === 'p95';
   const out = crownTruth(t, parts.envelope).filter(
     (q) =>
-      (q.name === 'reduction.occlusal' && lingual.has(q.zone ?? '')) || (ROUND.test(q.name) && q.zone !== null && LINGUAL.test(q.zone)),
+      !drilled(q) &&
+      ((q.name === 'reduction.occlusal' && lingual.has(q.zone ?? '')) || (ROUND.test(q.name) && q.zone !== null && LINGUAL.test(q.zone))),
   );
   for (const g of parts.grooves) out.push(...grooveTruth(g, parts.envelope));
   const [a, b] = parts.grooves;
