@@ -1,7 +1,10 @@
+import { useRef } from 'react';
 import type { ProfileView } from '#contract/profiles.ts';
 
 const W = 260;
 const H = 380;
+/** Pixels of dragging for two degrees. */
+const PIXELS_A_STEP = 3;
 
 /** A cut through the axis: the master dashed, the preparation solid, with the dimensions of both sides. */
 export function Section({
@@ -9,12 +12,16 @@ export function Section({
   far,
   names,
   dimensions: dimensioned,
+  onTurn,
 }: {
   near: ProfileView;
   far: ProfileView;
   names: readonly [string, string];
   dimensions: boolean;
+  /** Turns the cut round the axis by so many degrees: dragged, or by the arrow keys. */
+  onTurn: (degrees: number) => void;
 }) {
+  const held = useRef<number | null>(null);
   const scale = 22;
   const x = (r: number, side: 1 | -1): number => W / 2 + side * r * scale;
   const y = (z: number): number => H - 118 - z * scale;
@@ -64,7 +71,21 @@ export function Section({
   return (
     <svg
       viewBox={`0 0 ${W} ${H}`}
-      className="block h-full w-full"
+      className="block h-full w-full cursor-ew-resize touch-none"
+      onPointerDown={(e) => {
+        held.current = e.clientX;
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => {
+        if (held.current === null) return;
+        const by = Math.trunc((e.clientX - held.current) / PIXELS_A_STEP);
+        if (by === 0) return;
+        held.current += by * PIXELS_A_STEP;
+        onTurn(2 * by);
+      }}
+      onPointerUp={() => {
+        held.current = null;
+      }}
       role="img"
       aria-label={`Section. ${words(near, names[0])}. ${words(far, names[1])}.`}
     >

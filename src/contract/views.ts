@@ -31,6 +31,9 @@ export interface TrayRow {
   readonly fault_code: string | null;
   readonly measurement_id: number | null;
   readonly picture: string | null;
+  /** Who is to grade it, when it was given to somebody. */
+  readonly grader_id: string | null;
+  readonly grader_name: string | null;
   readonly grade_total: number | null;
   readonly grade_passed: boolean | null;
   readonly released: boolean;
@@ -124,6 +127,13 @@ export interface TargetView extends ReadView {
   /** What it would take to bring it inside; null where nothing is to be done or nothing is known. */
   readonly repair: Repair | null;
 }
+/** A place that the instructor marked on the tooth; in the display frame. */
+export interface PinView {
+  readonly id: number;
+  readonly point: readonly number[];
+  readonly azimuth: number;
+  readonly note: string;
+}
 export interface CriterionView {
   readonly id: string;
   readonly title: string;
@@ -135,6 +145,7 @@ export interface CriterionView {
   readonly confirmed: boolean;
   readonly reason: string | null;
   readonly comment: string | null;
+  readonly pins: readonly PinView[];
   readonly points: number | null;
   readonly of: number;
   readonly targets: readonly TargetView[];
@@ -218,7 +229,15 @@ export interface BenchView {
   readonly score: ScoreView;
   /** The course's phrase bank; `about` is the beginning of the readings that a phrase speaks of. */
   readonly phrases: readonly PhraseView[];
-  readonly measurement: { id: number; fileName: string; rms: number; seconds: number; display: string; profiles: string } | null;
+  readonly measurement: {
+    id: number;
+    fileName: string;
+    rms: number;
+    pointError: number;
+    seconds: number;
+    display: string;
+    profiles: string;
+  } | null;
   readonly bands: DepthBands;
   readonly kind: string;
   /** Quantities that can be shown round the tooth, with the rubric's band and the readings' own U. */

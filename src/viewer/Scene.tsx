@@ -1,4 +1,4 @@
-import { Canvas, useFrame, useThree } from '@react-three/fiber';
+import { Canvas, type ThreeEvent, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
@@ -16,6 +16,21 @@ export interface SceneProps {
   readonly view: { readonly name: ViewName } | { readonly azimuth: number };
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
+  /** Places that were marked by hand: those of the line in focus stand out. */
+  readonly marks?: readonly { readonly id: number; readonly point: readonly number[]; readonly strong: boolean; readonly about: string }[];
+  readonly onMark?: (id: number) => void;
+  /** While an instrument is in the hand, where it is set down on the tooth. */
+  readonly onPlace?: ((p: readonly [number, number, number]) => void) | null;
+  /** Where the probe's tip rests, and a place measured from. */
+  readonly tip?: readonly number[] | null;
+  readonly from?: readonly number[] | null;
+  /** A gauge between the tooth and the arch over it. */
+  readonly slab?: {
+    readonly at: readonly number[];
+    readonly to: readonly number[];
+    readonly thickness: number;
+    readonly passes: boolean | null;
+  } | null;
 }
 
 const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
@@ -57,7 +72,7 @@ const FREE = -0.08;
 /** Degrees from straight mesial or distal within which a neighbour stands in the line of sight. */
 const ALONG = 40;
 
-function Contents({ header, meshes, bands, shown, view, azimuth, pin }: SceneProps) {
+function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = [], onMark, onPlace, tip, from, slab }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
   useEffect(() => {
@@ -99,7 +114,9 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
     );
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
-  useEffect(() => invalidate(), [shown, pin, plane, invalidate]);
+  useEffect(() => invalidate(), [shown, pin, plane, marks, tip, from, slab, invalidate]);
+  const held = useRef(false);
+  const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
   const along =
     'name' in view ? view.name === 'mesial' || view.name === 'distal' : Math.abs((((view.azimuth % 180) + 180) % 180) - 90) <= ALONG;
@@ -125,7 +142,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
   return (
     <>
       {scan && (
-        <mesh geometry={scan.geometry}>
+        <mesh geometry={scan.geometry} {...(onPlace ? hand(onPlace, held, controls) : {})}>
           <meshLambertMaterial vertexColors side={THREE.DoubleSide} clippingPlanes={clips} />
         </mesh>
       )}
@@ -141,6 +158,31 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
       )}
       <primitive object={finish} renderOrder={4} />
       <primitive object={plane} />
+      {marks.map((m) => (
+        // biome-ignore lint/a11y/noStaticElementInteractions: drawn in a canvas; the criteria list has the same pins as buttons
+        <mesh
+          key={m.id}
+          position={[m.point[0], m.point[1], m.point[2]]}
+          renderOrder={6}
+          onClick={(e) => {
+            e.stopPropagation();
+            onMark?.(m.id);
+          }}
+        >
+          <octahedronGeometry args={[m.strong ? 0.34 : 0.22]} />
+          <meshBasicMaterial color={m.strong ? '#9b1c1c' : '#4d5b63'} depthTest={false} transparent />
+        </mesh>
+      ))}
+      {[tip, from].map(
+        (p, i) =>
+          p && (
+            <mesh key={i === 0 ? 'tip' : 'from'} position={[p[0], p[1], p[2]]} renderOrder={7}>
+              <sphereGeometry args={[0.14, 12, 8]} />
+              <meshBasicMaterial color="#0b5563" depthTest={false} transparent />
+            </mesh>
+          ),
+      )}
+      {slab && <Slab {...slab} />}
       {pin && (
         <mesh position={[pin[0], pin[1], pin[2]]} renderOrder={5}>
           <sphereGeometry args={[0.22, 16, 12]} />
@@ -148,6 +190,42 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin }: ScenePro
         </mesh>
       )}
     </>
+  );
+}
+
+/** What the scan answers to while an instrument is in the hand: pressed, it follows the pointer and the camera keeps still. */
+function hand(onPlace: NonNullable<SceneProps['onPlace']>, held: { current: boolean }, controls: { enabled: boolean } | null) {
+  const place = (e: ThreeEvent<PointerEvent>): void => {
+    e.stopPropagation();
+    onPlace([e.point.x, e.point.y, e.point.z]);
+  };
+  const free = (): void => {
+    held.current = false;
+    if (controls) controls.enabled = true;
+  };
+  return {
+    onPointerDown: (e: ThreeEvent<PointerEvent>) => {
+      held.current = true;
+      if (controls) controls.enabled = false;
+      place(e);
+    },
+    onPointerMove: (e: ThreeEvent<PointerEvent>) => held.current && place(e),
+    onPointerUp: free,
+    onPointerLeave: free,
+  };
+}
+
+/** A slab standing on the tooth towards the arch over it. */
+function Slab({ at, to, thickness, passes }: NonNullable<SceneProps['slab']>) {
+  const along = new THREE.Vector3(to[0] - at[0], to[1] - at[1], to[2] - at[2]).normalize();
+  const turn = new THREE.Quaternion().setFromUnitVectors(new THREE.Vector3(0, 0, 1), along);
+  const middle = new THREE.Vector3(at[0], at[1], at[2]).addScaledVector(along, thickness / 2);
+  const colour = passes === null ? '#4d5b63' : passes ? '#0b5563' : '#a34a00';
+  return (
+    <mesh position={middle} quaternion={turn} renderOrder={5}>
+      <boxGeometry args={[3, 3, thickness]} />
+      <meshLambertMaterial color={colour} transparent opacity={0.72} depthWrite={false} />
+    </mesh>
   );
 }
 
@@ -172,7 +250,7 @@ function eyeOf(view: SceneProps['view'], mesialSign: number): THREE.Vector3 {
 
 /** Orbit by hand; flies to a new view within 250 ms, or jumps when motion is not wanted. */
 function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: number }) {
-  const { camera, gl, invalidate } = useThree();
+  const { camera, gl, invalidate, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   useEffect(() => {
     const c = new OrbitControls(camera, gl.domElement);
@@ -182,8 +260,9 @@ function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: 
     c.maxDistance = 90;
     c.addEventListener('change', () => invalidate());
     controls.current = c;
+    set({ controls: c });
     return () => c.dispose();
-  }, [camera, gl, invalidate]);
+  }, [camera, gl, invalidate, set]);
   useEffect(() => {
     const c = controls.current;
     if (!c) return;

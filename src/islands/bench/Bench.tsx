@@ -4,6 +4,7 @@ import { call } from '#components/call.ts';
 import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/display.ts';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
 import type { HandMethod } from '#core/score/hand.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
 import { Plan } from '../../charts/Plan.tsx';
@@ -13,14 +14,18 @@ import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
 import { Legend, Parts } from './Legend.tsx';
+import { Readout } from './Readout.tsx';
 import { Stages } from './Stages.tsx';
 import { azimuthOnStrip, move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
+import { passing, type Tool } from './tools.ts';
 import { useKeys } from './useKeys.ts';
+import { useProbe } from './useProbe.ts';
 
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
 interface Loaded {
   readonly header: DisplayHeader;
   readonly meshes: DisplayMesh[];
+  readonly display: ArrayBuffer;
 }
 
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
@@ -43,6 +48,18 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' || view.kind === 'onlay' ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
+  /** What the pointer is over, in the list or on the ring: it goes before what is in focus. */
+  const [hover, setHover] = useState<{ azimuth: number | null; point: readonly number[] | null } | null>(null);
+  const [tool, setTool] = useState<Tool | null>(null);
+  const [thickness, setThickness] = useState<number>(1.5);
+  const [from, setFrom] = useState<Vec3 | null>(null);
+  const probe = useProbe(loaded?.display ?? null, view.measurement?.pointError ?? 0);
+  const take = (t: Tool) => {
+    setTool((now) => (now === t ? null : t));
+    setFrom(null);
+    probe.clear();
+    if (t === 'gauge') setShown((q) => ({ ...q, opposing: tool !== 'gauge' }));
+  };
 
   useEffect(() => {
     if (!view.measurement) return;
@@ -50,7 +67,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       setError(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
     fetch(view.measurement.display)
       .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
-      .then((b) => setLoaded(unpackDisplay(b)))
+      .then((b) => setLoaded({ ...unpackDisplay(b), display: b }))
       .catch(failed);
     fetch(view.measurement.profiles)
       .then((r) => (r.ok ? r.json() : Promise.reject(new Error(`answer ${r.status}`))))
@@ -58,6 +75,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       .catch(failed);
   }, [view.measurement]);
 
+  const hasOpposing = loaded?.meshes.some((m) => m.name === 'opposing') ?? false;
   const lines = score.criteria.length + score.critical.length;
   const criterion = score.criteria[focus];
   const critical = score.critical[focus - score.criteria.length];
@@ -124,6 +142,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/hand`, { reading, zone, stat, method, lo, hi }));
       setByHand(null);
     });
+  const setPin = (body: { remove: number } | { criterion: string; point: Vec3; note: string }) =>
+    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/pin`, body)));
   const say = (id: string, comment: string) =>
     post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/comment`, { criterion: id, comment })));
 
@@ -175,19 +195,35 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     t: () => setRing((i) => (i + 1) % Math.max(1, view.rings.length)),
     v: () => setSide((q) => (q === 'plan' ? 'section' : 'plan')),
     p: () => setShown((q) => ({ ...q, parts: !q.parts })),
+    i: () => loaded && take('probe'),
+    u: () => loaded && hasOpposing && take('gauge'),
     '?': () => setHelp((h) => !h),
     Escape: () => {
       setHelp(false);
       setAsking(null);
+      setTool(null);
     },
   });
 
+  /** Where the tooth is cut: under the pointer while it is over something, else where it was left. */
+  const cut = hover?.azimuth ?? azimuth;
   const pair = useMemo(() => {
     if (!profiles) return null;
-    return [profiles[profileIndex(azimuth, profiles.length)], profiles[profileIndex(azimuth + 180, profiles.length)]] as const;
-  }, [profiles, azimuth]);
+    return [profiles[profileIndex(cut, profiles.length)], profiles[profileIndex(cut + 180, profiles.length)]] as const;
+  }, [profiles, cut]);
 
-  const pin = deciding?.point ?? critical?.point ?? null;
+  const pin = hover?.point ?? deciding?.point ?? critical?.point ?? null;
+  const marks = useMemo(
+    () =>
+      score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title }))),
+    [score, focus],
+  );
+  const { probed } = probe;
+  const slab = useMemo(() => {
+    if (tool !== 'gauge' || !probed?.gap) return null;
+    const word = passing(probed.gap, thickness);
+    return { at: probed.at, to: probed.gap.to, thickness, passes: word === 'too close to call' ? null : word === 'passes' };
+  }, [tool, probed, thickness]);
   const quantity = view.rings[ring];
   const plan = (view.curves['plan.outline']?.length ?? 0) > 0;
   const strip = view.curves['strip.azimuth'];
@@ -217,8 +253,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 bands={view.bands}
                 shown={shown}
                 view={camera}
-                azimuth={azimuth}
+                azimuth={cut}
                 pin={pin}
+                marks={marks}
+                onMark={(id) => goTo(score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)))}
+                onPlace={tool ? probe.ask : null}
+                tip={tool === 'probe' ? (probed?.at ?? null) : null}
+                from={tool === 'probe' ? from : null}
+                slab={slab}
               />
             ) : (
               <p className="grid h-full place-items-center text-soft">
@@ -252,6 +294,33 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 </button>
               ))}
             </div>
+            {loaded && (
+              <div className="absolute bottom-2 right-2 flex max-w-[60%] flex-col items-end gap-1">
+                {tool && (
+                  <Readout
+                    tool={tool}
+                    probed={probed}
+                    from={from}
+                    mesialSign={loaded.header.mesialSign}
+                    thickness={thickness}
+                    onThickness={setThickness}
+                    onFrom={setFrom}
+                    pinTo={canGrade && criterion ? criterion.title : null}
+                    onPin={(point, note) => criterion && setPin({ criterion: criterion.id, point, note })}
+                  />
+                )}
+                <div className="flex gap-1">
+                  <button type="button" className="quiet !px-2" aria-pressed={tool === 'probe'} onClick={() => take('probe')}>
+                    probe
+                  </button>
+                  {hasOpposing && (
+                    <button type="button" className="quiet !px-2" aria-pressed={tool === 'gauge'} onClick={() => take('gauge')}>
+                      gauge
+                    </button>
+                  )}
+                </div>
+              </div>
+            )}
             <div className={view.measurement ? 'absolute bottom-2 left-2' : 'hidden'}>
               {shown.parts
                 ? loaded && <Parts names={loaded.header.parts} />
@@ -271,7 +340,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               )}
               {(side === 'section' || !plan) && (
                 <span className="figure ml-auto px-1 text-[12px] text-soft">
-                  {placeWords(azimuth)} {Math.round(azimuth)}°
+                  {placeWords(cut)} {Math.round(cut)}°
                 </span>
               )}
             </div>
@@ -282,8 +351,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
                 <Section
                   near={pair[0]}
                   far={pair[1]}
-                  names={[placeWords(azimuth), placeWords(azimuth + 180)]}
+                  names={[placeWords(cut), placeWords(cut + 180)]}
                   dimensions={view.kind !== 'cavity'}
+                  onTurn={(by) => setAzimuth((a) => (a + by + 360) % 360)}
                 />
               ) : null}
             </div>
@@ -312,7 +382,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               points={view.curves[quantity.id]}
               band={quantity.band}
               U={quantity.U}
-              azimuth={strip ? stripAt : azimuth}
+              azimuth={strip ? stripAt : cut}
               sides={view.curves['strip.sides']}
               onAzimuth={(at) => {
                 setStripAt(at);
@@ -343,6 +413,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         commenting={commenting}
         onCommenting={setCommenting}
         onComment={say}
+        onHover={setHover}
+        onUnpin={(id) => setPin({ remove: id })}
+        at={hover === null ? azimuth : null}
       >
         {view.stages.length > 0 && (
           <Stages

@@ -1,8 +1,9 @@
-import { Pencil } from 'lucide-react';
+import { MapPin, Pencil } from 'lucide-react';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView, CriticalView, PhraseView, ScoreView, TargetView } from '#contract/views.ts';
+import { wrapDegrees } from '#core/linalg/vec.ts';
 import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
 import { handWords, readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
 import { Comment } from './Comment.tsx';
@@ -33,7 +34,15 @@ interface Props {
   readonly commenting: boolean;
   readonly onCommenting: (open: boolean) => void;
   readonly onComment: (criterion: string, text: string) => void;
+  /** What the pointer is over: picture, section and ring show it before what is in focus. */
+  readonly onHover: (at: { azimuth: number | null; point: readonly number[] | null } | null) => void;
+  readonly onUnpin: (id: number) => void;
+  /** Azimuth at which the tooth is cut: lines that have something to say there are marked. */
+  readonly at: number | null;
 }
+
+/** degrees beside the cut within which a finding lies at it. */
+const HERE = 8;
 
 export const placeKey = (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>): string => `${t.reading}|${t.zone ?? ''}|${t.stat}`;
 
@@ -62,12 +71,21 @@ const bandWords = (t: Pick<TargetView, 'lo' | 'hi' | 'unit'>): string =>
 function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
   const open = p.focus === index;
   const decisive = c.targets.find((t) => t.deciding) ?? c.targets[0];
+  // What lies beside the cut and is not inside: ring and section show the same place.
+  const here = c.targets.some(
+    (t) =>
+      p.at !== null &&
+      t.azimuth !== null &&
+      t.verdict !== 'inside' &&
+      t.verdict !== 'none' &&
+      Math.abs(wrapDegrees(t.azimuth - p.at)) <= HERE,
+  );
   const word = (level: number | null): string => p.score.levels.find((l) => l.level === level)?.word ?? '–';
   return (
     <div data-line={index} data-criterion={c.id} className={`border-b border-line ${open ? 'bg-white' : ''}`}>
       <button
         type="button"
-        className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`}
+        className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : here ? 'border-under/60 hover:bg-wash/60' : 'border-transparent hover:bg-wash/60'}`}
         aria-expanded={open}
         onClick={() => p.onFocus(index)}
       >
@@ -75,6 +93,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
           <span className="block font-semibold leading-tight">{c.title}</span>
           <span className="flex items-center gap-2 text-[13px]">
             <VerdictMark verdict={c.verdict} />
+            {c.pins.length > 0 && <MapPin size={13} aria-label={`${c.pins.length} pinned`} className="text-bad" />}
             {c.overridden && <span className="text-soft">your level</span>}
             {!c.overridden && c.confirmed && <span className="text-soft">confirmed</span>}
           </span>
@@ -100,7 +119,12 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
           <table className="mb-2 w-full text-[13px]" aria-label={`Readings of ${c.title}`}>
             <tbody>
               {c.targets.map((t) => (
-                <tr key={placeKey(t)} className={t.deciding ? 'font-semibold' : ''}>
+                <tr
+                  key={placeKey(t)}
+                  className={`${t.deciding ? 'font-semibold' : ''} hover:bg-wash/60`}
+                  onPointerEnter={() => (t.azimuth !== null || t.point) && p.onHover({ azimuth: t.azimuth, point: t.point })}
+                  onPointerLeave={() => p.onHover(null)}
+                >
                   <td className="w-5">
                     <VerdictMark verdict={t.verdict} word={false} />
                   </td>
@@ -181,6 +205,34 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
                   </button>
                 ))}
             </fieldset>
+          )}
+          {c.pins.length > 0 && (
+            <ul className="mt-2 text-[13px]" aria-label={`Pins: ${c.title}`}>
+              {c.pins.map((q) => (
+                <li
+                  key={q.id}
+                  className="flex items-center gap-2 hover:bg-wash/60"
+                  onPointerEnter={() => p.onHover({ azimuth: q.azimuth, point: q.point })}
+                  onPointerLeave={() => p.onHover(null)}
+                >
+                  <MapPin size={14} aria-hidden className="shrink-0 text-bad" />
+                  <span className="min-w-0 flex-1">
+                    {placeWords(q.azimuth)}
+                    {q.note && `: ${q.note}`}
+                  </span>
+                  {p.canGrade && (
+                    <button
+                      type="button"
+                      className="quiet !min-h-[32px] !px-2"
+                      aria-label={`Take out the pin ${placeWords(q.azimuth)}`}
+                      onClick={() => p.onUnpin(q.id)}
+                    >
+                      take out
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
           {p.asking?.index === index && <Reason label={`Why “${word(p.asking.level)}” and not “${word(c.computed)}”?`} {...p} />}

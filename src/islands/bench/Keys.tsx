@@ -13,6 +13,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['n b', 'next attempt, attempt before'],
   ['o f m l d', 'look from occlusal, facial, mesial, lingual, distal'],
   ['g a c p', 'ghost of the master, opposing arch, depth colours, names of the parts'],
+  ['i u', 'probe, gauge: set down on the tooth'],
   ['t', 'turn the ring to its next reading'],
   ['v', 'section or plan'],
   ['?', 'this list'],

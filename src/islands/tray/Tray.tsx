@@ -1,5 +1,5 @@
 import { Upload } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/views.ts';
@@ -7,8 +7,9 @@ import { STEPS } from '#core/score/stage.ts';
 import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview, type Waiting } from './Preview.tsx';
+import { Share } from './Share.tsx';
 import { StudentChoice } from './StudentChoice.tsx';
-import { running, type SortKey, sorted, summary } from './state.ts';
+import { isOf, running, type SortKey, sorted, summary } from './state.ts';
 
 type Row = TrayRow & { word: string };
 interface Props {
@@ -17,11 +18,14 @@ interface Props {
   rows: Row[];
   students: { id: string; name: string }[];
   grades: boolean;
+  /** Who may grade here, and who is signed in. */
+  graders: { id: string; name: string }[];
+  me: string;
   /** Whether the simulated scanner can cut this sitting's tooth. */
   scanner: boolean;
 }
 
-export function Tray({ sitting, sittings, rows: first, students, grades, scanner }: Props) {
+export function Tray({ sitting, sittings, rows: first, students, grades, graders, me, scanner }: Props) {
   const [rows, setRows] = useState(first);
   const [notes, setNotes] = useState<Brought[]>([]);
   const [error, setError] = useState<string | null>(null);
@@ -29,6 +33,8 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
   const [sending, setSending] = useState(0);
   const [filter, setFilter] = useState('all');
   const [sort, setSort] = useState<SortKey>('student');
+  const [whose, setWhose] = useState('everyone');
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [over, setOver] = useState(false);
   const [asked, setAsked] = useState<'no-scan' | 'scanner' | null>(null);
   const [coming, setComing] = useState(0);
@@ -88,26 +94,49 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
     }
   };
 
-  const act = async (id: number, what: string, payload: unknown = {}) => {
+  const act = useCallback(
+    async (id: number, what: string, payload: unknown = {}) => {
+      try {
+        setError(null);
+        await call(`/api/scans/${id}/${what}`, payload);
+        await refresh();
+      } catch (e) {
+        setError((e as Error).message);
+      }
+    },
+    [refresh],
+  );
+
+  const shown = useMemo(
+    () =>
+      sorted(
+        rows.filter((r) => (filter === 'all' || r.word === filter) && isOf(r, whose)),
+        sort,
+      ),
+    [rows, filter, sort, whose],
+  );
+  const eligible = shown.flatMap((r) => (r.attempt_id === null ? [] : [r.attempt_id]));
+  const choose = useCallback(
+    (id: number) =>
+      setChosen((now) => {
+        const next = new Set(now);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+    [],
+  );
+  const share = async (to: readonly string[]) => {
     try {
       setError(null);
-      await call(`/api/scans/${id}/${what}`, payload);
+      await call(`/api/sittings/${sitting.id}/graders`, { attempts: [...chosen], graders: to });
+      setChosen(new Set());
       await refresh();
     } catch (e) {
       setError((e as Error).message);
     }
   };
-
-  const shown = useMemo(
-    () =>
-      sorted(
-        rows.filter((r) => filter === 'all' || r.word === filter),
-        sort,
-      ),
-    [rows, filter, sort],
-  );
   const counts = summary(rows);
-  const { limit, more } = useGrowing(shown.length, `${filter} ${sort}`);
+  const { limit, more } = useGrowing(shown.length, `${filter} ${sort} ${whose}`);
   const told = notes.filter((n) => n.outcome !== 'matched');
 
   return (
@@ -263,6 +292,21 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
           </button>
         ))}
         <label className="ml-auto flex items-center gap-2 text-soft">
+          Of
+          <select className="field !w-auto" value={whose} onChange={(e) => setWhose(e.target.value)}>
+            <option value="everyone">everyone</option>
+            {graders.some((g) => g.id === me) && <option value={me}>mine</option>}
+            <option value="nobody">given to nobody</option>
+            {graders
+              .filter((g) => g.id !== me)
+              .map((g) => (
+                <option key={g.id} value={g.id}>
+                  {g.name}
+                </option>
+              ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2 text-soft">
           Sort by
           <select className="field !w-auto" value={sort} onChange={(e) => setSort(e.target.value as SortKey)}>
             <option value="student">student</option>
@@ -273,12 +317,28 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
         </label>
       </fieldset>
 
+      {chosen.size > 0 && (
+        <Share count={chosen.size} graders={graders} onShare={(to) => void share(to)} onDrop={() => setChosen(new Set())} />
+      )}
+
       <div className="panel overflow-x-auto">
         <table className="w-full text-left" aria-label="Attempts of this sitting">
           <thead>
             <tr className="border-b border-line text-soft">
+              {grades && (
+                <th className="w-8 pl-2 font-normal">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-accent"
+                    aria-label="Choose all that are shown"
+                    checked={eligible.length > 0 && eligible.every((id) => chosen.has(id))}
+                    onChange={(e) => setChosen(new Set(e.target.checked ? eligible : []))}
+                  />
+                </th>
+              )}
               <th className="w-20 px-2 py-2 font-normal">Picture</th>
               <th className="px-2 py-2 font-normal">Student</th>
+              <th className="px-2 py-2 font-normal">Grader</th>
               <th className="px-2 py-2 font-normal">State</th>
               <th className="px-2 py-2 font-normal">Verdicts</th>
               <th className="px-2 py-2 text-right font-normal">Score</th>
@@ -289,7 +349,15 @@ export function Tray({ sitting, sittings, rows: first, students, grades, scanner
           </thead>
           <tbody>
             {shown.slice(0, limit).map((r) => (
-              <TrayLine key={r.scan_id} row={r} students={students} grades={grades} act={act} />
+              <TrayLine
+                key={r.scan_id}
+                row={r}
+                students={students}
+                grades={grades}
+                act={act}
+                chosen={r.attempt_id !== null && chosen.has(r.attempt_id)}
+                onChoose={choose}
+              />
             ))}
           </tbody>
         </table>
@@ -325,20 +393,37 @@ function useGrowing(total: number, list: string) {
   return { limit, more };
 }
 
-function TrayLine({
+const TrayLine = memo(function TrayLine({
   row: r,
   students,
   grades,
   act,
+  chosen,
+  onChoose,
 }: {
   row: Row;
   students: Props['students'];
   grades: boolean;
   act: (id: number, what: string, payload?: unknown) => Promise<void>;
+  chosen: boolean;
+  onChoose: (attempt: number) => void;
 }) {
   const problem = r.state === 'failed' || r.state === 'cancelled';
   return (
     <tr className="border-b border-line last:border-0 hover:bg-wash/60" data-scan={r.scan_id} data-state={r.word}>
+      {grades && (
+        <td className="pl-2">
+          {r.attempt_id !== null && (
+            <input
+              type="checkbox"
+              className="size-4 accent-accent"
+              aria-label={`Choose ${r.student_name}`}
+              checked={chosen}
+              onChange={() => r.attempt_id !== null && onChoose(r.attempt_id)}
+            />
+          )}
+        </td>
+      )}
       <td className="px-2 py-1">
         {r.picture && r.attempt_id !== null ? (
           <img
@@ -374,6 +459,7 @@ function TrayLine({
           </div>
         )}
       </td>
+      <td className="px-2 py-1">{r.grader_name ?? <span className="text-soft">–</span>}</td>
       <td className="max-w-[420px] px-2 py-1">
         {r.state === 'measuring' ? (
           <div>
@@ -441,4 +527,4 @@ function TrayLine({
       </td>
     </tr>
   );
-}
+});

@@ -6,6 +6,10 @@ const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'stag
 export const running = (rows: readonly Pick<TrayRow, 'state' | 'attempt_id'>[]): number =>
   rows.filter((r) => r.attempt_id !== null && (r.state === 'arrived' || r.state === 'measuring')).length;
 
+/** Whether a row is among those asked for: everyone's, nobody's, or one grader's. */
+export const isOf = (r: Pick<TrayRow, 'grader_id'>, whose: string): boolean =>
+  whose === 'everyone' || (whose === 'nobody' ? r.grader_id === null : r.grader_id === whose);
+
 /** How many rows are in each state, in the order in which they want attention. */
 export function summary(rows: readonly { word: string }[]): [string, number][] {
   return ORDER.map((w): [string, number] => [w, rows.filter((r) => r.word === w).length]).filter(([, n]) => n > 0);

@@ -12,6 +12,7 @@ export const ACCESS = {
   // Whoever sees the tray sees its small pictures.
   'picture.see': { director: 'any', instructor: 'any', assistant: 'any', student: 'own-released' },
   'attempt.see': { director: 'any', instructor: 'any', student: 'own-released' },
+  'attempt.assign': { director: 'any', instructor: 'any' },
   'attempt.judge': { director: 'any', instructor: 'any' },
   'attempt.sign': { director: 'any', instructor: 'any' },
   'attempt.release': { director: 'any', instructor: 'any' },

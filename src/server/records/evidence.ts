@@ -3,6 +3,7 @@ import { HAND_METHODS, type HandMethod, type HandReading, withHand } from '#core
 import type { Queries } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { latestMeasurement, type ReadingRow, readingsOf } from './attempts.ts';
+import { pinsOf } from './pins.ts';
 
 export const Method = v.picklist(Object.keys(HAND_METHODS) as [HandMethod, ...HandMethod[]]);
 const HandRow = v.object({
@@ -59,5 +60,5 @@ export async function evidenceOf(db: Queries, attemptId: number) {
   const measurement = await latestMeasurement(db, attemptId);
   const scanned = measurement ? await readingsOf(db, measurement.id) : [];
   const hand = await handReadingsOf(db, attemptId);
-  return { measurement, scanned, hand, readings: evidence(scanned, hand) };
+  return { measurement, scanned, hand, readings: evidence(scanned, hand), pins: await pinsOf(db, attemptId) };
 }

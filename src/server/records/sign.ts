@@ -30,7 +30,7 @@ export async function signAttempt(
   return db.transaction(async (q: Queries) => {
     const attempt = await attemptById(q, attemptId);
     if (!attempt) throw new Refused(404, 'There is no such attempt.');
-    const { measurement, readings, hand } = await evidenceOf(q, attemptId);
+    const { measurement, readings, hand, pins } = await evidenceOf(q, attemptId);
     const judgements = await judgementsOf(q, attemptId);
     const s = scoreOf(attempt, readings, judgements);
     if (s.total === null || s.passed === null)
@@ -73,6 +73,7 @@ export async function signAttempt(
         hi: c.deciding?.target.band.hi ?? null,
         reason: judgements.find((j) => j.criterion_id === c.criterion.id)?.reason ?? null,
         comment: judgements.find((j) => j.criterion_id === c.criterion.id)?.comment ?? null,
+        pins: pins.filter((p) => p.criterion_id === c.criterion.id).map(({ x, y, z, note }) => ({ x, y, z, note })),
       })),
       critical: s.critical.map((e) => ({
         id: e.error.id,

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import type { AllowanceView, BenchView, ScoreView, StageView, TargetView } from '#contract/views.ts';
-import { applyPoint, determinant3 } from '#core/linalg/rigid.ts';
+import type { AllowanceView, BenchView, PinView, ScoreView, StageView, TargetView } from '#contract/views.ts';
+import { applyPoint, determinant3, invertRigid } from '#core/linalg/rigid.ts';
 import { type MasterDescription, toothFrame } from '#core/master/master.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { forTooth } from '#core/score/expand.ts';
@@ -8,6 +8,7 @@ import { type HandReading, unitOf } from '#core/score/hand.ts';
 import { repairOf } from '#core/score/repair.ts';
 import type { Rubric } from '#core/score/rubric.ts';
 import { allowances, STEPS } from '#core/score/stage.ts';
+import { azimuthOf } from '#core/segment/sectors.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import {
@@ -21,6 +22,7 @@ import {
 } from '../records/attempts.ts';
 import { bandsOf } from '../records/bands.ts';
 import { evidenceOf } from '../records/evidence.ts';
+import type { PinRow } from '../records/pins.ts';
 import { scoreOf } from '../records/sign.ts';
 
 /** What an attempt is judged from: the scan's own readings, and the instructor's. */
@@ -28,6 +30,7 @@ interface Evidence {
   readonly scanned: readonly ReadingRow[];
   readonly hand: readonly HandReading[];
   readonly readings: readonly ReadingRow[];
+  readonly pins: readonly PinRow[];
 }
 
 export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Parameters<typeof scoreOf>[2]): ScoreView {
@@ -60,6 +63,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
       confirmed: said.get(c.criterion.id)?.level != null,
       reason: said.get(c.criterion.id)?.reason ?? null,
       comment: said.get(c.criterion.id)?.comment ?? null,
+      pins: e.pins.filter((p) => p.criterion_id === c.criterion.id).map((p) => pinView(p, shown)),
       points: c.points,
       of: c.of,
       targets: c.targets.map((t): TargetView => {
@@ -113,15 +117,26 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
   };
 }
 
+function pinView(p: PinRow, shown: ReturnType<typeof displayPlace>): PinView {
+  const point = shown([p.x, p.y, p.z]) as readonly number[];
+  return { id: p.id, point, azimuth: shown.azimuthOf(point), note: p.note };
+}
+
 /** Places of the master file's frame as the picture has them: the tooth frame, turned over for left-handed quadrants. */
-function displayPlace(attempt: AttemptRow): (p: readonly number[] | null) => readonly number[] | null {
+export function displayPlace(attempt: AttemptRow) {
   const toTooth = toothFrame(attempt.master as unknown as MasterDescription);
   const flip = determinant3(toTooth) < 0 ? -1 : 1;
-  return (p) => {
+  const fromTooth = invertRigid(toTooth);
+  const shown = (p: readonly number[] | null): readonly number[] | null => {
     if (!p) return null;
     const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
     return [flip * q[0], q[1], q[2]];
   };
+  return Object.assign(shown, {
+    /** Back from the picture to the file. */
+    inFile: (q: readonly number[]) => applyPoint(fromTooth, [flip * q[0], q[1], q[2]]),
+    azimuthOf: (q: readonly number[]) => azimuthOf(flip * q[0], q[1]),
+  });
 }
 
 /** What can be shown round the tooth, by the name of its curve; only those that the measurement has. */
@@ -226,6 +241,7 @@ export async function benchView(db: Database, attemptId: number): Promise<BenchV
       id: measurement.id,
       fileName: measurement.file_name,
       rms: measurement.alignment.rms,
+      pointError: measurement.alignment.pointError,
       seconds: measurement.duration_ms / 1000,
       display: `/api/attempts/${id}/display?v=${measurement.display_sha256.slice(0, 12)}`,
       profiles: `/api/attempts/${id}/profiles?v=${measurement.profiles_sha256.slice(0, 12)}`,

@@ -39,6 +39,8 @@ const Row = v.object({
   fault_code: v.nullable(v.string()),
   measurement_id: v.nullable(v.number()),
   picture: v.nullable(v.string()),
+  grader_id: v.nullable(v.string()),
+  grader_name: v.nullable(v.string()),
   grade_total: v.nullable(v.number()),
   grade_passed: v.nullable(v.boolean()),
   released: v.boolean(),
@@ -53,8 +55,8 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
   const rows = await db.any(
     Row,
     sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.step, s.state, s.stage,
-          s.progress_share as progress, s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-        from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join measurement m on m.scan_id = s.id
+          s.progress_share as progress, s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+        from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join measurement m on m.scan_id = s.id
           left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
         where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc`,
   );
@@ -63,8 +65,8 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
     ...(await db.any(
       Row,
       sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'final' as step, 'no-scan' as state, null as stage, 0.0::double precision as progress, null as fault, null as fault_code,
-            null::integer as measurement_id, null as picture, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-          from attempt a join person p on p.id = a.student_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
+            null::integer as measurement_id, null as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+          from attempt a join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
           where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
     )),
   );

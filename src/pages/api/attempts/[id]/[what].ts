@@ -9,8 +9,9 @@ import { sql } from '#server/database/database.ts';
 import { allow, body, endpoint, number, Refused } from '#server/http.ts';
 import { attemptById, audit, judgementsOf, shownMeasurement } from '#server/records/attempts.ts';
 import { evidenceOf, Method } from '#server/records/evidence.ts';
+import { setPin, takePin } from '#server/records/pins.ts';
 import { signAttempt } from '#server/records/sign.ts';
-import { scoreView } from '#server/view/bench.ts';
+import { displayPlace, scoreView } from '#server/view/bench.ts';
 
 async function found(id: number) {
   const a = await app();
@@ -45,6 +46,11 @@ const Judge = v.object({
 });
 
 const Comment = v.object({ criterion: v.string(), comment: v.pipe(v.string(), v.maxLength(2000)) });
+const place = v.pipe(v.number(), v.finite(), v.minValue(-60), v.maxValue(60));
+const Pin = v.union([
+  v.object({ remove: v.pipe(v.number(), v.integer()) }),
+  v.object({ criterion: v.string(), point: v.tuple([place, place, place]), note: v.pipe(v.string(), v.maxLength(300)) }),
+]);
 const figure = v.nullable(v.pipe(v.number(), v.finite(), v.minValue(-90), v.maxValue(180)));
 const Hand = v.object({
   reading: v.string(),
@@ -112,6 +118,20 @@ export const POST: APIRoute = endpoint(async (context) => {
         );
       await audit(q, person.id, 'attempt.hand', `attempt ${attempt.id}, ${h.reading} ${h.zone ?? ''}: ${h.lo ?? 'taken back'}`);
     });
+    return Response.json(scoreView(attempt, await evidenceOf(a.db, attempt.id), await judgementsOf(a.db, attempt.id)));
+  }
+  if (step === 'pin') {
+    const person = allow(context.locals.person, 'attempt.judge', subject);
+    const p = await body(context, Pin);
+    if ('remove' in p) await takePin(a.db, attempt.id, p.remove);
+    else {
+      if (!attempt.rubric.criteria.some((q) => q.id === p.criterion)) throw new Refused(404, 'The rubric has no such criterion.');
+      const point = displayPlace(attempt).inFile(p.point);
+      await a.db.transaction(async (q) => {
+        await setPin(q, attempt.id, { criterion: p.criterion, point: [point[0], point[1], point[2]], note: p.note.trim() }, person.id);
+        await audit(q, person.id, 'attempt.pin', `attempt ${attempt.id}, ${p.criterion}`);
+      });
+    }
     return Response.json(scoreView(attempt, await evidenceOf(a.db, attempt.id), await judgementsOf(a.db, attempt.id)));
   }
   if (step === 'sign') {

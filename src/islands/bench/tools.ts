@@ -1,0 +1,18 @@
+import type { Vec3 } from '#core/linalg/vec.ts';
+import type { Probed } from '#core/measure/probe.ts';
+
+export type Tool = 'probe' | 'gauge';
+/** mm: the slabs of a set of gauges. */
+export const GAUGES = [1, 1.5, 2] as const;
+export type Passing = 'passes' | 'does not pass' | 'too close to call';
+
+/** Whether a slab of some thickness goes between the tooth and the arch over it, by the gap and how well that is known. */
+export function passing(gap: NonNullable<Probed['gap']>, thickness: number): Passing {
+  if (gap.value - gap.U >= thickness) return 'passes';
+  return gap.value + gap.U < thickness ? 'does not pass' : 'too close to call';
+}
+
+/** Azimuth of a place of the picture. */
+export const azimuthAt = (p: Vec3, mesialSign: number): number => ((Math.atan2(mesialSign * p[0], p[1]) * 180) / Math.PI + 360) % 360;
+
+export const distance = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
