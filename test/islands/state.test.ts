@@ -4,8 +4,9 @@ import { valueWords } from '#words/words.ts';
 import { filled, handInterval, methodsFor, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
+import { azimuthAt, distance, passing } from '../../src/islands/bench/tools.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
-import { sorted, summary } from '../../src/islands/tray/state.ts';
+import { isOf, sorted, summary } from '../../src/islands/tray/state.ts';
 
 const criterion = (id: string, change: Partial<TrailCriterion> = {}): TrailCriterion => ({
   id,
@@ -171,15 +172,58 @@ describe('the phrase bank', () => {
   });
 });
 
+describe('instruments on the picture', () => {
+  it('a slab passes, does not, or is too close to call, by the gap and its uncertainty', () => {
+    const gap = (value: number) => ({ value, U: 0.06, to: [0, 0, 0] as const });
+    expect(passing(gap(1.6), 1.5)).toBe('passes');
+    expect(passing(gap(1.4), 1.5)).toBe('does not pass');
+    expect(passing(gap(1.52), 1.5)).toBe('too close to call');
+  });
+  it('knows where on the tooth a place of the picture is, left and right', () => {
+    expect(azimuthAt([2, 0, 1], 1)).toBeCloseTo(90);
+    expect(azimuthAt([2, 0, 1], -1)).toBeCloseTo(270);
+    expect(azimuthAt([0, -2, 1], 1)).toBeCloseTo(180);
+    expect(distance([0, 0, 0], [1, 2, 2])).toBe(3);
+  });
+});
+
+describe('whose attempts', () => {
+  it('everyone’s, one grader’s, nobody’s', () => {
+    const mine = { grader_id: 'I2' };
+    expect(['everyone', 'I2', 'D1', 'nobody'].map((w) => isOf(mine, w))).toEqual([true, true, false, false]);
+    expect(isOf({ grader_id: null }, 'nobody')).toBe(true);
+  });
+});
+
 describe('what it would take, in words', () => {
   it('says how much more and from where to where', () =>
-    expect(repairWords({ can: true, by: 0.34, depth: null, where: 'here', from: 0.7, to: 1.04 }, 'mm')).toBe(
+    expect(repairWords({ can: true, by: 0.34, depth: null, where: 'here', from: 0.7, to: 1.04, volume: null, cutter: null }, 'mm')).toBe(
       '0.34 mm more (0.70 to 1.04 mm).',
     ));
   it('gives a lean as a cut at one end of the wall', () =>
-    expect(repairWords({ can: true, by: 6, depth: 0.42, where: 'wall top', from: -3, to: 3 }, 'deg')).toContain(
+    expect(repairWords({ can: true, by: 6, depth: 0.42, where: 'wall top', from: -3, to: 3, volume: null, cutter: null }, 'deg')).toContain(
       '0.42 mm at the top of the wall',
     ));
+  it('says how much that takes away, with what and how it is held', () => {
+    const cut = (tilt: number | null, diameter: number | null = 1.2) =>
+      repairWords(
+        {
+          can: true,
+          by: 0.34,
+          depth: null,
+          where: 'here',
+          from: 0.7,
+          to: 1.04,
+          volume: 4.25,
+          cutter: { shape: 'round-end taper', diameter, tilt },
+        },
+        'mm',
+      );
+    expect(cut(3)).toBe('0.34 mm more (0.70 to 1.04 mm): about 4.3 mm³, round-end taper 1.2 mm, leaned in by 3°.');
+    expect(cut(-2)).toContain('leaned out by 2°');
+    expect(cut(0)).toContain('held along the axis');
+    expect(cut(null, null)).toMatch(/round-end taper\.$/);
+  });
   it('names what a cut would break', () =>
     expect(repairWords({ can: false, why: 'breaks-other', other: 'Wall height' }, 'mm')).toBe('Cutting on would break “Wall height”.'));
 });

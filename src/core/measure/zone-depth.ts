@@ -5,7 +5,7 @@ import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { methodUncertainty } from './method-uncertainty.ts';
 
-/** The three figures of a depth zone: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
+/** A depth zone's area and its three figures: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
 export function zoneDepth(o: {
   readonly name: string;
   readonly zone: string;
@@ -27,7 +27,8 @@ export function zoneDepth(o: {
     [0.05, 0.5, 0.95],
   );
   const p = region.mesh.positions;
-  return stats.map((stat, i) => {
+  const area = vertices.reduce((s, v) => s + region.areas[v], 0);
+  const figures = stats.map((stat, i) => {
     // The place shown is a real point whose depth comes nearest to the figure.
     const v = vertices.reduce((a, b) => (Math.abs(region.depth[b] - quantiles[i]) < Math.abs(region.depth[a] - quantiles[i]) ? b : a));
     const noise = stat === 'median' ? region.depthNoise / Math.sqrt(Math.max(1, vertices.length / 30)) : region.depthNoise;
@@ -43,4 +44,7 @@ export function zoneDepth(o: {
       samples: vertices.length,
     });
   });
+  // What a volume to be cut is reckoned from; a scan's triangles know their area to a few hundredths.
+  const size = { name: `${o.name}.area`, zone: o.zone, unit: 'mm2' as const, value: area, U: 0.05 * area };
+  return [...figures, reading({ ...size, coverage: o.coverage, samples: vertices.length })];
 }

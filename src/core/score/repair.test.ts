@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Reading, reading } from '../result/reading.ts';
+import { cutterFor, HALF_TAPER } from './cutters.ts';
 import { repairOf } from './repair.ts';
 import type { Rubric, Target } from './rubric.ts';
 import { score } from './score.ts';
@@ -28,7 +29,8 @@ const read = (name: string, value: number, U = 0.04, unit: Reading['unit'] = 'mm
 /** Repair of the first criterion. */
 const first = (targets: Target[], readings: Reading[], height: number | null = 4) => {
   const s = score(rubric(...targets), readings, {});
-  return repairOf(s.criteria[0].targets[0], s, height);
+  const wall = height === null ? [] : [read('wall.height', height)];
+  return repairOf(s.criteria[0].targets[0], s, [...readings, ...wall]);
 };
 
 describe('what it would take', () => {
@@ -105,4 +107,67 @@ describe('no cut is proposed that breaks another criterion', () => {
     expect(
       first([target('margin.width', 1, 1.3), target('reduction.axial', 0.5, 1)], [read('margin.width', 0.6), read('reduction.axial', 0.9)]),
     ).toMatchObject({ can: false, why: 'breaks-other' }));
+});
+
+describe('how much is to be taken away', () => {
+  const zone = (name: string, stat: Reading['stat'], value: number, unit: Reading['unit'] = 'mm') =>
+    reading({ name, zone: 'MB', stat, unit, value, U: 0.04 });
+  const depths = (p05: number, median: number, p95: number, area: number) => [
+    zone('reduction.occlusal', 'p05', p05),
+    zone('reduction.occlusal', 'median', median),
+    zone('reduction.occlusal', 'p95', p95),
+    zone('reduction.occlusal.area', 'value', area, 'mm2'),
+  ];
+  const cusp = target('reduction.occlusal', 1, 1.5, 'MB');
+  const volume = (...r: Reading[]) => {
+    const repair = first([cusp], r);
+    return repair?.can ? repair.volume : null;
+  };
+  it('a zone of one depth: its area times what is missing', () => expect(volume(...depths(0.7, 0.7, 0.7, 5))).toBeCloseTo(5 * 0.34, 6));
+  it('a slope: only what is thinner than the aim', () => {
+    // Straight from 0.5 through 0.8 to 1.1; thinner than 1.04 are the shares below 0.5 + 0.45 · 0.24 / 0.3 = 0.86.
+    const flat = 0.05 * 0.54;
+    const ramp = (0.86 - 0.05) * (0.54 / 2);
+    expect(volume(...depths(0.5, 0.8, 1.1, 10))).toBeCloseTo(10 * (flat + ramp), 1);
+  });
+  it('is not guessed where no area was read', () => expect(volume(zone('reduction.occlusal', 'median', 0.7))).toBeNull());
+  const walls = ['facial gingival third', 'facial mid third', 'lingual mid third', 'mesiofacial mid third'].map((z) =>
+    reading({ name: 'reduction.axial.area', zone: z, unit: 'mm2', value: 6, U: 0.3 }),
+  );
+  it('a margin: a slab of its wall, in its sector or on all four sides', () => {
+    const of = (z: string | null) => {
+      const r = first(
+        [target('margin.width', 0.6, 1, z)],
+        [reading({ name: 'margin.width', zone: z, stat: 'median', unit: 'mm', value: 0.4, U: 0.05 }), ...walls],
+      );
+      return r?.can ? r.volume : null;
+    };
+    expect(of('facial')).toBeCloseTo(0.25 * 12, 6);
+    expect(of(null)).toBeCloseTo(0.25 * 18, 6);
+  });
+  it('a lean: half of that, since nothing is cut at the wall’s other end', () => {
+    const r = first([target('taper.wall', 2, 8)], [read('taper.wall', -3, 1, 'deg'), ...walls]);
+    expect(r?.can && r.volume).toBeCloseTo((4 * Math.tan((6 * Math.PI) / 180) * 18) / 2, 6);
+  });
+});
+
+describe('with which cutter', () => {
+  const cutter = (name: string, to: number, ...r: Reading[]) => cutterFor({ name, zone: null }, to, r);
+  const form = (f: string, value: number) => reading({ name: 'margin.form', zone: f, stat: 'share', unit: 'share', value, U: 0.1 });
+  it('a chamfer wants a tip of twice its width, a shoulder one of its own', () => {
+    expect(cutter('margin.width', 0.5, form('chamfer', 0.9))).toMatchObject({ shape: 'round-end taper', diameter: 1 });
+    expect(cutter('margin.width', 0.55, form('chamfer', 0.9))).toMatchObject({ diameter: 1.2 });
+    expect(cutter('margin.width', 1, form('rounded shoulder', 0.8))).toMatchObject({ shape: 'flat-end taper', diameter: 1 });
+  });
+  it('a wall leans by half taper and tilt: a sum of two by half of it', () => {
+    expect(cutter('taper.wall', 5)?.tilt).toBe(Math.round(5 - HALF_TAPER));
+    expect(cutter('toc.mean', 10)?.tilt).toBe(Math.round(5 - HALF_TAPER));
+    expect(cutter('taper.wall', -HALF_TAPER)?.tilt).toBe(-5);
+  });
+  it('a floor is deepened by what goes through the isthmus', () => {
+    const isthmus = (v: number) => reading({ name: 'outline.isthmus', stat: 'min', unit: 'mm', value: v, U: 0.05 });
+    expect(cutter('depth.pulpal', 1.8, isthmus(1.15))).toEqual({ shape: 'pear', diameter: 1, tilt: null });
+    expect(cutter('depth.pulpal', 1.8, isthmus(0.7))?.diameter).toBe(0.8);
+  });
+  it('names nothing for what no cutter mends', () => expect(cutter('neighbour.mesial', 0)).toBeNull());
 });

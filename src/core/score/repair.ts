@@ -1,4 +1,5 @@
 import type { Reading } from '../result/reading.ts';
+import { type Cutter, cutterFor } from './cutters.ts';
 import type { JudgedTarget, Score } from './score.ts';
 import type { Band } from './verdict.ts';
 
@@ -13,6 +14,9 @@ export type Repair =
       readonly where: 'here' | 'wall top' | 'wall foot';
       readonly from: number;
       readonly to: number;
+      /** mm³ to take away at the least; null where the area it is spread over was not read. */
+      readonly volume: number | null;
+      readonly cutter: Cutter | null;
     }
   | { readonly can: false; readonly why: Hindrance; readonly other: string | null };
 
@@ -51,12 +55,14 @@ function aim(value: number, U: number, band: Band): number {
 }
 
 /** Repair of one target that lies outside; null where nothing is to be repaired or nothing was read. */
-export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, wallHeight: number | null): Repair | null {
+export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readings: readonly Reading[]): Repair | null {
   const r = t.reading;
   if (!r || r.value === null || t.verdict !== 'outside') return null;
   const to = aim(r.value, r.U, t.target.band);
   const by = to - r.value;
   const move = moveOf(r.name);
+  const wallHeight = of(readings, 'wall.height', null, 'median');
+  const cutter = cutterFor(r, to, readings);
   if (move === 'none') return { can: false, why: 'not-by-cutting', other: null };
   if ((move === 'up' && by < 0) || (move === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
   if (move === 'lean') {
@@ -65,11 +71,52 @@ export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, wallHe
     // More taper is cut at the top of the wall; less only at its foot, which widens the margin.
     const other = by < 0 && depth !== null ? broken('margin.width', depth, score) : null;
     if (other) return { can: false, why: 'breaks-other', other };
-    return { can: true, by, depth, where: by > 0 ? 'wall top' : 'wall foot', from: r.value, to };
+    // A wedge: all of the depth at one end of the wall, nothing at the other.
+    const area = wallArea(readings, r.zone);
+    const volume = depth === null || area === null ? null : (depth * area) / 2;
+    return { can: true, by, depth, where: by > 0 ? 'wall top' : 'wall foot', from: r.value, to, volume, cutter };
   }
   const other = takenFrom(r, Math.abs(by), score);
   if (other) return { can: false, why: 'breaks-other', other };
-  return { can: true, by, depth: null, where: 'here', from: r.value, to };
+  return { can: true, by, depth: null, where: 'here', from: r.value, to, volume: volumeOf(r, to, readings), cutter };
+}
+
+const of = (readings: readonly Reading[], name: string, zone: string | null, stat: string): number | null =>
+  readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value ?? null;
+
+/** mm² of prepared wall in a sector, or all round. */
+function wallArea(readings: readonly Reading[], zone: string | null): number | null {
+  const sides = new Set(['facial', 'mesial', 'lingual', 'distal']);
+  const own = readings.filter((r) => {
+    if (r.name !== 'reduction.axial.area' || r.zone === null || r.value === null) return false;
+    const [sector] = r.zone.split(' ');
+    return zone === null ? sides.has(sector) : sector === zone;
+  });
+  return own.length ? own.reduce((s, r) => s + (r.value as number), 0) : null;
+}
+
+/**
+ * mm³ to be taken away: over a zone of depths everything that is thinner than what is aimed at, the depths taken as running
+ * straight between their 5 %, middle and 95 %; for a margin a slab of its wall; for a floor a slab of it.
+ */
+function volumeOf(r: Reading, to: number, readings: readonly Reading[]): number | null {
+  if (r.value === null) return null;
+  if (r.name === 'margin.width') {
+    const area = wallArea(readings, r.zone);
+    return area === null ? null : area * (to - r.value);
+  }
+  const area = of(readings, `${r.name}.area`, r.zone, 'value');
+  if (area === null) return null;
+  const [p05, median, p95] = ['p05', 'median', 'p95'].map((stat) => of(readings, r.name, r.zone, stat));
+  if (p05 === null || median === null || p95 === null) return area * (to - r.value);
+  const depthAt = (share: number): number =>
+    share <= 0.5
+      ? p05 + ((median - p05) * Math.max(0, share - 0.05)) / 0.45
+      : median + ((p95 - median) * Math.min(0.45, share - 0.5)) / 0.45;
+  const steps = 200;
+  let sum = 0;
+  for (let i = 0; i < steps; i++) sum += Math.max(0, to - depthAt((i + 0.5) / steps)) / steps;
+  return area * sum;
 }
 
 /** Title of the criterion that growing a reading by so much would push over its upper limit. */

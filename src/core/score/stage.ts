@@ -46,12 +46,11 @@ export interface Allowance {
  */
 export function allowances(rubric: Rubric, readings: readonly Reading[], step: Exclude<Step, 'final'>): Allowance[] {
   const judged = score(rubric, readings, {});
-  const wall = readings.find((r) => r.name === 'wall.height' && r.zone === null && r.stat === 'median')?.value ?? null;
   return judged.criteria.flatMap((c) =>
     c.targets
       .filter((t) => DONE_BY[step].test(t.target.reading))
       .map((target): Allowance => {
-        const repair = repairOf(target, judged, wall);
+        const repair = repairOf(target, judged, readings);
         const stands =
           target.verdict === 'none'
             ? 'not-read'

@@ -44,7 +44,6 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
     t: { reading: string; zone: string | null; stat: string },
   ): boolean => a.name === t.reading && a.zone === t.zone && a.stat === t.stat;
   const said = new Map(judgements.map((j) => [j.criterion_id, j]));
-  const wallHeight = e.readings.find((r) => r.name === 'wall.height' && r.zone === null && r.stat === 'median')?.value ?? null;
   const shown = displayPlace(attempt);
   return {
     total: s.total,
@@ -87,7 +86,7 @@ export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Paramete
           hi: t.target.band.hi,
           verdict: t.verdict,
           deciding: t === c.deciding,
-          repair: repairOf(t, s, wallHeight),
+          repair: repairOf(t, s, e.readings as unknown as Reading[]),
         };
       }),
     })),

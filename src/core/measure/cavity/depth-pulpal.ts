@@ -6,7 +6,7 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Pulpal depth: from the floor straight up to where the tooth's surface was.
- * @formula distance along +z from each floor point to the master; 5 %, median, 95 % by area
+ * @formula distance along +z from each floor point to the master; 5 %, median, 95 % by area; and the floor's area
  * @units mm
  * @frame tooth
  * @fails no-pulpal-floor
@@ -28,7 +28,7 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
     found.map((f) => a.region.areas[f.v]),
     [0.05, 0.5, 0.95],
   );
-  return stats.map((stat, i) => {
+  const figures = stats.map((stat, i) => {
     const { v } = found.reduce((x, y) => (Math.abs(y.d - values[i]) < Math.abs(x.d - values[i]) ? y : x));
     const noise = stat === 'median' ? 0.1 * a.alignment.noise : 0.5 * a.alignment.noise;
     return reading({
@@ -42,4 +42,6 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
       samples: found.length,
     });
   });
+  const { area } = a.pulpal;
+  return [...figures, reading({ name: `${name}.area`, unit: 'mm2', value: area, U: 0.05 * area, samples: found.length })];
 }

@@ -13,7 +13,7 @@ const THIRDS = [
 /**
  * Depth of the axial walls below the master by sector and third of the wall's height.
  * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface over the wall's points
- * @units mm
+ * @units mm; mm² for the zone's area (`.area`)
  * @frame tooth
  * @fails not-seen, no-wall
  * @source measures.md 4 (zones) and 5

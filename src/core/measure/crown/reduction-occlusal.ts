@@ -5,7 +5,7 @@ import type { CrownContext } from './context.ts';
 /**
  * Depth of the prepared occlusal surface below the master, zone by zone: each cusp, the central groove, the marginal ridges.
  * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface
- * @units mm
+ * @units mm; mm² for the zone's area (`.area`)
  * @frame tooth
  * @fails no-landmark, no-groove, not-seen, nothing-prepared
  * @source measures.md 4 (zones) and 5

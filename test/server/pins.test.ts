@@ -1,0 +1,78 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ScoreView } from '#contract/views.ts';
+import { gradesOf } from '#server/records/attempts.ts';
+import { trayRows } from '#server/view/tray.ts';
+import { POST as act } from '../../src/pages/api/attempts/[id]/[what].ts';
+import { POST as share } from '../../src/pages/api/sittings/[id]/graders.ts';
+import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+
+const { maren, ines, piet, greta, hugo } = PEOPLE;
+const READ = [
+  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
+  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
+  { name: 'neighbour.mesial', stat: 'max', value: 0 },
+];
+let school: School;
+let attempt: number;
+let other: number;
+beforeAll(async () => {
+  school = await openSchool();
+  attempt = await school.measured(greta, READ);
+  other = await school.measured(hugo, READ);
+});
+afterAll(() => school.close());
+
+describe('a pin', () => {
+  const pin = (payload: unknown, who: Parameters<School['call']>[1] = ines) =>
+    school.call(act, who, { id: String(attempt), what: 'pin' }, payload) as Promise<{
+      status: number;
+      answer: ScoreView & { message: string };
+    }>;
+  it('stays at its place on the picture, with what was said of it and where that is', async () => {
+    // The tooth of this school is an upper right one, whose picture has mesial on the left.
+    const { status, answer } = await pin({ criterion: 'width', point: [-3, 0.001, 2], note: ' stepped here ' });
+    expect(status).toBe(200);
+    const [kept] = answer.criteria[0].pins;
+    expect(kept.note).toBe('stepped here');
+    kept.point.forEach((v, i) => expect(v).toBeCloseTo([-3, 0.001, 2][i], 6));
+    expect(kept.azimuth).toBeCloseTo(90, 0);
+    expect(answer.criteria[1].pins).toEqual([]);
+  });
+  it('goes into the signed record in the master’s own frame', async () => {
+    await school.call(act, ines, { id: String(attempt), what: 'sign' }, {});
+    const [grade] = await gradesOf(school.app.db, attempt);
+    const criteria = grade.record.criteria as { id: string; pins: { x: number; note: string }[] }[];
+    expect(criteria.find((c) => c.id === 'width')?.pins).toEqual([expect.objectContaining({ x: 3, note: 'stepped here' })]);
+  });
+  it('is taken out again', async () => {
+    const { answer } = await pin({ criterion: 'width', point: [0, 3, 2], note: '' });
+    const gone = await pin({ remove: answer.criteria[0].pins[0].id });
+    expect(gone.answer.criteria[0].pins.map((p) => p.note)).toEqual(['']);
+  });
+  it('is not set for a criterion that is not there, off the map, or by a student', async () => {
+    expect((await pin({ criterion: 'colour', point: [0, 0, 0], note: '' })).status).toBe(404);
+    expect((await pin({ criterion: 'width', point: [0, 0, 900], note: '' })).status).toBe(400);
+    expect((await pin({ criterion: 'width', point: [0, 0, 0], note: '' }, greta)).status).toBe(404);
+  });
+});
+
+describe('sharing out', () => {
+  const give = (attempts: number[], graders: string[], who: Parameters<School['call']>[1] = maren) =>
+    school.call(share, who, { id: 'w1' }, { attempts, graders }) as Promise<{ status: number; answer: { message: string } }>;
+  const whose = async () => Object.fromEntries((await trayRows(school.app.db, 'w1')).map((r) => [r.student_id, r.grader_name]));
+  it('goes in turn through the graders, in the order of the students’ names', async () => {
+    expect((await give([other, attempt], ['I2', 'D1'])).status).toBe(200);
+    expect(await whose()).toEqual({ H07: 'Ines Caldera', H08: 'Maren Holt' });
+  });
+  it('is taken back by giving to nobody', async () => {
+    await give([attempt], []);
+    expect(await whose()).toEqual({ H07: null, H08: 'Maren Holt' });
+  });
+  it('refuses strangers, students as graders, other sittings and people who may not', async () => {
+    expect((await give([attempt], ['H08'])).answer.message).toContain('no instructor');
+    expect((await give([attempt, 999], ['I2'])).status).toBe(404);
+    expect((await give([], ['I2'])).answer.message).toContain('choose at least one');
+    expect((await give([attempt], ['I2'], piet)).status).toBe(403);
+    expect((await give([attempt], ['I2'], greta)).status).toBe(403);
+  });
+});
