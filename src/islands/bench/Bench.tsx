@@ -1,32 +1,23 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import * as v from 'valibot';
 import { call } from '#components/call.ts';
-import { type DisplayHeader, type DisplayMesh, unpackDisplay } from '#contract/display.ts';
+import { unpackDisplay } from '#contract/display.ts';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { HandMethod } from '#core/score/hand.ts';
-import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import type { SceneProps } from '#viewer/Scene.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Ring } from '../../charts/Ring.tsx';
 import { Section } from '../../charts/Section.tsx';
 import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
-import { Legend, Parts } from './Legend.tsx';
-import { Readout } from './Readout.tsx';
 import { Stages } from './Stages.tsx';
 import { azimuthOnStrip, move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
-import { passing, type Tool } from './tools.ts';
+import { type Loaded, Tooth } from './Tooth.tsx';
 import { useKeys } from './useKeys.ts';
-import { useProbe } from './useProbe.ts';
-
-const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
-interface Loaded {
-  readonly header: DisplayHeader;
-  readonly meshes: DisplayMesh[];
-  readonly display: ArrayBuffer;
-}
+import { useTools } from './useTools.ts';
 
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
   const [score, setScore] = useState<ScoreView>(view.score);
@@ -50,16 +41,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const note = useRef<HTMLInputElement>(null);
   /** What the pointer is over, in the list or on the ring: it goes before what is in focus. */
   const [hover, setHover] = useState<{ azimuth: number | null; point: readonly number[] | null } | null>(null);
-  const [tool, setTool] = useState<Tool | null>(null);
-  const [thickness, setThickness] = useState<number>(1.5);
-  const [from, setFrom] = useState<Vec3 | null>(null);
-  const probe = useProbe(loaded?.display ?? null, view.measurement?.pointError ?? 0);
-  const take = (t: Tool) => {
-    setTool((now) => (now === t ? null : t));
-    setFrom(null);
-    probe.clear();
-    if (t === 'gauge') setShown((q) => ({ ...q, opposing: tool !== 'gauge' }));
-  };
+  const tools = useTools(loaded, view.measurement?.pointError ?? 0, (opposing) => setShown((q) => ({ ...q, opposing })));
 
   useEffect(() => {
     if (!view.measurement) return;
@@ -75,7 +57,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       .catch(failed);
   }, [view.measurement]);
 
-  const hasOpposing = loaded?.meshes.some((m) => m.name === 'opposing') ?? false;
   const lines = score.criteria.length + score.critical.length;
   const criterion = score.criteria[focus];
   const critical = score.critical[focus - score.criteria.length];
@@ -195,13 +176,13 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     t: () => setRing((i) => (i + 1) % Math.max(1, view.rings.length)),
     v: () => setSide((q) => (q === 'plan' ? 'section' : 'plan')),
     p: () => setShown((q) => ({ ...q, parts: !q.parts })),
-    i: () => loaded && take('probe'),
-    u: () => loaded && hasOpposing && take('gauge'),
+    i: () => tools.take('probe'),
+    u: () => tools.take('gauge'),
     '?': () => setHelp((h) => !h),
     Escape: () => {
       setHelp(false);
       setAsking(null);
-      setTool(null);
+      tools.put();
     },
   });
 
@@ -218,12 +199,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title }))),
     [score, focus],
   );
-  const { probed } = probe;
-  const slab = useMemo(() => {
-    if (tool !== 'gauge' || !probed?.gap) return null;
-    const word = passing(probed.gap, thickness);
-    return { at: probed.at, to: probed.gap.to, thickness, passes: word === 'too close to call' ? null : word === 'passes' };
-  }, [tool, probed, thickness]);
   const quantity = view.rings[ring];
   const plan = (view.curves['plan.outline']?.length ?? 0) > 0;
   const strip = view.curves['strip.azimuth'];
@@ -245,88 +220,21 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           )}
         </div>
         <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_260px] gap-2">
-          <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
-            {loaded ? (
-              <Scene
-                header={loaded.header}
-                meshes={loaded.meshes}
-                bands={view.bands}
-                shown={shown}
-                view={camera}
-                azimuth={cut}
-                pin={pin}
-                marks={marks}
-                onMark={(id) => goTo(score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)))}
-                onPlace={tool ? probe.ask : null}
-                tip={tool === 'probe' ? (probed?.at ?? null) : null}
-                from={tool === 'probe' ? from : null}
-                slab={slab}
-              />
-            ) : (
-              <p className="grid h-full place-items-center text-soft">
-                {view.measurement ? 'Loading the tooth…' : 'No scan: read by hand at the pencil beside each line, or give levels by eye.'}
-              </p>
-            )}
-            <div className={view.measurement ? 'absolute left-2 top-2 flex flex-wrap gap-1' : 'hidden'}>
-              {VIEWS.map((n) => (
-                <button key={n} type="button" className="quiet !px-2" onClick={() => setCamera({ name: n })}>
-                  {n}
-                </button>
-              ))}
-            </div>
-            <div className={view.measurement ? 'absolute right-2 top-2 flex flex-col gap-1' : 'hidden'}>
-              {(
-                [
-                  ['depth', 'depth colours'],
-                  ['parts', 'name the parts'],
-                  ['master', 'ghost of the master'],
-                  ['opposing', 'opposing arch'],
-                ] as const
-              ).map(([k, word]) => (
-                <button
-                  key={k}
-                  type="button"
-                  className="quiet !px-2 text-left"
-                  aria-pressed={shown[k] && !(k === 'depth' && shown.parts)}
-                  onClick={() => setShown((s) => ({ ...s, [k]: !s[k] }))}
-                >
-                  {word}
-                </button>
-              ))}
-            </div>
-            {loaded && (
-              <div className="absolute bottom-2 right-2 flex max-w-[60%] flex-col items-end gap-1">
-                {tool && (
-                  <Readout
-                    tool={tool}
-                    probed={probed}
-                    from={from}
-                    mesialSign={loaded.header.mesialSign}
-                    thickness={thickness}
-                    onThickness={setThickness}
-                    onFrom={setFrom}
-                    pinTo={canGrade && criterion ? criterion.title : null}
-                    onPin={(point, note) => criterion && setPin({ criterion: criterion.id, point, note })}
-                  />
-                )}
-                <div className="flex gap-1">
-                  <button type="button" className="quiet !px-2" aria-pressed={tool === 'probe'} onClick={() => take('probe')}>
-                    probe
-                  </button>
-                  {hasOpposing && (
-                    <button type="button" className="quiet !px-2" aria-pressed={tool === 'gauge'} onClick={() => take('gauge')}>
-                      gauge
-                    </button>
-                  )}
-                </div>
-              </div>
-            )}
-            <div className={view.measurement ? 'absolute bottom-2 left-2' : 'hidden'}>
-              {shown.parts
-                ? loaded && <Parts names={loaded.header.parts} />
-                : shown.depth && <Legend bands={view.bands} kind={view.kind} />}
-            </div>
-          </section>
+          <Tooth
+            loaded={loaded}
+            view={view}
+            camera={camera}
+            onCamera={setCamera}
+            shown={shown}
+            onShown={(k) => setShown((q) => ({ ...q, [k]: !q[k] }))}
+            cut={cut}
+            pin={pin}
+            marks={marks}
+            onMark={(id) => goTo(score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)))}
+            tools={tools}
+            pinTo={canGrade && criterion ? criterion.title : null}
+            onPin={(point, note) => criterion && setPin({ criterion: criterion.id, point, note })}
+          />
           <section className="panel flex min-h-0 flex-col" aria-label={side === 'plan' && plan ? 'Plan of the outline' : 'Section'}>
             <div className="flex min-h-[40px] items-center border-b border-line px-1">
               {plan ? (

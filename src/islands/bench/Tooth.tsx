@@ -1,0 +1,124 @@
+import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
+import type { BenchView } from '#contract/views.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import { Legend, Parts } from './Legend.tsx';
+import { Readout } from './Readout.tsx';
+import type { Tools } from './useTools.ts';
+
+export interface Loaded {
+  readonly header: DisplayHeader;
+  readonly meshes: DisplayMesh[];
+  /** The file itself: the worker that reads at a place wants it too. */
+  readonly display: ArrayBuffer;
+}
+
+const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
+const SHOWN = [
+  ['depth', 'depth colours'],
+  ['parts', 'name the parts'],
+  ['master', 'ghost of the master'],
+  ['opposing', 'opposing arch'],
+] as const;
+
+interface Props {
+  readonly loaded: Loaded | null;
+  readonly view: Pick<BenchView, 'measurement' | 'bands' | 'kind'>;
+  readonly camera: SceneProps['view'];
+  readonly onCamera: (view: SceneProps['view']) => void;
+  readonly shown: SceneProps['shown'];
+  readonly onShown: (what: keyof SceneProps['shown']) => void;
+  readonly cut: number;
+  readonly pin: SceneProps['pin'];
+  readonly marks: NonNullable<SceneProps['marks']>;
+  readonly onMark: (id: number) => void;
+  readonly tools: Tools;
+  /** The line that a pin would stand for; null where none may be set. */
+  readonly pinTo: string | null;
+  readonly onPin: (at: Vec3, note: string) => void;
+}
+
+/** The tooth in three dimensions with what is set on and around it. */
+export function Tooth({ loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, tools, pinTo, onPin }: Props) {
+  const { tool, probed } = tools;
+  return (
+    <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
+      {loaded ? (
+        <Scene
+          header={loaded.header}
+          meshes={loaded.meshes}
+          bands={view.bands}
+          shown={shown}
+          view={camera}
+          azimuth={cut}
+          pin={pin}
+          marks={marks}
+          onMark={onMark}
+          onPlace={tool ? tools.ask : null}
+          tip={tool === 'probe' ? (probed?.at ?? null) : null}
+          from={tool === 'probe' ? tools.from : null}
+          slab={tools.slab}
+        />
+      ) : (
+        <p className="grid h-full place-items-center text-soft">
+          {view.measurement ? 'Loading the tooth…' : 'No scan: read by hand at the pencil beside each line, or give levels by eye.'}
+        </p>
+      )}
+      {view.measurement && (
+        <>
+          <div className="absolute left-2 top-2 flex flex-wrap gap-1">
+            {VIEWS.map((n) => (
+              <button key={n} type="button" className="quiet !px-2" onClick={() => onCamera({ name: n })}>
+                {n}
+              </button>
+            ))}
+          </div>
+          <div className="absolute right-2 top-2 flex flex-col gap-1">
+            {SHOWN.map(([k, word]) => (
+              <button
+                key={k}
+                type="button"
+                className="quiet !px-2 text-left"
+                aria-pressed={shown[k] && !(k === 'depth' && shown.parts)}
+                onClick={() => onShown(k)}
+              >
+                {word}
+              </button>
+            ))}
+          </div>
+          {loaded && (
+            <div className="absolute bottom-2 right-2 flex gap-1">
+              <button type="button" className="quiet !px-2" aria-pressed={tool === 'probe'} onClick={() => tools.take('probe')}>
+                probe
+              </button>
+              {tools.hasOpposing && (
+                <button type="button" className="quiet !px-2" aria-pressed={tool === 'gauge'} onClick={() => tools.take('gauge')}>
+                  gauge
+                </button>
+              )}
+            </div>
+          )}
+          <div className="absolute bottom-2 left-2 max-w-[calc(100%-150px)]">
+            {tool && loaded ? (
+              <Readout
+                tool={tool}
+                probed={probed}
+                from={tools.from}
+                mesialSign={loaded.header.mesialSign}
+                thickness={tools.thickness}
+                onThickness={tools.setThickness}
+                onFrom={tools.setFrom}
+                pinTo={pinTo}
+                onPin={onPin}
+              />
+            ) : shown.parts ? (
+              loaded && <Parts names={loaded.header.parts} />
+            ) : (
+              shown.depth && <Legend bands={view.bands} kind={view.kind} />
+            )}
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
