@@ -1,6 +1,7 @@
 import { lengthInside } from '../../linalg/plan.ts';
-import { type Reading, reading, refusal } from '../../result/reading.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity.ts';
+import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Grooves taken into the outline: the share of each primary groove, and how far each secondary groove was entered.
@@ -19,7 +20,14 @@ export function outlineCoverage(a: CavityAnatomy): Reading[] {
   return grooves.map((g) => {
     const { inside, whole } = lengthInside(a.plan, g.line);
     if (g.rank === 'secondary')
-      return reading({ name: 'outline.entered', zone: g.name, unit: 'mm', value: inside, U: 0.1, samples: g.line.length });
+      return reading({
+        name: 'outline.entered',
+        zone: g.name,
+        unit: 'mm',
+        value: inside,
+        U: expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.entered', 'value')),
+        samples: g.line.length,
+      });
     return reading({
       name,
       zone: g.name,

@@ -21,7 +21,7 @@ export function outlineRidge(a: CavityAnatomy): Reading[] {
     if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'mm', 'ridge-cut');
     const ridge = ridgeLeft(a, side);
     if (!ridge) return refusal(name, null, ['min'], 'mm', 'no-outline');
-    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.isthmus', 'min'));
+    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.ridge', 'min'));
     return [reading({ name, stat: 'min', unit: 'mm', value: ridge.width, U, at: { point: ridge.at.p }, samples: a.outline.length })];
   });
 }

@@ -76,7 +76,7 @@ const ROUND = 0.925;
  * @formula area-weighted mean over 15° bins of −atan(N·z ÷ N across), N the bin's summed area vectors, pointing into the cavity, over the wall away from its foot (0.3 mm) and its edge (0.16 mm of depth)
  * @units degrees, + converging occlusally, − diverging
  * @frame tooth
- * @fails no-wall, walls-merge
+ * @fails no-wall (also where less than 0.25 mm of its height is plane), walls-merge
  * @source measures.md 6, `wall.angle`
  * @example an upright wall reads 0
  */
@@ -122,7 +122,7 @@ export function wallNormals(a: CavityAnatomy): Vec3[] {
     });
 }
 
-/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle; null where they are scattered and no triangle is the wall's own. */
+/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle; null where they are scattered and no triangle is the wall's own, or where hardly any plane wall is left. */
 export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean: number; noise: number; centre: Vec3 } | null {
   const p = a.region.mesh.positions;
   let weight = 0;
@@ -136,12 +136,15 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
   if (!lean) return null;
   const { mean, spread } = lean;
   const z = vertices.map((v) => p[3 * v + 2]);
-  const height = Math.max(0.1, quantile(z, 0.95) - quantile(z, 0.05));
+  const height = quantile(z, 0.95) - quantile(z, 0.05);
+  if (height < LEAST_HEIGHT) return null;
   // Neighbouring normals share their noise over about 0.3 mm; rounded ends lean on a low wall.
   const noise = Math.hypot(spread / Math.sqrt(Math.max(1, weight / 0.09)), toDegrees(ROUNDED / height));
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
+/** mm of plane wall between rounded foot and edge under which nobody could say how it leans. */
+const LEAST_HEIGHT = 0.25;
 /** mm: how far the rounding that is left at a wall's ends may shift them. */
 const ROUNDED = 0.012;
 
