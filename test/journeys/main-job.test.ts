@@ -105,6 +105,37 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     expect(Number(await page.locator('[data-total]').innerText())).toBeLessThan(Number(before));
   });
 
+  it('probe and gauge are set down on the tooth; what is found there is pinned to its line', async () => {
+    const middle = async (): Promise<[number, number]> => {
+      const box = await page.locator('[data-scene] canvas').boundingBox();
+      if (!box) throw new Error('no picture');
+      return [box.x + 0.5 * box.width, box.y + 0.5 * box.height];
+    };
+    await page.keyboard.press('o');
+    await page.waitForTimeout(500);
+    await page.keyboard.press('i');
+    await page.mouse.click(...(await middle()));
+    const depth = page.locator('[data-probe="depth"]');
+    await depth.waitFor();
+    // The middle of the picture is the central groove, or a little beside it.
+    const groove = (stat: string) =>
+      truth.readings.find((r) => r.name === 'reduction.occlusal' && r.zone === 'central groove' && r.stat === stat)?.value as number;
+    const [, value] = /([\d.]+) ± 0\.0\d mm/.exec(await depth.innerText()) as RegExpExecArray;
+    expect(Number(value)).toBeGreaterThan(groove('p05') - 0.15);
+    expect(Number(value)).toBeLessThan(groove('p95') + 0.15);
+    await page.getByLabel('What is to be said of this place').fill('deep here');
+    await page.getByRole('button', { name: 'Pin it' }).click();
+    await page.getByText(/: deep here$/).waitFor();
+    await clean(page);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('u');
+    await page.mouse.click(...(await middle()));
+    await page.getByText(/1\.5 mm (passes|does not pass|is too close to call) here: gap/).waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /Take out the pin/ }).click();
+    await page.getByText(/: deep here$/).waitFor({ state: 'detached' });
+  });
+
   it('signing is final: signing again adds a version', async () => {
     await page.keyboard.press('s');
     await page.waitForSelector('[data-signed="1"]');
@@ -134,6 +165,21 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     );
     expect(refused).toBe(404);
     await student.close();
+  });
+
+  it('attempts are given to a grader, who sees what is theirs', async () => {
+    await page.goto('/tray');
+    await page.getByLabel('Choose Greta Pohl').check();
+    await page.getByRole('button', { name: 'Maren Holt' }).click();
+    await page.getByRole('button', { name: 'Ines Caldera' }).click();
+    await page.getByRole('button', { name: 'Maren Holt' }).click();
+    await clean(page);
+    await page.getByRole('button', { name: 'Give', exact: true }).click();
+    await lineOf(page, 'Greta Pohl').getByText('Ines Caldera').waitFor();
+    await page.getByLabel(/^Of/).selectOption('mine');
+    await lineOf(page, 'Greta Pohl').waitFor();
+    await page.getByLabel(/^Of/).selectOption('given to nobody');
+    await lineOf(page, 'Greta Pohl').waitFor({ state: 'detached' });
   });
 
   it('no page complained', () => expect(complaints).toEqual([]));
