@@ -49,9 +49,9 @@ const ask = async (): Promise<void> => {
 const began = performance.now();
 const cpuBefore = cpu(app.pid);
 const asking = ask();
-for (let i = 0; i < count; i += 4) {
+for (let i = 0; i < count; i += 2) {
   const multipart = new FormData();
-  for (let k = i; k < Math.min(count, i + 4); k++)
+  for (let k = i; k < Math.min(count, i + 2); k++)
     multipart.append('scan', new File([new Uint8Array(copy(k))], `H${String((k % 36) + 1).padStart(2, '0')}_run${Math.floor(k / 36)}.stl`));
   await api.post('/api/sittings/crown-16-w6/scans', { multipart });
 }

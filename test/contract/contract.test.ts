@@ -169,9 +169,9 @@ describe('words and figures', () => {
 });
 
 describe('files and their folder', () => {
-  it('are kept once by content and read back', () => {
+  it('are kept once by content and read back', async () => {
     const store = new FileStore(path.join(folder, 'files'));
-    const [a, b] = ['one', 'one'].map((t) => store.keep(new TextEncoder().encode(t)));
+    const [a, b] = await Promise.all(['one', 'one'].map((t) => store.keep(new TextEncoder().encode(t))));
     expect(a).toEqual(b);
     expect(new TextDecoder().decode(store.read(a.sha256))).toBe('one');
     expect(() => store.read('../../etc/passwd')).toThrow(/64 hexadecimal/);

@@ -172,7 +172,7 @@ export async function openSchool(): Promise<School> {
     },
     async measured(student, readings, step = 'final') {
       scans++;
-      const kept = files.keep(new TextEncoder().encode(`scan ${scans}`));
+      const kept = await files.keep(new TextEncoder().encode(`scan ${scans}`));
       await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
       const attempt = await db.one(
         Id,

@@ -74,9 +74,10 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
     setError(null);
     setSending(list.length);
     try {
-      for (let i = 0; i < list.length; i += 4) {
+      // Few at a time: the server answers others between two requests, and what was sent shows at once.
+      for (let i = 0; i < list.length; i += AT_ONCE) {
         const form = new FormData();
-        for (const { file, student } of list.slice(i, i + 4)) {
+        for (const { file, student } of list.slice(i, i + AT_ONCE)) {
           form.append('scan', file);
           form.append('student', student ?? '');
         }
@@ -84,7 +85,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
         const answer = await response.json();
         if (!response.ok) throw new Error(answer.message);
         setNotes((n) => [...answer.files, ...n].slice(0, 200));
-        setSending(list.length - i - 4);
+        setSending(list.length - i - AT_ONCE);
         await refresh();
       }
     } catch (e) {
@@ -372,6 +373,8 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
   );
 }
 
+/** Files in one request. */
+const AT_ONCE = 2;
 /** Rows at a time: a screen holds a dozen, and a table of two thousand would take a second to draw. */
 const PAGE = 120;
 

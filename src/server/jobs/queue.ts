@@ -126,7 +126,7 @@ const progressOf = (stage: string, share: number): number => Math.min(1, (Math.m
 type Done = Extract<MeasureResult, { ok: true }>;
 
 async function keepResult(db: Database, files: FileStore, scanId: number, r: Done): Promise<void> {
-  const kept = [r.display, r.profiles, r.picture].map((b) => files.keep(b));
+  const kept = await Promise.all([r.display, r.profiles, r.picture].map((b) => files.keep(b)));
   await db.transaction(async (q) => {
     for (const k of kept)
       await q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);

@@ -93,7 +93,7 @@ async function bringOne(
   // Whoever brings the file may have said whose it is; else its name says it.
   const student = students.find((s) => s.id === f.student) ?? matchStudent(f.name, students)?.student ?? null;
   const step = stepOf(f.name);
-  const kept = a.files.keep(f.bytes);
+  const kept = await a.files.keep(f.bytes);
   const scan = await a.db.transaction(async (q: Queries) => {
     await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
     const same = await q.any(
