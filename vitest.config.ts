@@ -13,7 +13,7 @@ export default defineConfig({
             'src/**/*.test.ts',
             'test/architecture/**/*.test.ts',
             'test/contract/**/*.test.ts',
-            'test/islands/**/*.test.ts',
+            'test/islands/**/*.test.{ts,tsx}',
             'test/server/**/*.test.ts',
             'test/synthetic/**/*.test.ts',
           ],

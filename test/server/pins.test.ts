@@ -34,7 +34,7 @@ describe('a pin', () => {
     expect(status).toBe(200);
     const [kept] = answer.criteria[0].pins;
     expect(kept.note).toBe('stepped here');
-    kept.point.forEach((v, i) => expect(v).toBeCloseTo([-3, 0.001, 2][i], 6));
+    for (const [i, v] of [-3, 0.001, 2].entries()) expect(kept.point[i]).toBeCloseTo(v, 6);
     expect(kept.azimuth).toBeCloseTo(90, 0);
     expect(answer.criteria[1].pins).toEqual([]);
   });
