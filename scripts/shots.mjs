@@ -49,8 +49,9 @@ const views = {
   },
   tray: async () => {
     const p = await page('ines');
-    await p.goto('/tray');
+    await p.goto('/tray/crown-16-w6');
     await p.waitForTimeout(800);
+    for (const student of ['Bram Oster', 'Cleo Marsh']) await p.getByLabel(`Choose ${student}`).check();
     return p;
   },
   'tray-bring': async () => {
@@ -73,6 +74,18 @@ const views = {
   'bench-crown': async () => {
     const p = await page('ines');
     await bench(p, 'crown-16-w6', 'H02');
+    return p;
+  },
+  'bench-gauge': async () => {
+    const p = await page('ines');
+    await bench(p, 'crown-16-w6', 'H05');
+    await p.keyboard.press('f');
+    await p.keyboard.press('u');
+    await p.waitForTimeout(900);
+    const box = await p.locator('[data-scene] canvas').boundingBox();
+    await p.mouse.click(box.x + 0.5 * box.width, box.y + 0.43 * box.height);
+    await p.getByText(/here: gap/).waitFor();
+    await p.waitForTimeout(600);
     return p;
   },
   'bench-class2': async () => {
