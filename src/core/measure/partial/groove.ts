@@ -2,6 +2,9 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { methodUncertainty } from '../method-uncertainty.ts';
 import type { PartialContext } from './context.ts';
 
+/** mm by which a groove's depth may be wrong for a millimetre of scan noise. */
+const LIPS_SLIP = 1.8;
+
 /**
  * Grooves in the prepared walls of a partial crown: depth and width of each.
  * @formula at levels 0.2 mm apart, in the ring of the wall's outermost points: width = distance of the notch's lips, where its steep sides level out; depth = largest distance of the notch under the chord of its lips; medians over the groove's height
@@ -19,9 +22,12 @@ export function groove(c: PartialContext): Reading[] {
     ];
   return c.grooves.flatMap(({ zone, groove: g }): Reading[] => {
     const common = { zone, stat: 'median' as const, unit: 'mm' as const, samples: g.levels, at: { azimuth: g.azimuth, point: g.from } };
-    const noise = c.crown.anatomy.alignment.noise / Math.sqrt(g.levels);
+    const { noise: scanned } = c.crown.anatomy.alignment;
+    const noise = scanned / Math.sqrt(g.levels);
+    // Where its lips are is a matter of slopes: on a rough scan they slip inward, all along the groove alike.
+    const lips = LIPS_SLIP * scanned;
     return [
-      reading({ name: 'groove.depth', value: g.depth, U: expanded(noise, methodUncertainty('groove.depth', 'median')), ...common }),
+      reading({ name: 'groove.depth', value: g.depth, U: expanded(noise, lips, methodUncertainty('groove.depth', 'median')), ...common }),
       reading({ name: 'groove.width', value: g.width, U: expanded(noise, methodUncertainty('groove.width', 'median')), ...common }),
     ];
   });
