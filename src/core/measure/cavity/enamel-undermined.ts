@@ -8,7 +8,7 @@ const BESIDE = 2;
 /** mm under the surface at which a look inward begins, so that it does not meet the surface itself. */
 const UNDER = 0.08;
 /** Looks inward at the most. */
-const MOST_RAYS = 3000;
+const MOST_RAYS = 2000;
 /** mm beyond which nothing is called enamel any more. */
 const DEEPEST = 4;
 
