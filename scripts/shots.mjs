@@ -123,8 +123,7 @@ const views = {
   },
   'bench-what-next': async () => {
     const p = await page('ines');
-    await bench(p, 'crown-16-w6', 'H02');
-    for (let i = 0; i < 3; i++) await p.keyboard.press('ArrowDown');
+    await bench(p, 'onlay-46-w6', 'H01');
     await p.keyboard.press('k');
     await p.waitForTimeout(900);
     return p;

@@ -106,9 +106,12 @@ function cavityCurves(a: CavityAnatomy): Curves {
     ...(least ? { 'plan.isthmus': [[...least.from], [...least.to]] } : {}),
     ...(widest ? { 'plan.condenser': [[widest.x, widest.y, widest.free]] } : {}),
     ...marksOf(a),
-    ...Object.fromEntries(a.boxes.map((b) => [`plan.gingival.${b.side}`, gingivalEdge(a, b).map((o) => [o.p[0], o.p[1]])])),
+    ...Object.fromEntries(a.boxes.map((b) => [`plan.gingival.${b.side}`, alongArch(gingivalEdge(a, b))])),
   };
 }
+
+/** The edge of a box's floor from lingual to facial: the outline's own order may begin in its middle. */
+const alongArch = (edge: readonly OutlinePoint[]): number[][] => edge.map((o) => [o.p[0], o.p[1]]).sort((p, q) => p[1] - q[1]);
 
 /** mm: a ridge left wider than this is the rest of the tooth. */
 const WIDE_RIDGE = 3;

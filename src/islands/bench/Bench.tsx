@@ -267,7 +267,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             </div>
             <p className="px-2 pb-1 text-[12px] text-soft">
               {side === 'plan' && plan
-                ? 'dotted: grooves; thick grey: ridges; violet: gingival margin'
+                ? 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left'
                 : 'solid: preparation, dashed: master'}
             </p>
           </section>

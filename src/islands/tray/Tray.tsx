@@ -376,7 +376,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
 /** Files in one request. */
 const AT_ONCE = 2;
 /** Rows at a time: a screen holds a dozen, and a table of two thousand would take a second to draw. */
-const PAGE = 120;
+const PAGE = 40;
 
 /** How many rows to draw: more whenever the end comes near, from the start again when the list becomes another one. */
 function useGrowing(total: number, list: string) {
@@ -387,7 +387,7 @@ function useGrowing(total: number, list: string) {
   useEffect(() => {
     const end = more.current;
     if (!end || limit >= total) return;
-    const watch = new IntersectionObserver((seen) => seen.some((e) => e.isIntersecting) && setLimit((n) => n + PAGE), {
+    const watch = new IntersectionObserver((seen) => seen.some((e) => e.isIntersecting) && setLimit((n) => 2 * n), {
       rootMargin: '800px',
     });
     watch.observe(end);
