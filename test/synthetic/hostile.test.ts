@@ -86,8 +86,8 @@ const BROKEN: Record<string, () => Scan> = {
   'one half of the tooth missing': () => kept((x) => x > 0),
   'all in one plane': () => moved((x, y) => [x, y, 1]),
   'turned inside out': () => scan(sound.positions, Array.from(sound.triangles).reverse()),
-  'shaken by a quarter of a millimetre': () =>
-    moved((x, y, z) => [x + 0.25 * random.normal(), y + 0.25 * random.normal(), z + 0.25 * random.normal()]),
+  'shaken by a tenth of a millimetre': () =>
+    moved((x, y, z) => [x + 0.1 * random.normal(), y + 0.1 * random.normal(), z + 0.1 * random.normal()]),
   'a million times too large': () => moved((x, y, z) => [1e6 * x, 1e6 * y, 1e6 * z]),
   'the untouched master': () => scan(archScan(null).positions, archScan(null).triangles),
 };
