@@ -306,7 +306,7 @@ describe('a row of attempts by keyboard alone', () => {
     await page.waitForFunction(
       (n) => {
         const rows = [...document.querySelectorAll('tr[data-scan]')].filter((r) =>
-          /^H(2[1-9]|30)/.test(r.querySelector('td:nth-child(2) div.figure')?.textContent?.trim() ?? ''),
+          /^H(2[1-9]|30)/.test(r.querySelector('td:nth-child(3) div.figure')?.textContent?.trim() ?? ''),
         );
         return rows.length === n && rows.every((r) => /eye|ready/.test((r as HTMLElement).dataset.state ?? ''));
       },
