@@ -4,7 +4,7 @@ import { valueWords } from '#words/words.ts';
 import { filled, handInterval, methodsFor, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
-import { azimuthAt, distance, passing } from '../../src/islands/bench/tools.ts';
+import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
 import { isOf, sorted, summary } from '../../src/islands/tray/state.ts';
 
@@ -183,7 +183,7 @@ describe('instruments on the picture', () => {
     expect(azimuthAt([2, 0, 1], 1)).toBeCloseTo(90);
     expect(azimuthAt([2, 0, 1], -1)).toBeCloseTo(270);
     expect(azimuthAt([0, -2, 1], 1)).toBeCloseTo(180);
-    expect(distance([0, 0, 0], [1, 2, 2])).toBe(3);
+    expect(azimuthAt([-1, 1, 0], 1)).toBeCloseTo(315);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { Reading } from '../result/reading.ts';
-import { type Cutter, cutterFor } from './cutters.ts';
+import { type Cutter, cutterFor, valueOf } from './cutters.ts';
 import type { JudgedTarget, Score } from './score.ts';
 import type { Band } from './verdict.ts';
 
@@ -61,7 +61,7 @@ export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readin
   const to = aim(r.value, r.U, t.target.band);
   const by = to - r.value;
   const move = moveOf(r.name);
-  const wallHeight = of(readings, 'wall.height', null, 'median');
+  const wallHeight = valueOf(readings, 'wall.height', null, 'median');
   const cutter = cutterFor(r, to, readings);
   if (move === 'none') return { can: false, why: 'not-by-cutting', other: null };
   if ((move === 'up' && by < 0) || (move === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
@@ -80,9 +80,6 @@ export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readin
   if (other) return { can: false, why: 'breaks-other', other };
   return { can: true, by, depth: null, where: 'here', from: r.value, to, volume: volumeOf(r, to, readings), cutter };
 }
-
-const of = (readings: readonly Reading[], name: string, zone: string | null, stat: string): number | null =>
-  readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value ?? null;
 
 /** mm² of prepared wall in a sector, or all round. */
 function wallArea(readings: readonly Reading[], zone: string | null): number | null {
@@ -105,9 +102,9 @@ function volumeOf(r: Reading, to: number, readings: readonly Reading[]): number 
     const area = wallArea(readings, r.zone);
     return area === null ? null : area * (to - r.value);
   }
-  const area = of(readings, `${r.name}.area`, r.zone, 'value');
+  const area = valueOf(readings, `${r.name}.area`, r.zone, 'value');
   if (area === null) return null;
-  const [p05, median, p95] = ['p05', 'median', 'p95'].map((stat) => of(readings, r.name, r.zone, stat));
+  const [p05, median, p95] = ['p05', 'median', 'p95'].map((stat) => valueOf(readings, r.name, r.zone, stat));
   if (p05 === null || median === null || p95 === null) return area * (to - r.value);
   const depthAt = (share: number): number =>
     share <= 0.5

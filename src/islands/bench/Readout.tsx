@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import type { Vec3 } from '#core/linalg/vec.ts';
+import { distance, type Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
 import { placeWords } from './state.ts';
-import { azimuthAt, distance, GAUGES, type Passing, passing, type Tool } from './tools.ts';
+import { azimuthAt, GAUGES, type Passing, passing, type Tool } from './tools.ts';
 
 interface Props {
   readonly tool: Tool;

@@ -1,5 +1,6 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
+import { azimuthOf } from '#core/segment/sectors.ts';
 
 export type Tool = 'probe' | 'gauge';
 /** mm: the slabs of a set of gauges. */
@@ -13,6 +14,4 @@ export function passing(gap: NonNullable<Probed['gap']>, thickness: number): Pas
 }
 
 /** Azimuth of a place of the picture. */
-export const azimuthAt = (p: Vec3, mesialSign: number): number => ((Math.atan2(mesialSign * p[0], p[1]) * 180) / Math.PI + 360) % 360;
-
-export const distance = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+export const azimuthAt = (p: Vec3, mesialSign: number): number => azimuthOf(mesialSign * p[0], p[1]);
