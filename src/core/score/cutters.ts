@@ -17,12 +17,12 @@ const FISSURES = [0.8, 0.9, 1, 1.2];
 export const HALF_TAPER = 2.5;
 
 /** Value of one reading; null where there is none. */
-export const valueOf = (readings: readonly Reading[], name: string, zone: string | null, stat: string): number | null =>
+export const readValue = (readings: readonly Reading[], name: string, zone: string | null, stat: string): number | null =>
   readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value ?? null;
 
 /** Whether most of the margin was cut as a shoulder: a flat-ended cutter goes on with it. */
 const shouldered = (readings: readonly Reading[]): boolean =>
-  ['shoulder', 'rounded shoulder'].reduce((s, f) => s + (valueOf(readings, 'margin.form', f, 'share') ?? 0), 0) > 0.5;
+  ['shoulder', 'rounded shoulder'].reduce((s, f) => s + (readValue(readings, 'margin.form', f, 'share') ?? 0), 0) > 0.5;
 
 /**
  * A cutter for the least further cutting of one finding: its shape by what is cut, its size by the arithmetic of the trade.
@@ -37,18 +37,18 @@ export function cutterFor(reading: Pick<Reading, 'name' | 'zone'>, to: number, r
     diameter: TAPER_TIPS.find((d) => d >= least - 1e-9) ?? TAPER_TIPS[TAPER_TIPS.length - 1],
     tilt,
   });
-  const width = valueOf(readings, 'margin.width', null, 'median') ?? 0.6;
+  const width = readValue(readings, 'margin.width', null, 'median') ?? 0.6;
   const tip = flat ? width : 2 * width;
   if (name === 'margin.width') return tapered(flat ? to : 2 * to, null);
   if (name.startsWith('taper.wall') || name === 'wall.lean' || name.startsWith('toc.'))
     return tapered(tip, Math.round((name.startsWith('toc.') ? to / 2 : to) - HALF_TAPER));
   if (name.startsWith('reduction.axial') || name === 'margin.gingiva') {
-    const lean = valueOf(readings, 'wall.lean', null, 'median');
+    const lean = readValue(readings, 'wall.lean', null, 'median');
     return tapered(tip, lean === null ? null : Math.round(lean - HALF_TAPER));
   }
   if (/^(reduction|clearance|bevel|planes)/.test(name)) return { shape: 'round-end taper', diameter: 1.2, tilt: null };
   if (/^(depth\.pulpal|outline|floor\.pulpal)/.test(name)) {
-    const isthmus = valueOf(readings, 'outline.isthmus', null, 'min');
+    const isthmus = readValue(readings, 'outline.isthmus', null, 'min');
     const fits = isthmus === null ? FISSURES[0] : ([...FISSURES].reverse().find((d) => d <= isthmus - 0.1) ?? FISSURES[0]);
     return { shape: 'pear', diameter: fits, tilt: null };
   }

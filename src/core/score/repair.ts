@@ -1,5 +1,5 @@
 import type { Reading } from '../result/reading.ts';
-import { type Cutter, cutterFor, valueOf } from './cutters.ts';
+import { type Cutter, cutterFor, readValue } from './cutters.ts';
 import type { JudgedTarget, Score } from './score.ts';
 import type { Band } from './verdict.ts';
 
@@ -61,7 +61,7 @@ export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readin
   const to = aim(r.value, r.U, t.target.band);
   const by = to - r.value;
   const move = moveOf(r.name);
-  const wallHeight = valueOf(readings, 'wall.height', null, 'median');
+  const wallHeight = readValue(readings, 'wall.height', null, 'median');
   const cutter = cutterFor(r, to, readings);
   if (move === 'none') return { can: false, why: 'not-by-cutting', other: null };
   if ((move === 'up' && by < 0) || (move === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
@@ -102,9 +102,9 @@ function volumeOf(r: Reading, to: number, readings: readonly Reading[]): number 
     const area = wallArea(readings, r.zone);
     return area === null ? null : area * (to - r.value);
   }
-  const area = valueOf(readings, `${r.name}.area`, r.zone, 'value');
+  const area = readValue(readings, `${r.name}.area`, r.zone, 'value');
   if (area === null) return null;
-  const [p05, median, p95] = ['p05', 'median', 'p95'].map((stat) => valueOf(readings, r.name, r.zone, stat));
+  const [p05, median, p95] = ['p05', 'median', 'p95'].map((stat) => readValue(readings, r.name, r.zone, stat));
   if (p05 === null || median === null || p95 === null) return area * (to - r.value);
   const depthAt = (share: number): number =>
     share <= 0.5
