@@ -71,7 +71,7 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
   for (let i = 0; i < count; i++) {
     const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
     if (!(o.field ? roughCounterpart(o.field, p, o.limit) : counterpart(master, p, o, i))) continue;
-    const l = Math.hypot(n[0], n[1], n[2]);
+    const l = length(n);
     if (!(l > 0)) continue;
     const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
     if (d[0] * n[0] + d[1] * n[1] + d[2] * n[2] < o.normalWithin * l) continue;

@@ -83,10 +83,17 @@ export function vertexNormals(m: Mesh, faces = faceNormals(m)): { normals: Float
     }
   }
   for (let v = 0; v < nv; v++) {
-    const l = Math.hypot(normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]);
+    const l = Math.sqrt(normals[3 * v] ** 2 + normals[3 * v + 1] ** 2 + normals[3 * v + 2] ** 2);
     if (l > 0) for (let k = 0; k < 3; k++) normals[3 * v + k] /= l;
   }
   return { normals, areas };
+}
+
+/** The area each vertex stands for: a third of its triangles'. */
+export function vertexAreas(m: Mesh, faces = faceNormals(m)): Float64Array {
+  const areas = new Float64Array(vertexCount(m));
+  for (let h = 0; h < m.triangles.length; h++) areas[m.triangles[h]] += faces.areas[Math.floor(h / 3)] / 3;
+  return areas;
 }
 
 /**
@@ -137,27 +144,29 @@ export function subMesh<F extends Frame>(
   keep: (triangle: number) => boolean,
 ): { mesh: Mesh<F>; from: Uint32Array; triangleFrom: Uint32Array } {
   const map = new Int32Array(vertexCount(m)).fill(-1);
-  const from: number[] = [];
-  const tris: number[] = [];
-  const triangleFrom: number[] = [];
-  for (let f = 0; f < triangleCount(m); f++) {
+  const from = new Uint32Array(vertexCount(m));
+  const triangles = new Uint32Array(m.triangles.length);
+  const triangleFrom = new Uint32Array(triangleCount(m));
+  let vertices = 0;
+  let kept = 0;
+  for (let f = 0; f < triangleFrom.length; f++) {
     if (!keep(f)) continue;
-    triangleFrom.push(f);
     for (let k = 0; k < 3; k++) {
       const v = m.triangles[3 * f + k];
       if (map[v] < 0) {
-        map[v] = from.length;
-        from.push(v);
+        map[v] = vertices;
+        from[vertices++] = v;
       }
-      tris.push(map[v]);
+      triangles[3 * kept + k] = map[v];
     }
+    triangleFrom[kept++] = f;
   }
-  const positions = new Float64Array(from.length * 3);
-  for (let i = 0; i < from.length; i++) for (let k = 0; k < 3; k++) positions[3 * i + k] = m.positions[3 * from[i] + k];
+  const positions = new Float64Array(vertices * 3);
+  for (let i = 0; i < vertices; i++) for (let k = 0; k < 3; k++) positions[3 * i + k] = m.positions[3 * from[i] + k];
   return {
-    mesh: { frame: m.frame, positions, triangles: Uint32Array.from(tris) },
-    from: Uint32Array.from(from),
-    triangleFrom: Uint32Array.from(triangleFrom),
+    mesh: { frame: m.frame, positions, triangles: triangles.slice(0, 3 * kept) },
+    from: from.slice(0, vertices),
+    triangleFrom: triangleFrom.slice(0, kept),
   };
 }
 

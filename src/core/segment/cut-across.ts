@@ -20,11 +20,11 @@ export function cutAcross(
   const crossed: number[][] = levels.map(() => []);
   const step = levels.length > 1 ? levels[1] - levels[0] : 1;
   for (let f = 0; f < t.length; f += 3) {
-    const v = [t[f], t[f + 1], t[f + 2]];
-    if (!v.every(accept)) continue;
-    const z = v.map((q) => p[3 * q + 2]);
-    const first = Math.max(0, Math.ceil((Math.min(...z) - levels[0]) / step));
-    for (let i = first; i < levels.length && levels[i] < Math.max(...z); i++) crossed[i].push(f);
+    if (!accept(t[f]) || !accept(t[f + 1]) || !accept(t[f + 2])) continue;
+    const [a, b, c] = [p[3 * t[f] + 2], p[3 * t[f + 1] + 2], p[3 * t[f + 2] + 2]];
+    const top = Math.max(a, b, c);
+    const first = Math.max(0, Math.ceil((Math.min(a, b, c) - levels[0]) / step));
+    for (let i = first; i < levels.length && levels[i] < top; i++) crossed[i].push(f);
   }
   return levels.map((level, i) =>
     chainsBetween(

@@ -1,6 +1,6 @@
 import type { Master } from '../master/master.ts';
 import { PART } from '../master/master.ts';
-import { type Mesh, vertexAdjacency } from '../mesh/mesh.ts';
+import { type Mesh, vertexAdjacency, vertexAreas } from '../mesh/mesh.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '../spatial/surface.ts';
 
 /** Which uncut part of the master each scan point lies on. */
@@ -9,6 +9,9 @@ export interface Owners {
   readonly part: Int8Array;
   /** mm below (+) or above (−) the master's surface; meaningful where a part is named. */
   readonly loss: Float64Array;
+  /** Of the whole scan, made on the way: each point's neighbours, and the mm² that it stands for. */
+  readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
+  readonly areas: Float64Array;
 }
 
 /** mm: a point this near to the master belongs to it. */
@@ -20,7 +23,8 @@ const known = new WeakMap<Mesh<'tooth'>, { master: Master; owners: Owners }>();
 export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
   const memo = known.get(scan);
   if (memo?.master === master) return memo.owners;
-  const { start, list } = vertexAdjacency(scan);
+  const adjacency = vertexAdjacency(scan);
+  const { start, list } = adjacency;
   const p = scan.positions;
   const n = p.length / 3;
   const part = new Int8Array(n).fill(-1);
@@ -28,19 +32,23 @@ export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
   const slots = new Int32Array(n).fill(-1);
   const hit = newClosest();
   const t = master.whole.mesh.triangles;
+  const parts = master.wholeParts;
   for (let v = 0; v < n; v++) {
     let hint = -1;
     for (let i = start[v]; i < start[v + 1] && hint < 0; i++) hint = slots[list[i]];
-    const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    const x = p[3 * v];
+    const y = p[3 * v + 1];
+    const z = p[3 * v + 2];
     if (!closestPoint(master.whole, x, y, z, hit, NEAR, hint)) continue;
     slots[v] = hit.slot;
     if (onBorder(master.whole, hit)) continue;
-    const corners = [0, 1, 2].map((k) => master.wholeParts[t[3 * hit.triangle + k]]);
+    const f = 3 * hit.triangle;
     // A triangle that bridges the target and something else counts as the target's.
-    part[v] = corners.includes(PART.target) ? PART.target : corners[0];
+    const target = parts[t[f]] === PART.target || parts[t[f + 1]] === PART.target || parts[t[f + 2]] === PART.target;
+    part[v] = target ? PART.target : parts[t[f]];
     loss[v] = -signOf(master.whole, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
   }
-  const owners = { part, loss };
+  const owners = { part, loss, adjacency, areas: vertexAreas(scan) };
   known.set(scan, { master, owners });
   return owners;
 }

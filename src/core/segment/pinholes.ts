@@ -71,39 +71,38 @@ function heightMap(r: TargetRegion) {
   for (let f = 0; f < t.length; f += 3) {
     const [a, b, c] = [t[f], t[f + 1], t[f + 2]];
     if (!r.prepared[a] || !r.prepared[b] || !r.prepared[c]) continue;
-    const longest = Math.max(
-      Math.hypot(p[3 * a] - p[3 * b], p[3 * a + 1] - p[3 * b + 1]),
-      Math.hypot(p[3 * b] - p[3 * c], p[3 * b + 1] - p[3 * c + 1]),
-      Math.hypot(p[3 * c] - p[3 * a], p[3 * c + 1] - p[3 * a + 1]),
-    );
+    const [ax, ay, az] = [p[3 * a], p[3 * a + 1], p[3 * a + 2]];
+    const [bx, by, bz] = [p[3 * b] - ax, p[3 * b + 1] - ay, p[3 * b + 2] - az];
+    const [cx, cy, cz] = [p[3 * c] - ax, p[3 * c + 1] - ay, p[3 * c + 2] - az];
+    const longest = Math.sqrt(Math.max(bx * bx + by * by, cx * cx + cy * cy, (bx - cx) ** 2 + (by - cy) ** 2));
     const n = Math.max(1, Math.min(12, Math.ceil(longest / (0.6 * CELL))));
     for (let i = 0; i <= n; i++)
-      for (let j = 0; j <= n - i; j++) {
-        const [u, v] = [i / n, j / n];
-        const mix = (k: number): number => p[3 * a + k] * (1 - u - v) + p[3 * b + k] * u + p[3 * c + k] * v;
-        put(mix(0), mix(1), mix(2));
-      }
+      for (let j = 0; j <= n - i; j++) put(ax + (bx * i + cx * j) / n, ay + (by * i + cy * j) / n, az + (bz * i + cz * j) / n);
   }
-  const disc = (radius: number): [number, number][] => {
+  /** Steps from a cell to those in the disc round it, across and up in turn. */
+  const disc = (radius: number): Int32Array => {
     const n = Math.floor(radius / CELL);
-    const out: [number, number][] = [];
-    for (let i = -n; i <= n; i++) for (let j = -n; j <= n; j++) if (i * i + j * j <= n * n) out.push([i, j]);
-    return out;
+    const out: number[] = [];
+    for (let i = -n; i <= n; i++) for (let j = -n; j <= n; j++) if (i * i + j * j <= n * n) out.push(i, j);
+    return Int32Array.from(out);
   };
-  const filter = (of: Float64Array, radius: number, pick: (a: number, b: number) => number): Float64Array => {
+  /** The largest (sign 1) or least (−1) height in a disc round each cell. */
+  const filter = (of: Float64Array, radius: number, sign: 1 | -1): Float64Array => {
     const steps = disc(radius);
     const out = new Float64Array(of.length).fill(Number.NaN);
     for (let j = 0; j < ny; j++)
       for (let i = 0; i < nx; i++) {
         if (Number.isNaN(z[j * nx + i])) continue;
-        let best = Number.NaN;
-        for (const [di, dj] of steps) {
-          const [x, y] = [i + di, j + dj];
+        let best = -Infinity;
+        for (let k = 0; k < steps.length; k += 2) {
+          const x = i + steps[k];
+          const y = j + steps[k + 1];
           if (x < 0 || y < 0 || x >= nx || y >= ny) continue;
-          const v = of[y * nx + x];
-          if (!Number.isNaN(v)) best = Number.isNaN(best) ? v : pick(best, v);
+          const v = sign * of[y * nx + x];
+          // Written so that an empty cell (not a number) is passed over.
+          if (v > best) best = v;
         }
-        out[j * nx + i] = best;
+        out[j * nx + i] = sign * best;
       }
     return out;
   };
@@ -117,8 +116,8 @@ function heightMap(r: TargetRegion) {
       const v = z[j * nx + i];
       return Number.isNaN(v) ? null : v;
     },
-    most: (of: Float64Array, radius: number) => filter(of, radius, Math.max),
-    least: (of: Float64Array, radius: number) => filter(of, radius, Math.min),
+    most: (of: Float64Array, radius: number) => filter(of, radius, 1),
+    least: (of: Float64Array, radius: number) => filter(of, radius, -1),
     /** Connected cells that are set. */
     patches: (flag: ArrayLike<number>): number[][] => {
       const seen = new Uint8Array(flag.length);

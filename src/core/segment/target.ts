@@ -135,7 +135,7 @@ function smoothNormals(normals: Float64Array, adjacency: TargetRegion['adjacency
       for (let c = 0; c < 3; c++) to[3 * v + c] = from[3 * v + c];
       for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++)
         for (let c = 0; c < 3; c++) to[3 * v + c] += from[3 * adjacency.list[i] + c];
-      const l = Math.hypot(to[3 * v], to[3 * v + 1], to[3 * v + 2]);
+      const l = Math.sqrt(to[3 * v] ** 2 + to[3 * v + 1] ** 2 + to[3 * v + 2] ** 2);
       if (l > 0) for (let c = 0; c < 3; c++) to[3 * v + c] /= l;
     }
     from = to;

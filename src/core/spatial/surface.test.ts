@@ -3,7 +3,8 @@ import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { describe, expect, it } from 'vitest';
 import { along, plate, revolve } from '../../../test/helpers/shapes.ts';
-import { castRay, closestPoint, makeSurface, newClosest, onBorder, signedDistance } from './surface.ts';
+import { makeMesh } from '../mesh/mesh.ts';
+import { castRay, closestPoint, makeSurface, makeTree, newClosest, onBorder, signedDistance } from './surface.ts';
 
 describe('closest points', () => {
   const mesh = revolve(
@@ -54,6 +55,42 @@ describe('closest points', () => {
   });
 
   it('find nothing beyond the limit', () => expect(closestPoint(surface, 20, 0, 0, newClosest(), 1)).toBe(false));
+});
+
+it('bounds round leaves hide no triangle, however ragged and however far from the origin', () => {
+  const number = fc.double({ min: -3, max: 3, noNaN: true });
+  const corner = fc.tuple(number, number, number);
+  fc.assert(
+    fc.property(fc.array(fc.tuple(corner, corner, corner), { minLength: 1, maxLength: 40 }), corner, fc.nat(60), (triangles, q, far) => {
+      // Some flattened to slivers and points: they have no plane of their own.
+      const flat = triangles.map(([a, b, c], i) => (i % 5 === 0 ? [a, a, a] : i % 3 === 0 ? [a, b, b] : [a, b, c]));
+      const positions = Float64Array.from(flat.flat(2), (x) => x + far);
+      const one = (i: number) => makeSurface(makeMesh('tooth', positions.slice(9 * i, 9 * i + 9), Uint32Array.of(0, 1, 2)));
+      const all = makeSurface(
+        makeMesh(
+          'tooth',
+          positions,
+          Uint32Array.from({ length: positions.length / 3 }, (_, i) => i),
+        ),
+      );
+      const hit = newClosest();
+      const at = [q[0] + far, q[1] + far, q[2] + far] as const;
+      const distances = flat.flatMap((_, i) => (closestPoint(one(i), ...at, hit) ? [Math.sqrt(hit.distanceSquared)] : []));
+      expect(closestPoint(all, ...at, hit)).toBe(true);
+      expect(Math.sqrt(hit.distanceSquared)).toBeCloseTo(Math.min(...distances), 9);
+      const rays = flat.flatMap((_, i) => castRay(one(i), at, [0, 0, 1]) ?? []);
+      const first = castRay(all, at, [0, 0, 1]);
+      if (rays.length === 0) expect(first).toBeNull();
+      else expect(first).toBeCloseTo(Math.min(...rays), 9);
+    }),
+    { numRuns: 300, seed: 20261126 },
+  );
+});
+
+it('a ray within the face of a box meets what lies in it', () => {
+  const s = makeSurface(plate(5, 0));
+  expect(castRay(s, [5, -5, 4], [0, 0, -1])).toBeCloseTo(4, 9);
+  expect(castRay({ tree: makeTree(makeMesh('tooth', new Float64Array(), new Uint32Array())) }, [0, 0, 0], [0, 0, 1])).toBeNull();
 });
 
 it('a ray hits a plate where it must', () => {

@@ -1,7 +1,7 @@
 import { subMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity.ts';
-import { castRay, closestPoint, makeSurface, newClosest, pseudoNormal } from '../../spatial/surface.ts';
+import { castRay, closestPoint, makeTree, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 
 /** mm from the outline within which uncut enamel can stand over the cavity. */
 const BESIDE = 2;
@@ -32,7 +32,7 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
   const t = mesh.triangles;
   const cut = subMesh(mesh, (f) => prepared[t[3 * f]] === 1 || prepared[t[3 * f + 1]] === 1 || prepared[t[3 * f + 2]] === 1);
   if (cut.mesh.triangles.length === 0) return refusal(name, null, ['value'], 'mm2', 'nothing-prepared');
-  const scan = makeSurface(cut.mesh);
+  const scan = { tree: makeTree(cut.mesh) };
   const cells = new Set<number>();
   const key = (x: number, y: number): number => Math.floor(x / BESIDE) * 4096 + Math.floor(y / BESIDE);
   for (const o of a.outline)

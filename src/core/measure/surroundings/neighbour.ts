@@ -1,6 +1,6 @@
 import type { Alignment } from '../../align/align.ts';
 import { type Master, PART } from '../../master/master.ts';
-import { bounds, subMesh, vertexAdjacency, vertexNormals } from '../../mesh/mesh.ts';
+import { bounds } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
@@ -10,6 +10,8 @@ import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** mm: deepest damage that is looked for; beyond it a point belongs to something else. */
 const DEEPEST = 1.5;
+/** mm beyond a part's own bounds within which the scan is looked at. */
+const BESIDE = 0.5;
 /** mm²: a stretch of loss smaller than this is noise. */
 const SMALLEST_AREA = 0.12;
 /** What averaging leaves of the scan's noise, and how many times that much a loss must exceed to be one. */
@@ -44,7 +46,7 @@ export function gingivaContact(a: Alignment, master: Master): Reading[] {
 
 function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Alignment, master: Master): Reading[] {
   if (!own) return refusal(name, null, ['max'], 'mm', 'no-neighbour');
-  const { mesh, depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
+  const { depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
   const least = Math.max(THRESHOLDS.damageDepth_mm, TIMES_NOISE * NOISE_LEFT * a.noise);
   if (!seen) return refusal(name, null, ['max'], 'mm', 'not-seen', 0);
   const visited = new Uint8Array(depth.length);
@@ -76,15 +78,15 @@ function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Ali
     volume += sum;
     if (!worst || depth[deepest] > worst.depth) worst = { depth: depth[deepest], v: deepest };
   }
-  const p = mesh.positions;
+  const p = a.scan.positions;
   const at = worst
     ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const }
     : null;
   const U = expanded(a.pointError, 0.35 * a.noise, methodUncertainty(name, 'max'));
   return [
-    reading({ name, stat: 'max', unit: 'mm', value: worst?.depth ?? 0, U, at, samples: depth.length }),
-    reading({ name: `${name}.area`, unit: 'mm2', value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: depth.length }),
-    reading({ name: `${name}.volume`, unit: 'mm3', value: volume, U: 2 * Math.max(0.005, 0.1 * volume), at, samples: depth.length }),
+    reading({ name, stat: 'max', unit: 'mm', value: worst?.depth ?? 0, U, at, samples: seen }),
+    reading({ name: `${name}.area`, unit: 'mm2', value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: seen }),
+    reading({ name: `${name}.volume`, unit: 'mm3', value: volume, U: 2 * Math.max(0.005, 0.1 * volume), at, samples: seen }),
   ];
 }
 
@@ -92,30 +94,32 @@ function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Ali
 function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Master) {
   const owners = ownersOf(a.scan, master);
   const b = bounds(own.mesh.positions);
+  const least = b.min.map((m) => m - BESIDE);
+  const most = b.max.map((m) => m + BESIDE);
   const p = a.scan.positions;
-  const t = a.scan.triangles;
-  const within = (v: number): boolean => [0, 1, 2].every((k) => p[3 * v + k] > b.min[k] - 0.5 && p[3 * v + k] < b.max[k] + 0.5);
-  const { mesh: box, from } = subMesh(a.scan, (f) => within(t[3 * f]) && within(t[3 * f + 1]) && within(t[3 * f + 2]));
-  const raw = new Float64Array(box.positions.length / 3).fill(Number.NEGATIVE_INFINITY);
+  const raw = new Float64Array(p.length / 3).fill(Number.NEGATIVE_INFINITY);
   const hit = newClosest();
   const other = newClosest();
   const others = [master.target, master.mesial, master.distal, master.gingiva].filter(
     (s): s is Surface<'tooth'> => s !== null && s !== own,
   );
-  const adjacency = vertexAdjacency(box);
+  const { adjacency, areas } = owners;
   const slots = new Int32Array(raw.length).fill(-1);
-  let seen = false;
+  let seen = 0;
   for (let v = 0; v < raw.length; v++) {
-    const owner = owners.part[from[v]];
+    const x = p[3 * v];
+    const y = p[3 * v + 1];
+    const z = p[3 * v + 2];
+    if (x < least[0] || y < least[1] || z < least[2] || x > most[0] || y > most[1] || z > most[2]) continue;
+    const owner = owners.part[v];
     if (owner >= 0) {
       if (owner !== part) continue;
-      raw[v] = owners.loss[from[v]];
-      seen = true;
+      raw[v] = owners.loss[v];
+      seen++;
       continue;
     }
     let hint = -1;
     for (let i = adjacency.start[v]; i < adjacency.start[v + 1] && hint < 0; i++) hint = slots[adjacency.list[i]];
-    const [x, y, z] = [box.positions[3 * v], box.positions[3 * v + 1], box.positions[3 * v + 2]];
     if (!closestPoint(own, x, y, z, hit, DEEPEST, hint)) continue;
     slots[v] = hit.slot;
     if (onBorder(own, hit)) continue;
@@ -128,12 +132,12 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
       continue;
     if (d > 0.5 * THRESHOLDS.damageDepth_mm && insideOf(master.target, other, x, y, z)) continue;
     raw[v] = d;
-    seen = true;
+    seen++;
   }
   const depth = averaged(raw, adjacency);
   // The deepest place is looked for where noise has been averaged out further, and read where less of a scratch has.
   const steady = averaged(averaged(depth, adjacency), adjacency);
-  return { mesh: box, depth, steady, areas: vertexNormals(box).areas, adjacency, seen };
+  return { depth, steady, areas, adjacency, seen };
 }
 
 /** Half own value, half its neighbours'; places that belong to nothing stay out of it. */
