@@ -214,39 +214,43 @@ export class Workshop {
   }
 
   private shaped(body: Body, p: Recipe['preparation'], typodont: Typodont, keep: (b: Body) => Body, made: (s: Solid) => Body): Body {
-    const hollowed = (from: Body, c: CavityRecipe): Body => {
+    // Cutters are put together before the tooth is cut once: every operation on the tooth itself costs as much as all of them.
+    const without = (from: Body, cutters: readonly Body[]): Body => keep(from.subtract(keep(this.kernel.union(cutters))));
+    const hollows = (c: CavityRecipe): Body[] => {
       const parts = cavityParts(typodont, c);
       const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-      return [...lofts.map(loftSolid), ...parts.bevels].reduce((left, cut) => keep(left.subtract(made(cut))), from);
+      return [...lofts.map(loftSolid), ...parts.bevels].map(made);
     };
     const top = typodont.target.plan.height + 3;
     switch (p.kind) {
       case 'crown':
         return keep(body.intersect(made(new CrownEnvelope(typodont, p).solid())));
       case 'cavity':
-        return hollowed(body, p);
+        return without(body, hollows(p));
       case 'onlay': {
         const { envelope, splitY, sign } = onlayParts(typodont, p);
-        const covered = keep(keep(body.intersect(made(halfSpace(splitY, sign)))).intersect(made(envelope.solid())));
-        const kept = keep(body.intersect(made(halfSpace(splitY, sign === 1 ? -1 : 1))));
-        return hollowed(keep(covered.add(kept)), { ...p.inside, kind: 'cavity' });
+        const outside = keep(made(halfSpace(splitY, sign)).subtract(made(envelope.solid())));
+        return without(body, [outside, ...hollows({ ...p.inside, kind: 'cavity' })]);
       }
       case 'partial': {
         const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
-        const plate = keep(keep(body.intersect(made(halfSpace(plateY, 1)))).intersect(made(envelope.topSolid())));
-        const stump = keep(keep(body.intersect(made(envelope.solid()))).add(plate));
+        const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid())));
+        const stump = keep(body.intersect(keep(plate.add(made(envelope.solid())))));
         const cutters = [
           ...grooves.map((g) => grooveSolid(g, top)),
           ...(pin
             ? [shaft(pin.x, pin.y, (p.pin?.ledge ?? 1) * Math.SQRT1_2, pin.ledge, top, 4), shaft(pin.x, pin.y, pin.radius, pin.bottom, top)]
             : []),
         ];
-        return cutters.reduce((left, c) => keep(left.subtract(made(c))), stump);
+        return cutters.length ? without(stump, cutters.map(made)) : stump;
       }
       case 'preformed': {
         const { envelope, slices } = preformedParts(typodont, p);
         const lowered = keep(body.intersect(made(envelope.topSolid())));
-        return slices.reduce((left, s) => keep(left.subtract(made(s.solid))), lowered);
+        return without(
+          lowered,
+          slices.map((s) => made(s.solid)),
+        );
       }
     }
   }
