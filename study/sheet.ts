@@ -142,11 +142,11 @@ async function preparations(): Promise<Buffer> {
   return captioned(cells, 7, SIZE);
 }
 
-/** Looking down at an azimuth of a tooth from 35° over the horizon; left-handed quadrants lie mirrored in their files. */
-function lookAt(azimuth: number, tooth: string): Look {
+/** Looking at an azimuth of a tooth from so many radians over the horizon; left-handed quadrants lie mirrored in their files. */
+function lookAt(azimuth: number, tooth: string, over = 0.6): Look {
   const a = (azimuth * Math.PI) / 180;
   const out = [Math.sin(a), (isLeftHanded(tooth) ? -1 : 1) * Math.cos(a)];
-  const [c, s] = [Math.cos(0.6), Math.sin(0.6)];
+  const [c, s] = [Math.cos(over), Math.sin(over)];
   return { right: [-out[1], out[0], 0], up: [-out[0] * s, -out[1] * s, c], eye: [out[0] * c, out[1] * c, s] };
 }
 
@@ -199,7 +199,7 @@ async function quadrants(): Promise<Buffer> {
     const side = isLeftHanded(tooth) ? 1 : -1;
     const pictures = [
       { mesh: arch.mesh, look: VIEWS.occlusal, centre: [10, side * 6, 3] },
-      { mesh: opposing as Mesh, look: lookAt(0, tooth), centre: [10, side * 6, 8] },
+      { mesh: opposing as Mesh, look: lookAt(0, tooth, -0.35), centre: [10, side * 6, 8] },
     ].map(({ mesh, look, centre }) => {
       const png = blank(2 * SIZE, SIZE, GROUND);
       const view = { ...look, centre, scale: 6.4 } as never;

@@ -165,7 +165,8 @@ function gingivaOf(teeth: readonly PlacedTooth[]): (x: number, y: number) => num
       const phi = Math.atan2(p[0], p[1]);
       const e = Math.max(r - t.shape.side(phi, 0), -1);
       const s = Math.sin(phi);
-      const height = -0.45 + 1.25 * s * s * s * s;
+      // Over the tooth's own neck, wherever in the arch and however it stands.
+      const height = applyPoint(t.place, [p[0], p[1], -0.45 + 1.25 * s * s * s * s])[2];
       const w = 1 / (0.3 + Math.max(e, 0)) ** 3;
       sum += w * height;
       weight += w;
