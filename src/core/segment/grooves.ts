@@ -44,6 +44,8 @@ const LIPS = 0.3;
 const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
 const BESIDE = [0.15, 0.9] as const;
+/** Share of its usual width by which a notch at one level may differ. */
+const OTHER_WIDTH = 0.3;
 /** degrees within which two tracks at the same heights are one groove read twice. */
 const SAME = 25;
 /** Half planes beyond the covered ones that are looked at. */
@@ -79,6 +81,7 @@ export function groovesOf(a: CrownAnatomy): Groove[] {
     else tracks.push([n]);
   }
   return tracks
+    .map(ofOneWidth)
     .filter((t) => t[t.length - 1].z - t[0].z >= LEAST_LENGTH && t.length >= 4)
     .map((t) => grooveOf(t, a.alignment.noise))
     .filter((g) => g.direction[2] > STEEPEST && g.u < LEAST_KNOWN)
@@ -320,6 +323,12 @@ function lip(
     }
   }
   return null;
+}
+
+/** The levels that show the notch as wide as most do: one cutter cuts one width, and a lip that was missed is found beyond the groove. */
+function ofOneWidth(t: readonly Notch[]): Notch[] {
+  const usual = median(t.map((n) => n.width));
+  return t.filter((n) => Math.abs(n.width - usual) < OTHER_WIDTH * usual);
 }
 
 function grooveOf(t: readonly Notch[], noise: number): Groove {
