@@ -79,6 +79,28 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
   return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
 }
 
+const own = new WeakMap<Master, Map<number, Surface<'tooth'> | null>>();
+
+/**
+ * A part without the triangles that bridge it and another: where a tooth meets the papilla these reach over the gum, and a
+ * distance to them would be one to the gum. Made once for each master and part.
+ */
+export function partAlone(m: Master, part: number): Surface<'tooth'> | null {
+  let made = own.get(m);
+  if (!made) {
+    made = new Map();
+    own.set(m, made);
+  }
+  let s = made.get(part);
+  if (s === undefined) {
+    const t = m.whole.mesh.triangles;
+    const { mesh } = subMesh(m.whole.mesh, (f) => [0, 1, 2].every((k) => m.wholeParts[t[3 * f + k]] === part));
+    s = triangleCount(mesh) ? makeSurface(mesh) : null;
+    made.set(part, s);
+  }
+  return s;
+}
+
 function lacking(what: string, remedy: string): Fault {
   return new Fault('master.part', { expected: 'a master carries it (see the format page)', received: what, remedy });
 }

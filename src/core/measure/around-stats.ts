@@ -13,12 +13,23 @@ export interface AroundOptions {
   /** Azimuths that the preparation covers; an uncovered one is not missing. */
   readonly covered: readonly boolean[];
   readonly stats: readonly Stat[];
-  /** Standard uncertainty of one smoothed value from noise and of all of them together from alignment. */
-  readonly each: number;
+  /** Standard uncertainty of one smoothed value from noise, or what the zone's own scatter tells of it; and of all together from alignment. */
+  readonly each: number | Scatter;
   readonly common: number;
   readonly reason: Refusal;
   /** Point of the tooth frame at an azimuth index. */
   readonly point?: (k: number) => readonly [number, number, number] | undefined;
+}
+
+/**
+ * A zone's own scatter: how far the single azimuths lie off the smoothed curve. Where an edge is thin, blunt or noisy they lie
+ * farther off, and the zone's values are the less sure. By how much was found in the known-truth study (docs/accuracy.md).
+ */
+export interface Scatter {
+  readonly off: Around;
+  /** Standard uncertainty that one unit of scatter (RMS over the zone) adds to the middle figures and to least and largest. */
+  readonly middle: number;
+  readonly ends: number;
 }
 
 /** A sector of which the preparation covers less than this share has no value of its own. */
@@ -66,7 +77,7 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
   return o.stats.map((stat) => {
     const [value, k] = values[stat] as [number, number];
     const middle = stat === 'median' || stat === 'mean';
-    const noise = middle ? o.each / Math.sqrt(Math.max(1, there.length / 6)) : o.each;
+    const noise = fromNoise(o.each, there, middle);
     return reading({
       name: o.name,
       zone,
@@ -79,6 +90,12 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
       samples: there.length,
     });
   });
+}
+
+function fromNoise(each: number | Scatter, there: readonly number[], middle: boolean): number {
+  if (typeof each === 'number') return middle ? each / Math.sqrt(Math.max(1, there.length / 6)) : each;
+  const off = there.flatMap((k) => each.off[k] ?? []);
+  return Math.sqrt(mean(off.map((d) => d * d))) * (middle ? each.middle : each.ends);
 }
 
 export const meanOfPresent = (values: Around): number | null => {

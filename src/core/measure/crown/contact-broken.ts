@@ -1,5 +1,5 @@
 import { cross, dot, sub, type Vec3 } from '../../linalg/vec.ts';
-import { PART } from '../../master/master.ts';
+import { PART, partAlone } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
@@ -12,12 +12,14 @@ import { heightAt } from './margin-gingiva.ts';
 const SAME_WAY = 0.3;
 /** mm over the gingival margin from which uncut tooth is looked at: at the margin itself tooth and papilla merge in a scan. */
 const OVER = 0.3;
+/** mm² of the tooth that must lie as near: a point or two where two scanned surfaces meet are nobody's. */
+const SEEN_AREA = 0.03;
 /** mm: wider gaps are all the same to an explorer. */
 const FAR = 4;
 
 /**
  * Contact broken: the smallest gap left between the prepared tooth and its neighbour.
- * @formula least distance from the tooth's cut points, and its uncut ones 0.3 mm or more over the gingival margin, to the neighbour's master surface
+ * @formula least distance that 0.03 mm² lie within, from the tooth's cut points, and its uncut ones 0.3 mm or more over the gingival margin, to the neighbour's master surface over its gingiva
  * @units mm; zone mesial, distal
  * @frame tooth
  * @fails no-neighbour, far-apart
@@ -37,22 +39,32 @@ export function contactBroken(c: CrownContext): Reading[] {
   }
   const name = 'contact.broken';
   return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
-    const neighbour = master[side];
+    const neighbour = partAlone(master, PART[side]);
     if (!neighbour) return refusal(name, side, ['min'], 'mm', 'no-neighbour');
     const s = side === 'mesial' ? 1 : -1;
     // From the side of the contact inward: the first points leave little to be looked for by the others.
     const ordered = own.filter((v) => s * p[3 * v] > 0).sort((a, b) => s * (p[3 * b] - p[3 * a]));
     const hit = newClosest();
+    /** The nearest points found so far, nearest first, no more than reach the area. */
+    const nearest: { v: number; gap: number }[] = [];
+    let area = 0;
     let least = FAR;
-    let at = -1;
     for (const v of ordered) {
       if (!closestPoint(neighbour, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
       // At an untouched contact the neighbour's own points lie as near to the tooth's old surface as to its own: they face our way.
       if (!region.prepared[v] && facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY) continue;
-      least = Math.sqrt(hit.distanceSquared);
-      at = v;
+      const gap = Math.sqrt(hit.distanceSquared);
+      const place = nearest.findIndex((q) => q.gap > gap);
+      nearest.splice(place < 0 ? nearest.length : place, 0, { v, gap });
+      area += region.areas[v];
+      for (let last = nearest[nearest.length - 1]; area - region.areas[last.v] >= SEEN_AREA; last = nearest[nearest.length - 1]) {
+        nearest.pop();
+        area -= region.areas[last.v];
+      }
+      if (area >= SEEN_AREA) least = nearest[nearest.length - 1].gap;
     }
-    if (at < 0) return refusal(name, side, ['min'], 'mm', 'far-apart');
+    if (area < SEEN_AREA) return refusal(name, side, ['min'], 'mm', 'far-apart');
+    const at = nearest[0].v;
     const point = [p[3 * at], p[3 * at + 1], p[3 * at + 2]] as const;
     const U = expanded(alignment.pointError, 0.5 * alignment.noise, methodUncertainty(name, 'min'));
     return [

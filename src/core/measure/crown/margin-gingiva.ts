@@ -20,7 +20,7 @@ export function marginGingiva(c: CrownContext): Reading[] {
     values: marginHeights(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: 0.6 * c.anatomy.alignment.noise,
+    each: { off: c.finishOff, middle: 0.58, ends: 0.95 },
     common: c.anatomy.alignment.pointError,
     reason: 'no-finish-line',
   });

@@ -26,7 +26,7 @@ export function marginWidth(c: CrownContext): Reading[] {
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: 0.5 * alignment.noise,
+    each: { off: c.finishOff, middle: 0.4, ends: 0.9 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     reason: 'no-finish-line',

@@ -1,5 +1,6 @@
 import { PART } from '../../master/master.ts';
-import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import { subMesh } from '../../mesh/mesh.ts';
+import { closestPoint, makeSurface, newClosest, type Surface } from '../../spatial/surface.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
@@ -8,12 +9,20 @@ import { fineSurface } from './fine.ts';
 /** mm over the gingival margin, as the reading has it. */
 const OVER = 0.3;
 
+/** What of a neighbour stands out of the gingiva: nobody passes an explorer under it. */
+function overGingiva(t: Typodont, { mesh }: Surface): Surface {
+  const p = mesh.positions;
+  const q = mesh.triangles;
+  const stands = (v: number): boolean => p[3 * v + 2] >= t.gingiva(p[3 * v], p[3 * v + 1]);
+  return makeSurface(subMesh(mesh, (f) => stands(q[3 * f]) && stands(q[3 * f + 1]) && stands(q[3 * f + 2])).mesh);
+}
+
 /** Least gap between what the cutter left standing, from its profiles and the uncut side under them, and each neighbour's formula. */
 export function contactTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   return (['mesial', 'distal'] as const).flatMap((side): Truth[] => {
     const n = t.teeth.find((q) => q.part === PART[side]);
     if (!n) return [];
-    const surface = fineSurface(n);
+    const surface = overGingiva(t, fineSurface(n));
     const hit = newClosest();
     let least = 4;
     const centre = side === 'mesial' ? 90 : 270;
