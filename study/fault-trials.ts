@@ -28,6 +28,8 @@ export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; prepar
   anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
   upper: { teeth: ['16', '26'], preparation: { ...CLASS_II, occlusal: { ...OCCLUSAL, distal: 0.05 } } },
   cavity: { teeth: ['36', '16'], preparation: CLASS_II, caries: DECAY },
+  // A box that stands well clear of its neighbour, so that there is something to lose.
+  open: { teeth: ['36', '16'], preparation: { ...CLASS_II, boxes: CLASS_II.boxes.map((b) => ({ ...b, width: 4.6 })) } },
 };
 
 export const TRIALS: readonly Trial[] = [
@@ -61,7 +63,7 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'flared-wall', on: 'cavity', sizes: [2, 5, 15], reading: 'wall.angle', zone: 'box mesial facial', stat: 'mean' },
   { fault: 'undermined-enamel', on: 'cavity', sizes: [4, 8, 15], reading: 'enamel.undermined', zone: null, stat: 'value' },
   { fault: 'sharp-axiopulpal', on: 'cavity', sizes: [0.1, 0.2, 0.3], reading: 'axiopulpal.bevel', zone: 'box mesial', stat: 'value' },
-  { fault: 'closed-contact', on: 'cavity', sizes: [0.1, 0.3, 0.6], reading: 'box.clearance.facial', zone: 'box mesial', stat: 'min' },
+  { fault: 'closed-contact', on: 'open', sizes: [0.2, 0.4, 0.8], reading: 'box.clearance.facial', zone: 'box mesial', stat: 'min' },
   { fault: 'gingival-contact', on: 'cavity', sizes: [0.2, 0.5, 1], reading: 'box.clearance.gingival', zone: 'box mesial', stat: 'min' },
   {
     fault: 'shallow-axial',
