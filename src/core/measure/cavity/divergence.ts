@@ -29,7 +29,7 @@ export function divergence(a: CavityAnatomy): Reading[] {
     });
     const [p, q] = leans;
     if (!p || !q) return refusal('divergence', zone, ['value'], 'deg', 'no-wall');
-    const U = expanded(p.noise, q.noise, 0.2 * toDegrees(a.alignment.turnError), 1.4 * methodUncertainty('wall.angle', 'mean'));
+    const U = expanded(p.noise, q.noise, 0.2 * toDegrees(a.alignment.turnError), 1.4 * methodUncertainty('divergence', 'mean'));
     return [reading({ name: 'divergence', zone, unit: 'deg', value: -(p.mean + q.mean), U, at: { point: p.centre } })];
   });
 }

@@ -70,6 +70,8 @@ function straightness(a: CavityAnatomy, vertices: readonly number[]): number {
 const SIDE_WALLS: readonly PartName[] = ['facial', 'mesial', 'lingual', 'distal'];
 /** A cavity none of whose side walls is straighter than this is round: nobody could say where one ends and the next begins. */
 const ROUND = 0.925;
+/** Degrees of standard uncertainty for a wall of no direction at all: where a bent one ends and the next begins is a matter of opinion. */
+const BENT = 15;
 
 /**
  * Angle of each wall to the axis; zone null is the whole wall round the pulpal floor. In a round cavity only that is given.
@@ -96,7 +98,8 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     if (!lean) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
     const { mean, noise, centre } = lean;
     const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
-    const U = expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty('wall.angle', 'mean'));
+    const bent = BENT * (1 - straightness(a, vertices));
+    const U = expanded(noise, toDegrees(a.alignment.turnError), bent, methodUncertainty('wall.angle', 'mean'));
     return [reading({ name: 'wall.angle', zone, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
   };
   const each = names.flatMap((part): Reading[] => {
