@@ -1,10 +1,25 @@
 import type { BenchView } from '#contract/views.ts';
+import { azimuthOf } from '#core/segment/sectors.ts';
 
 const W = 260;
 const H = 330;
 
 /** The outline seen along the axis, drawn as the tooth stands on the picture: facial up, mesial where the quadrant has it. */
-export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesialSign: number }) {
+export function Plan({
+  curves,
+  mesialSign,
+  azimuth,
+  pin,
+  onAzimuth,
+}: {
+  curves: BenchView['curves'];
+  mesialSign: number;
+  /** Where the tooth is cut, and the place that is looked at (on the picture's axes). */
+  azimuth?: number;
+  pin?: readonly number[] | null;
+  /** The pointer's azimuth while it is over the drawing, null when it leaves. */
+  onAzimuth?: (azimuth: number | null) => void;
+}) {
   const reach = Math.max(4, ...(curves['plan.tooth'] ?? []).flatMap((p) => [Math.abs(p[0]), Math.abs(p[1])]));
   const scale = (W / 2 - 38) / reach;
   const x = (v: number): number => W / 2 + mesialSign * v * scale;
@@ -25,7 +40,21 @@ export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesi
     condenser ? `widest condenser that goes in ${(2 * condenser[2]).toFixed(2)} mm` : 'no floor was read',
   ];
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} className="block h-full w-full" role="img" aria-label={`Outline from occlusal: ${words.join(', ')}.`}>
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      className="block h-full w-full"
+      role="img"
+      aria-label={`Outline from occlusal: ${words.join(', ')}.`}
+      onPointerMove={(e) => {
+        if (!onAzimuth) return;
+        const box = e.currentTarget.getScreenCTM();
+        if (!box) return;
+        const q = new DOMPoint(e.clientX, e.clientY).matrixTransform(box.inverse());
+        const [px, py] = [(mesialSign * (q.x - W / 2)) / scale, (H / 2 - 6 - q.y) / scale];
+        onAzimuth(Math.hypot(px, py) < 1.2 * reach ? azimuthOf(px, py) : null);
+      }}
+      onPointerLeave={() => onAzimuth?.(null)}
+    >
       <path d={path(curves['plan.tooth'], true)} className="fill-ground stroke-soft" strokeWidth="1" />
       {grooves.map((k) => (
         <path key={k} d={path(curves[k])} className="fill-none stroke-soft" strokeWidth="1" strokeDasharray="2 3" />
@@ -68,6 +97,18 @@ export function Plan({ curves, mesialSign }: { curves: BenchView['curves']; mesi
           </text>
         </g>
       ))}
+      {azimuth !== undefined && (
+        <line
+          x1={x(0)}
+          y1={y(0)}
+          x2={x(1.1 * reach * Math.sin((azimuth * Math.PI) / 180))}
+          y2={y(1.1 * reach * Math.cos((azimuth * Math.PI) / 180))}
+          className="stroke-soft"
+          strokeDasharray="6 3"
+          data-cut={Math.round(azimuth)}
+        />
+      )}
+      {pin && <circle cx={W / 2 + pin[0] * scale} cy={y(pin[1])} r="4" className="fill-ink" />}
       <g className="fill-soft text-[11px]">
         <text x={W / 2} y="12" textAnchor="middle">
           facial

@@ -21,6 +21,8 @@ export interface SceneProps {
   readonly onMark?: (id: number) => void;
   /** While an instrument is in the hand, where it is set down on the tooth. */
   readonly onPlace?: ((p: readonly [number, number, number]) => void) | null;
+  /** With empty hands, what the pointer passes over; null when it leaves the tooth. */
+  readonly onOver?: (p: readonly [number, number, number] | null) => void;
   /** Where the probe's tip rests, and a place measured from. */
   readonly tip?: readonly number[] | null;
   readonly from?: readonly number[] | null;
@@ -72,7 +74,7 @@ const FREE = -0.08;
 /** Degrees from straight mesial or distal within which a neighbour stands in the line of sight. */
 const ALONG = 40;
 
-function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = [], onMark, onPlace, tip, from, slab }: SceneProps) {
+function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = [], onMark, onPlace, onOver, tip, from, slab }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
   useEffect(() => {
@@ -142,7 +144,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
   return (
     <>
       {scan && (
-        <mesh geometry={scan.geometry} {...(onPlace ? hand(onPlace, held, controls) : {})}>
+        <mesh geometry={scan.geometry} {...(onPlace ? hand(onPlace, held, controls) : onOver ? over(onOver) : {})}>
           <meshLambertMaterial vertexColors side={THREE.DoubleSide} clippingPlanes={clips} />
         </mesh>
       )}
@@ -191,6 +193,14 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
       )}
     </>
   );
+}
+
+/** What it answers to with empty hands: a button pressed turns the tooth and points at nothing. */
+function over(onOver: NonNullable<SceneProps['onOver']>) {
+  return {
+    onPointerMove: (e: ThreeEvent<PointerEvent>) => e.buttons === 0 && onOver([e.point.x, e.point.y, e.point.z]),
+    onPointerOut: () => onOver(null),
+  };
 }
 
 /** What the scan answers to while an instrument is in the hand: pressed, it follows the pointer and the camera keeps still. */

@@ -7,17 +7,22 @@ import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { HandMethod } from '#core/score/hand.ts';
 import type { SceneProps } from '#viewer/Scene.tsx';
-import { Plan } from '../../charts/Plan.tsx';
 import { Ring } from '../../charts/Ring.tsx';
-import { Section } from '../../charts/Section.tsx';
 import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
+import { Side } from './Side.tsx';
 import { Stages } from './Stages.tsx';
-import { azimuthOnStrip, move, needsReason, nextOpen, placeWords, profileIndex, ringOf } from './state.ts';
+import { azimuthOnStrip, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
 import { type Loaded, Tooth } from './Tooth.tsx';
+import { azimuthAt } from './tools.ts';
 import { useKeys } from './useKeys.ts';
 import { useTools } from './useTools.ts';
+
+interface Pointed {
+  readonly azimuth: number | null;
+  readonly point: readonly number[] | null;
+}
 
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
   const [score, setScore] = useState<ScoreView>(view.score);
@@ -39,9 +44,19 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' || view.kind === 'onlay' ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
-  /** What the pointer is over, in the list or on the ring: it goes before what is in focus. */
-  const [hover, setHover] = useState<{ azimuth: number | null; point: readonly number[] | null } | null>(null);
-  const tools = useTools(loaded, view.measurement?.pointError ?? 0, (opposing) => setShown((q) => ({ ...q, opposing })));
+  /** What the pointer is over, in the list, on the plan or on the tooth: it goes before what is in focus. */
+  const [hover, setHover] = useState<(Pointed & { from: 'list' | 'picture' }) | null>(null);
+  const overList = useCallback((at: Pointed | null) => setHover(at && { ...at, from: 'list' }), []);
+  const pointing = useRef(0);
+  /** A pointer tells more places than a screen draws: the last one of each frame will do. */
+  const overPicture = useCallback((at: Pointed | null) => {
+    cancelAnimationFrame(pointing.current);
+    pointing.current = requestAnimationFrame(() => setHover(at && { ...at, from: 'picture' }));
+  }, []);
+  const hollow = view.kind === 'cavity' || view.kind === 'onlay';
+  const tools = useTools(loaded, view.measurement?.pointError ?? 0, hollow ? 'mesiodistal' : 'faciolingual', (opposing) =>
+    setShown((q) => ({ ...q, opposing })),
+  );
 
   useEffect(() => {
     if (!view.measurement) return;
@@ -200,7 +215,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     [score, focus],
   );
   const quantity = view.rings[ring];
-  const plan = (view.curves['plan.outline']?.length ?? 0) > 0;
   const strip = view.curves['strip.azimuth'];
 
   return (
@@ -231,46 +245,24 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             pin={pin}
             marks={marks}
             onMark={(id) => goTo(score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)))}
+            onOver={(p) => overPicture(p && { azimuth: loaded ? azimuthAt(p, loaded.header.mesialSign) : null, point: p })}
             tools={tools}
             pinTo={canGrade && criterion ? criterion.title : null}
             onPin={(point, note) => criterion && setPin({ criterion: criterion.id, point, note })}
           />
-          <section className="panel flex min-h-0 flex-col" aria-label={side === 'plan' && plan ? 'Plan of the outline' : 'Section'}>
-            <div className="flex min-h-[40px] items-center border-b border-line px-1">
-              {plan ? (
-                (['plan', 'section'] as const).map((k) => (
-                  <button key={k} type="button" className="quiet !border-0 !px-2" aria-pressed={side === k} onClick={() => setSide(k)}>
-                    {k === 'plan' ? 'Plan' : 'Section'}
-                  </button>
-                ))
-              ) : (
-                <h2 className="px-1 font-semibold">Section</h2>
-              )}
-              {(side === 'section' || !plan) && (
-                <span className="figure ml-auto px-1 text-[12px] text-soft">
-                  {placeWords(cut)} {Math.round(cut)}°
-                </span>
-              )}
-            </div>
-            <div className="min-h-0 flex-1 p-1">
-              {side === 'plan' && plan ? (
-                loaded && <Plan curves={view.curves} mesialSign={loaded.header.mesialSign} />
-              ) : pair ? (
-                <Section
-                  near={pair[0]}
-                  far={pair[1]}
-                  names={[placeWords(cut), placeWords(cut + 180)]}
-                  dimensions={view.kind !== 'cavity'}
-                  onTurn={(by) => setAzimuth((a) => (a + by + 360) % 360)}
-                />
-              ) : null}
-            </div>
-            <p className="px-2 pb-1 text-[12px] text-soft">
-              {side === 'plan' && plan
-                ? 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left'
-                : 'solid: preparation, dashed: master'}
-            </p>
-          </section>
+          <Side
+            view={view}
+            mesialSign={loaded?.header.mesialSign ?? null}
+            side={side}
+            onSide={setSide}
+            cut={cut}
+            pin={pin}
+            pair={pair}
+            tools={tools}
+            opposing={shown.opposing}
+            onTurn={(by) => setAzimuth((a) => (a + by + 360) % 360)}
+            onPlan={(a) => overPicture(a === null ? null : { azimuth: a, point: null })}
+          />
         </div>
 
         <section className="panel p-1" aria-label="Ring">
@@ -290,7 +282,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
               points={view.curves[quantity.id]}
               band={quantity.band}
               U={quantity.U}
-              azimuth={strip ? stripAt : cut}
+              azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
               sides={view.curves['strip.sides']}
               onAzimuth={(at) => {
                 setStripAt(at);
@@ -321,9 +313,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         commenting={commenting}
         onCommenting={setCommenting}
         onComment={say}
-        onHover={setHover}
+        onHover={overList}
         onUnpin={(id) => setPin({ remove: id })}
-        at={hover === null ? azimuth : null}
+        at={hover?.from === 'list' ? null : cut}
       >
         {view.stages.length > 0 && (
           <Stages

@@ -32,6 +32,7 @@ interface Props {
   readonly pin: SceneProps['pin'];
   readonly marks: NonNullable<SceneProps['marks']>;
   readonly onMark: (id: number) => void;
+  readonly onOver: NonNullable<SceneProps['onOver']>;
   readonly tools: Tools;
   /** The line that a pin would stand for; null where none may be set. */
   readonly pinTo: string | null;
@@ -39,7 +40,8 @@ interface Props {
 }
 
 /** The tooth in three dimensions with what is set on and around it. */
-export function Tooth({ loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, tools, pinTo, onPin }: Props) {
+export function Tooth(props: Props) {
+  const { loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   return (
     <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
@@ -54,6 +56,7 @@ export function Tooth({ loaded, view, camera, onCamera, shown, onShown, cut, pin
           pin={pin}
           marks={marks}
           onMark={onMark}
+          onOver={onOver}
           onPlace={tool ? tools.ask : null}
           tip={tool === 'probe' ? (probed?.at ?? null) : null}
           from={tool === 'probe' ? tools.from : null}

@@ -34,6 +34,12 @@ export const ringOf = (reading: string): string =>
       ? 'clearance'
       : reading;
 
+/** Position on the unrolled strip of the outline place nearest to an azimuth. */
+export const stripAtAzimuth = (strip: readonly (readonly number[])[], azimuth: number): number => {
+  const off = (p: readonly number[]): number => Math.abs(((((p[1] - azimuth) % 360) + 540) % 360) - 180);
+  return strip.reduce((best, p) => (off(p) < off(best) ? p : best), strip[0] ?? [0, 0])[0];
+};
+
 /** Azimuth of the outline place nearest to a position on the unrolled strip. */
 export const azimuthOnStrip = (strip: readonly (readonly number[])[], at: number): number =>
   Math.round(strip.reduce((best, p) => (Math.abs(p[0] - at) < Math.abs(best[0] - at) ? p : best), strip[0] ?? [0, 0])[1]);

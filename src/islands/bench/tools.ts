@@ -5,6 +5,10 @@ import { azimuthOf } from '#core/segment/sectors.ts';
 export type Tool = 'probe' | 'gauge';
 /** mm: the slabs of a set of gauges. */
 export const GAUGES = [1, 1.5, 2] as const;
+/** Which way a cut through the probe's place runs. */
+export type Across = 'mesiodistal' | 'faciolingual';
+/** mm over the place at which the cut is measured from wall to wall. */
+export const OVER_FLOOR = 0.4;
 export type Passing = 'passes' | 'does not pass' | 'too close to call';
 
 /** Whether a slab of some thickness goes between the tooth and the arch over it, by the gap and how well that is known. */

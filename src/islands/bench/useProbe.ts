@@ -1,22 +1,28 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
-import type { ProbeAsk, ProbeTold } from './probe.worker.ts';
+import type { Cut, ProbeAsk, ProbeTold } from './probe.worker.ts';
+import type { Across } from './tools.ts';
+
+const NOTHING = { probed: null, cut: null };
 
 /** Asks the core, in a worker, what stands at a place of the picture; only the newest answer counts. */
 export function useProbe(
   display: ArrayBuffer | null,
   pointError: number,
-): { probed: Probed | null; ask: (p: Vec3) => void; clear: () => void } {
+  across: Across,
+): { probed: Probed | null; cut: Cut | null; ask: (p: Vec3) => void; clear: () => void } {
   const worker = useRef<Worker | null>(null);
   const last = useRef(0);
-  const [probed, setProbed] = useState<Probed | null>(null);
+  const [told, setTold] = useState<{ probed: Probed | null; cut: Cut | null }>(NOTHING);
+  const asked = useRef<Vec3 | null>(null);
   useEffect(() => () => worker.current?.terminate(), []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another picture wants another worker
   useEffect(() => {
     worker.current?.terminate();
     worker.current = null;
-    setProbed(null);
+    asked.current = null;
+    setTold(NOTHING);
   }, [display]);
   const ask = useCallback(
     (point: Vec3) => {
@@ -25,15 +31,24 @@ export function useProbe(
         // Made when it is first wanted: most attempts are graded without it.
         worker.current = new Worker(new URL('./probe.worker.ts', import.meta.url), { type: 'module' });
         worker.current.onmessage = ({ data }: MessageEvent<ProbeTold>) => {
-          if (data.id === last.current) setProbed(data.probed);
+          if (data.id === last.current) setTold(data);
         };
         worker.current.postMessage({ kind: 'load', display } satisfies ProbeAsk);
       }
+      asked.current = point;
       last.current++;
-      worker.current.postMessage({ kind: 'probe', id: last.current, point, pointError } satisfies ProbeAsk);
+      worker.current.postMessage({ kind: 'probe', id: last.current, point, pointError, across } satisfies ProbeAsk);
     },
-    [display, pointError],
+    [display, pointError, across],
   );
-  const clear = useCallback(() => setProbed(null), []);
-  return { probed, ask, clear };
+  // Turned the other way, the same place is cut again.
+  useEffect(() => {
+    if (asked.current) ask(asked.current);
+  }, [ask]);
+  const clear = useCallback(() => {
+    asked.current = null;
+    last.current++;
+    setTold(NOTHING);
+  }, []);
+  return { probed: told.probed, cut: told.cut, ask, clear };
 }
