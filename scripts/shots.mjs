@@ -93,6 +93,18 @@ const views = {
     await bench(p, 'class2-34-w6', 'H02');
     return p;
   },
+  'bench-cut': async () => {
+    const p = await page('ines');
+    await bench(p, 'class2-34-w6', 'H04');
+    await p.keyboard.press('o');
+    await p.keyboard.press('i');
+    await p.waitForTimeout(900);
+    const box = await p.locator('[data-scene] canvas').boundingBox();
+    await p.mouse.click(box.x + 0.5 * box.width, box.y + 0.55 * box.height);
+    await p.locator('[data-probe="depth"]').waitFor();
+    await p.waitForTimeout(600);
+    return p;
+  },
   'bench-parts': async () => {
     const p = await page('ines');
     await bench(p, 'class2-34-w6', 'H04');

@@ -57,12 +57,15 @@ export function Across({ lines, z, wide, over, ends, removed, opposing }: Props)
           {ends[1]}
         </text>
       </g>
-      <g className="figure fill-ink text-[12px]">
-        {words.map((w, i) => (
-          <text key={w} x="4" y={H - 24 + 16 * (i - words.length + 1)}>
-            {w}
+      <g className="fill-ink text-[12px]">
+        <text x="4" y={H - 24}>
+          removed <tspan className="figure">{`${removed.value.toFixed(2)} ± ${removed.U.toFixed(2)} mm`}</tspan>
+        </text>
+        {width !== null && (
+          <text x="4" y={H - 8}>
+            wall to wall <tspan className="figure fill-under">{`${width.toFixed(2)} mm`}</tspan>
           </text>
-        ))}
+        )}
       </g>
       <g transform={`translate(${W - SCALE - 8},${H - 6})`}>
         <line x1="0" x2={SCALE} y1="0" y2="0" className="stroke-ink" strokeWidth="2" />

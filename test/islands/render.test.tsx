@@ -4,6 +4,7 @@ import { describe, expect, it, vi } from 'vitest';
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { ScoreView } from '#contract/views.ts';
+import { Across } from '../../src/charts/Across.tsx';
 import { Plan } from '../../src/charts/Plan.tsx';
 import { Ring } from '../../src/charts/Ring.tsx';
 import { Section } from '../../src/charts/Section.tsx';
@@ -90,13 +91,14 @@ describe('the ring', () => {
   });
 });
 
+const square = (r: number) => [
+  [r, -r],
+  [r, r],
+  [-r, r],
+  [-r, -r],
+];
+
 describe('the plan', () => {
-  const square = (r: number) => [
-    [r, -r],
-    [r, r],
-    [-r, r],
-    [-r, -r],
-  ];
   const curves = {
     'plan.tooth': square(5),
     'plan.outline': square(1),
@@ -136,6 +138,65 @@ describe('the plan', () => {
     expect(
       attribute(html(<Plan curves={{ 'plan.tooth': square(5), 'plan.outline': square(1) }} mesialSign={1} />), 'aria-label')[0],
     ).toContain('no isthmus was read, no floor was read'));
+});
+
+describe('the plan as a hand on the tooth', () => {
+  const curves = { 'plan.tooth': square(5), 'plan.outline': square(1) };
+  it('draws where the tooth is cut, mesial on its own side', () => {
+    const at = (mesialSign: number) =>
+      /x1="([\d.]+)"[^>]*x2="([\d.]+)"[^>]*data-cut="90"/.exec(
+        html(<Plan curves={curves} mesialSign={mesialSign} azimuth={90} />),
+      ) as RegExpExecArray;
+    expect(Number(at(1)[2])).toBeGreaterThan(Number(at(1)[1]));
+    expect(Number(at(-1)[2])).toBeLessThan(Number(at(-1)[1]));
+  });
+  it('shows the place that is looked at where the picture has it, whichever the quadrant', () => {
+    const dot = (mesialSign: number) =>
+      Number(/<circle cx="([\d.]+)"[^>]*fill-ink/.exec(html(<Plan curves={curves} mesialSign={mesialSign} pin={[3, 0, 2]} />))?.[1]);
+    expect(dot(1)).toBeGreaterThan(130);
+    expect(dot(-1)).toBe(dot(1));
+  });
+});
+
+describe('a cut through the probe', () => {
+  const lines = {
+    scan: [
+      [
+        [-3, 4],
+        [-1, 2],
+        [1, 2],
+        [3, 4],
+      ],
+    ],
+    master: [
+      [
+        [-3, 4],
+        [3, 4],
+      ],
+    ],
+    opposing: [],
+  } as never;
+  const shown = (wide: readonly [number, number] | null) =>
+    html(
+      <Across
+        lines={lines}
+        z={2}
+        wide={wide}
+        over={0.4}
+        ends={['distal', 'mesial']}
+        removed={{ value: 1.987, U: 0.04 }}
+        opposing={false}
+      />,
+    );
+  it('says in words what was removed and how wide it is', () =>
+    expect(attribute(shown([-1.4, 1.4]), 'aria-label')[0]).toBe(
+      'Cut from distal to mesial through the probe: removed 1.99 ± 0.04 mm, 2.80 mm from wall to wall 0.4 mm over it.',
+    ));
+  it('gives no width where no wall bounds one', () => expect(shown(null)).not.toContain('from wall to wall'));
+  it('is drawn in mm: both walls as far from the probe as they are', () => {
+    const [, left, right] = /<g class="stroke-under"[^>]*><line x1="([\d.]+)" x2="([\d.]+)"/.exec(shown([-1, 2])) as RegExpExecArray;
+    expect(130 - Number(left)).toBeCloseTo((Number(right) - 130) / 2, 6);
+  });
 });
 
 describe('the section', () => {

@@ -123,6 +123,11 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     const [, value] = /([\d.]+) ± 0\.0\d mm/.exec(await depth.innerText()) as RegExpExecArray;
     expect(Number(value)).toBeGreaterThan(groove('p05') - 0.15);
     expect(Number(value)).toBeLessThan(groove('p95') + 0.15);
+    // A worker cuts the tooth through that place, either way.
+    const cut = page.getByRole('img', { name: /^Cut from/ });
+    await cut.and(page.getByLabel(/^Cut from lingual to facial through the probe: removed/)).waitFor();
+    await page.getByRole('button', { name: 'mesiodistal' }).click();
+    await page.getByLabel(/^Cut from (mesial to distal|distal to mesial) through the probe: removed/).waitFor();
     await page.getByLabel('What is to be said of this place').fill('deep here');
     await page.getByRole('button', { name: 'Pin it' }).click();
     await page.getByText(/: deep here$/).waitFor();
@@ -134,6 +139,26 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: /Take out the pin/ }).click();
     await page.getByText(/: deep here$/).waitFor({ state: 'detached' });
+  });
+
+  it('pointing at the tooth moves the section and the ring along', async () => {
+    const box = await page.locator('[data-scene] canvas').boundingBox();
+    if (!box) throw new Error('no picture');
+    await page.keyboard.press('f');
+    await page.waitForTimeout(500);
+    const ring = page.getByRole('slider');
+    const seen = new Set<string | null>();
+    // From facial the wall's left and right lie at other azimuths than the middle; the one the section names is the ring's.
+    for (const share of [0.42, 0.58]) {
+      await page.mouse.move(box.x + share * box.width, box.y + 0.5 * box.height);
+      await page.mouse.move(box.x + share * box.width + 2, box.y + 0.5 * box.height);
+      await page.waitForTimeout(700);
+      const at = await ring.getAttribute('aria-valuenow');
+      seen.add(at);
+      await page.getByText(new RegExp(`(^| )${at}°$`)).waitFor();
+    }
+    expect(seen.size).toBe(2);
+    await page.mouse.move(2, 2);
   });
 
   it('signing is final: signing again adds a version', async () => {
