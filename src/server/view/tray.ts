@@ -82,26 +82,45 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
     ]),
   ];
   const byMeasurement = await readingsOfSitting(db, sittingId, names);
-  const judgements = await db.any(
+  const judged = await db.any(
     Judgement,
     sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
   );
+  const judgements = grouped(judged, (j) => j.attempt_id);
   const hand = await handReadingsOfSitting(db, sittingId);
+  const known = scored.get(db) ?? new Map<number, Scored>();
+  scored.set(db, known);
+  if (known.size > KEPT) known.clear();
   return rows
     .map((r): TrayRow => {
       if (r.attempt_id === null || r.step !== 'final' || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
         return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
-      const s = scoreOf(
-        exercise as unknown as AttemptRow,
-        evidence(r.measurement_id === null ? [] : (byMeasurement.get(r.measurement_id) ?? []), hand.get(r.attempt_id) ?? []),
-        judgements.filter((j) => j.attempt_id === r.attempt_id),
-      );
+      const readings = r.measurement_id === null ? NOTHING_READ : (byMeasurement.get(r.measurement_id) ?? NOTHING_READ);
+      const own = { hand: hand.get(r.attempt_id) ?? [], judgements: judgements.get(r.attempt_id) ?? [] };
+      const key = JSON.stringify([exercise.rubric_version_id, own]);
+      const before = known.get(r.attempt_id);
+      if (before?.key === key && before.readings === readings) return { ...r, ...before.summary };
+      const s = scoreOf(exercise as unknown as AttemptRow, evidence(readings, own.hand), own.judgements);
       const counts = { inside: 0, close: 0, outside: 0, none: 0 };
       for (const c of s.criteria) counts[c.verdict]++;
-      return { ...r, counts, critical: s.critical.filter((e) => e.made).length, total: s.total, passed: s.passed, open: s.open.length };
+      const summary = { counts, critical: s.critical.filter((e) => e.made).length, total: s.total, passed: s.passed, open: s.open.length };
+      known.set(r.attempt_id, { key, readings, summary });
+      return { ...r, ...summary };
     })
-    .sort((a, b) => (a.student_name ?? '').localeCompare(b.student_name ?? '') || a.scan_id - b.scan_id);
+    .sort((a, b) => BY_NAME.compare(a.student_name ?? '', b.student_name ?? '') || a.scan_id - b.scan_id);
 }
+
+type Summary = Pick<TrayRow, 'counts' | 'critical' | 'total' | 'passed' | 'open'>;
+/** An attempt's score as it was worked out last, and what from: the same readings, judgements and hand readings score the same. */
+interface Scored {
+  readonly key: string;
+  readonly readings: readonly ReadingRow[];
+  readonly summary: Summary;
+}
+const scored = new WeakMap<Database, Map<number, Scored>>();
+/** Made once: comparing names without it looks the language up each time. */
+const BY_NAME = new Intl.Collator('en');
+const NOTHING_READ: readonly ReadingRow[] = [];
 
 const Measured = v.object({ id: v.number(), measured_at: v.string() });
 /** Readings that were fetched before, by database and measurement: a measurement does not change without a new time. */
