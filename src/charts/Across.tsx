@@ -1,4 +1,5 @@
-import type { CutLine } from '#core/segment/cut-plane.ts';
+/** Places along the cut: mm from the place it was asked at, and height. */
+type CutLine = readonly (readonly [number, number])[];
 
 const W = 260;
 const H = 380;

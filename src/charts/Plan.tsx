@@ -1,5 +1,4 @@
 import type { BenchView } from '#contract/views.ts';
-import { azimuthOf } from '#core/segment/sectors.ts';
 
 const W = 260;
 const H = 330;
@@ -10,15 +9,15 @@ export function Plan({
   mesialSign,
   azimuth,
   pin,
-  onAzimuth,
+  onPoint,
 }: {
   curves: BenchView['curves'];
   mesialSign: number;
   /** Where the tooth is cut, and the place that is looked at (on the picture's axes). */
   azimuth?: number;
   pin?: readonly number[] | null;
-  /** The pointer's azimuth while it is over the drawing, null when it leaves. */
-  onAzimuth?: (azimuth: number | null) => void;
+  /** What the pointer is over, mm from the axis in the tooth's own directions (mesial, facial); null when it leaves the tooth. */
+  onPoint?: (place: readonly [number, number] | null) => void;
 }) {
   const reach = Math.max(4, ...(curves['plan.tooth'] ?? []).flatMap((p) => [Math.abs(p[0]), Math.abs(p[1])]));
   const scale = (W / 2 - 38) / reach;
@@ -46,14 +45,14 @@ export function Plan({
       role="img"
       aria-label={`Outline from occlusal: ${words.join(', ')}.`}
       onPointerMove={(e) => {
-        if (!onAzimuth) return;
+        if (!onPoint) return;
         const box = e.currentTarget.getScreenCTM();
         if (!box) return;
         const q = new DOMPoint(e.clientX, e.clientY).matrixTransform(box.inverse());
         const [px, py] = [(mesialSign * (q.x - W / 2)) / scale, (H / 2 - 6 - q.y) / scale];
-        onAzimuth(Math.hypot(px, py) < 1.2 * reach ? azimuthOf(px, py) : null);
+        onPoint(Math.hypot(px, py) < 1.2 * reach ? [px, py] : null);
       }}
-      onPointerLeave={() => onAzimuth?.(null)}
+      onPointerLeave={() => onPoint?.(null)}
     >
       <path d={path(curves['plan.tooth'], true)} className="fill-ground stroke-soft" strokeWidth="1" />
       {grooves.map((k) => (

@@ -1,5 +1,6 @@
 import type { ProfileView } from '#contract/profiles.ts';
 import type { BenchView } from '#contract/views.ts';
+import { azimuthOf } from '#core/segment/sectors.ts';
 import { Across } from '../../charts/Across.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Section } from '../../charts/Section.tsx';
@@ -78,7 +79,15 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
             opposing={opposing}
           />
         ) : shown === 'plan' ? (
-          mesialSign !== null && <Plan curves={view.curves} mesialSign={mesialSign} azimuth={cut} pin={pin} onAzimuth={onPlan} />
+          mesialSign !== null && (
+            <Plan
+              curves={view.curves}
+              mesialSign={mesialSign}
+              azimuth={cut}
+              pin={pin}
+              onPoint={(p) => onPlan(p && azimuthOf(p[0], p[1]))}
+            />
+          )
         ) : pair ? (
           <Section
             near={pair[0]}
