@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { type Master, prepareMaster } from '#core/master/master.ts';
+import { type Master, PART, prepareMaster } from '#core/master/master.ts';
 import { contactBroken } from '#core/measure/crown/contact-broken.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
+import { makeMesh } from '#core/mesh/mesh.ts';
 import { measure } from '#core/pipeline.ts';
 import { takeCrownApart } from '#core/segment/crown.ts';
 import { type FaultRecipe, withFaults } from '#core/simulate/faults.ts';
@@ -34,6 +35,46 @@ describe('the gap to a neighbour', () => {
     const alone = cylinderMaster();
     const [r] = contactBroken(crownContext(takeCrownApart(placed(stump), alone)));
     expect([r.value, r.reason]).toEqual([null, 'no-neighbour']);
+  });
+});
+
+describe('what is no gap to the neighbour', () => {
+  const context = crownContext(takeCrownApart(placed(archScan(stump)), master));
+  it('a point or two that a scan puts at the neighbour', () => {
+    const before = gap(contactBroken(context), 'mesial')?.value as number;
+    const stray = Float64Array.from(context.steady);
+    const own = [...context.anatomy.region.prepared.keys()].filter((v) => context.anatomy.region.prepared[v] && stray[3 * v] > 3);
+    const p = (master.mesial as NonNullable<typeof master.mesial>).mesh.positions;
+    for (const v of own.slice(0, 2)) for (let k = 0; k < 3; k++) stray[3 * v + k] = p[3 * 40 + k];
+    const after = gap(contactBroken({ ...context, steady: stray }), 'mesial')?.value as number;
+    expect(Math.abs(after - before)).toBeLessThan(0.05);
+  });
+  it('the gum beside it: what bridges neighbour and papilla belongs to neither', () => {
+    // A sheet of gum from the neighbour's lowest row straight to the tooth, sharing the neighbour's vertices.
+    const { whole, wholeParts } = master;
+    const { positions, triangles } = whole.mesh;
+    const n = positions.length / 3;
+    const side = [...wholeParts.keys()].filter(
+      (v) => wholeParts[v] === PART.mesial && positions[3 * v + 2] > 0.3 && positions[3 * v + 2] < 1.2,
+    );
+    const nearest = side.reduce((a, b) =>
+      Math.hypot(positions[3 * b], positions[3 * b + 1]) < Math.hypot(positions[3 * a], positions[3 * a + 1]) ? b : a,
+    );
+    const beside = side.find((v) => v !== nearest) as number;
+    const gum = [0.8 * positions[3 * nearest], 0.8 * positions[3 * nearest + 1], positions[3 * nearest + 2]];
+    const bridged = prepareMaster(master.description, {
+      arch: {
+        mesh: makeMesh('master', Float64Array.from([...positions, ...gum]), Uint32Array.from([...triangles, nearest, beside, n])),
+        parts: Uint8Array.from([...wholeParts, PART.gingiva]),
+      },
+      opposing: null,
+      dej: null,
+      caries: null,
+      pulp: null,
+    });
+    const read = (m: Master) => gap(contactBroken({ ...context, anatomy: { ...context.anatomy, master: m } }), 'mesial')?.value as number;
+    expect(bridged.mesial?.mesh.triangles.length).toBe((master.mesial?.mesh.triangles.length as number) + 3);
+    expect(read(bridged)).toBeCloseTo(read(master), 6);
   });
 });
 

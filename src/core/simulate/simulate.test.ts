@@ -69,6 +69,15 @@ describe('a quadrant', () => {
     expect(whole.teeth.map((t) => t.shape.tooth).sort()).toEqual(['31', '32', '33', '34', '35', '36', '37', '38', '41']);
     for (const t of near.teeth) expect(whole.teeth.find((q) => q.part === t.part)?.place).toEqual(t.place);
   });
+  it('has its gingiva at the neck of every tooth, however that stands in the arch', () => {
+    for (const t of whole.teeth)
+      for (const phi of [0, Math.PI]) {
+        const r = t.shape.side(phi, -0.45);
+        const neck = applyPoint(t.place, [r * Math.sin(phi), r * Math.cos(phi), -0.45]);
+        // Facial and lingual of each tooth the scallop lies lowest, lifted by up to half a papilla between narrow teeth.
+        expect(Math.abs(whole.gingiva(neck[0], neck[1]) - neck[2]), `${t.shape.tooth} at ${phi}`).toBeLessThan(0.6);
+      }
+  });
   it('has its teeth in contact, each with the next: nearly touching, nowhere through one another', () => {
     const order = ['38', '37', '36', '35', '34', '33', '32', '31', '41'].map((n) => whole.teeth.find((t) => t.shape.tooth === n));
     for (let i = 0; i + 1 < order.length; i++) {
