@@ -153,6 +153,9 @@ function inContact(from: ToothShape, shape: ToothShape, at: (x: number) => Matri
   return about + hi;
 }
 
+/** mm: height of the gingiva at the facial and lingual middle of a tooth, in its own frame. */
+const NECK = -0.45;
+
 /** Scalloped gingiva: low at the facial and lingual middle of each tooth, rising to a papilla between them, falling away outside. */
 function gingivaOf(teeth: readonly PlacedTooth[]): (x: number, y: number) => number {
   return (x, y) => {
@@ -160,13 +163,14 @@ function gingivaOf(teeth: readonly PlacedTooth[]): (x: number, y: number) => num
     let weight = 0;
     let outside = 0;
     for (const t of teeth) {
-      const p = applyPoint(t.inverse, [x, y, 0]);
+      // Where the upright through (x, y) passes the level of the tooth's own neck: a leaning tooth stands beside its foot.
+      const i = t.inverse;
+      const p = applyPoint(i, [x, y, (NECK - i[8] * x - i[9] * y - i[11]) / i[10]]);
       const r = Math.hypot(p[0], p[1]);
       const phi = Math.atan2(p[0], p[1]);
       const e = Math.max(r - t.shape.side(phi, 0), -1);
       const s = Math.sin(phi);
-      // Over the tooth's own neck, wherever in the arch and however it stands.
-      const height = applyPoint(t.place, [p[0], p[1], -0.45 + 1.25 * s * s * s * s])[2];
+      const height = applyPoint(t.place, [p[0], p[1], NECK + 1.25 * s * s * s * s])[2];
       const w = 1 / (0.3 + Math.max(e, 0)) ** 3;
       sum += w * height;
       weight += w;
