@@ -84,6 +84,11 @@ describe('how sure a figure is', () => {
     expect(pick(r, 'mesial', 'max').U).toBeCloseTo(2 * Math.hypot(method.edge, 0.09), 6);
     expect(pick(r, 'distal', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.008), 6);
   });
+  it('a zone without places of its own scatters as the whole does', () => {
+    const off = azimuths.map((a) => (inSector(a, MESIAL) ? null : 0.05));
+    const r = of(ramp, { each: { off, middle: 0.4, ends: 0.9 } });
+    expect(pick(r, 'mesial', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.02), 6);
+  });
   it('a pose that is less sure makes every one of them less sure', () => {
     const [steady, loose] = [of(ramp), of(ramp, { common: 0.05 })];
     for (const [i, r] of loose.entries()) expect(r.U as number).toBeGreaterThan(steady[i].U as number);

@@ -94,7 +94,9 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
 
 function fromNoise(each: number | Scatter, there: readonly number[], middle: boolean): number {
   if (typeof each === 'number') return middle ? each / Math.sqrt(Math.max(1, there.length / 6)) : each;
-  const off = there.flatMap((k) => each.off[k] ?? []);
+  const own = present(there.map((k) => each.off[k]));
+  // A zone that was carried over from its surroundings alone scatters as these do.
+  const off = own.length ? own : present(each.off);
   return Math.sqrt(mean(off.map((d) => d * d))) * (middle ? each.middle : each.ends);
 }
 
