@@ -38,7 +38,7 @@ export const METHOD: Readonly<Record<string, { readonly middle: number; readonly
   'groove.width': { middle: 0.04, edge: 0.04 },
   'groove.parallel': { middle: 0.9, edge: 0.9 },
   'pin.depth': { middle: 0.04, edge: 0.04 },
-  'margin.lip': { middle: 0.02, edge: 0.032 },
+  'margin.lip': { middle: 0.021, edge: 0.039 },
   'taper.wall': { middle: 0.56, edge: 1.0 },
   'wall.lean': { middle: 0.22, edge: 0.8 },
   'wall.height': { middle: 0.12, edge: 0.2 },
