@@ -13,8 +13,6 @@ export interface CrownContext {
   readonly azimuths: readonly number[];
   readonly finishR: Around;
   readonly finishZ: Around;
-  /** mm: how far each half plane's own edge lies over or under the smoothed one. */
-  readonly finishOff: Around;
   readonly footR: Around;
   readonly footZ: Around;
   readonly lean: Around;
@@ -50,7 +48,6 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     p.map((q) => q?.finish.z ?? null),
     HALF,
   );
-  const finishOff = p.map((q, k) => (q && finishZ[k] !== null ? Math.abs(q.finish.z - (finishZ[k] as number)) : null));
   const footR = smoothAround(
     p.map((q) => q?.wall?.foot.r ?? null),
     HALF,
@@ -80,7 +77,6 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     azimuths,
     finishR,
     finishZ,
-    finishOff,
     footR,
     footZ,
     lean,

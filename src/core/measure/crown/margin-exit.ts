@@ -5,6 +5,7 @@ import { fitDirection } from '../../segment/polyline.ts';
 import { type Profile, STEP } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
+import { finishScatter } from './finish-scatter.ts';
 import { marginHeights } from './margin-gingiva.ts';
 
 /** mm: stretches of measures.md 4 over which the two directions are taken. */
@@ -69,7 +70,7 @@ export function marginExit(c: CrownContext): Reading[] {
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     // Degrees a millimetre: the edge that is off turns the direction of the 0.2 mm inside it.
-    each: { off: c.finishOff, middle: 160, ends: 290 },
+    each: { off: finishScatter(c), middle: 160, ends: 240 },
     common: 0.3,
     reason: 'no-finish-line',
   });

@@ -3,6 +3,7 @@ import type { Reading } from '../../result/reading.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
+import { finishScatter } from './finish-scatter.ts';
 
 /**
  * Height of the finish line over the gingival margin.
@@ -20,7 +21,7 @@ export function marginGingiva(c: CrownContext): Reading[] {
     values: marginHeights(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: c.finishOff, middle: 0.58, ends: 0.95 },
+    each: { off: finishScatter(c), middle: 0.5, ends: 0.85 },
     common: c.anatomy.alignment.pointError,
     reason: 'no-finish-line',
   });

@@ -1,6 +1,7 @@
 import type { Reading } from '../../result/reading.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
+import { finishScatter } from './finish-scatter.ts';
 
 /** Width of the margin at each azimuth, smoothed over about 1 mm along the finish line. */
 export const marginWidths = (c: CrownContext): (number | null)[] =>
@@ -26,7 +27,7 @@ export function marginWidth(c: CrownContext): Reading[] {
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: c.finishOff, middle: 0.4, ends: 0.9 },
+    each: { off: finishScatter(c), middle: 0.38, ends: 0.9 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     reason: 'no-finish-line',
