@@ -4,8 +4,8 @@ import { smoothAround } from '../../segment/around.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { type Profile, STEP } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
+import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
-import { finishScatter } from './finish-scatter.ts';
 import { marginHeights } from './margin-gingiva.ts';
 
 /** mm: stretches of measures.md 4 over which the two directions are taken. */

@@ -2,8 +2,8 @@ import type { Vec3 } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { azimuthOf } from '../../segment/sectors.ts';
 import { aroundStats } from '../around-stats.ts';
+import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
-import { finishScatter } from './finish-scatter.ts';
 
 /**
  * Height of the finish line over the gingival margin.

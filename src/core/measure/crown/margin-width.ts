@@ -1,7 +1,7 @@
 import type { Reading } from '../../result/reading.ts';
 import { aroundStats } from '../around-stats.ts';
+import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
-import { finishScatter } from './finish-scatter.ts';
 
 /** Width of the margin at each azimuth, smoothed over about 1 mm along the finish line. */
 export const marginWidths = (c: CrownContext): (number | null)[] =>
