@@ -23,6 +23,7 @@ import { taperWall } from '#core/measure/crown/taper-wall.ts';
 import { toc } from '#core/measure/crown/toc.ts';
 import { undercut } from '#core/measure/crown/undercut.ts';
 import { wallHeight } from '#core/measure/crown/wall-height.ts';
+import { finishScatter } from '#core/measure/finish-scatter.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCrownApart } from '#core/segment/crown.ts';
 import { cylinderMaster, frustum, placed, stump } from '../helpers/bench-crown.ts';
@@ -160,6 +161,12 @@ describe('faults on a stump', () => {
     ]);
     expect(Math.abs(one(marginLip(c), 'margin.lip', null, 'median') - 0.13)).toBeLessThan(0.04);
     expect(one(marginForm(c), 'margin.form', 'lipped', 'share')).toBeGreaterThan(0.9);
+    // Its crest is what a scan blunts: everything read at the finish line is the less sure for it.
+    const plain = contextOf(frustum(0.8, 6));
+    for (const off of finishScatter(c)) expect(off as number).toBeGreaterThan(0.05);
+    for (const off of finishScatter(plain)) expect(off as number).toBeLessThan(0.02);
+    const sure = (of: typeof c) => marginGingiva(of).find((r) => r.zone === 'facial' && r.stat === 'median')?.U as number;
+    expect(sure(c)).toBeGreaterThan(2 * sure(plain));
   });
   it('two planes are two, and bend by what stands between them', () => {
     const c = all([
