@@ -36,7 +36,7 @@ export const METHOD: Readonly<Record<string, { readonly middle: number; readonly
   'retention.depth': { middle: 0.047, edge: 0.047 },
   'groove.depth': { middle: 0.045, edge: 0.045 },
   'groove.width': { middle: 0.04, edge: 0.04 },
-  'groove.parallel': { middle: 0.9, edge: 0.9 },
+  'groove.parallel': { middle: 0.6, edge: 0.6 },
   'pin.depth': { middle: 0.04, edge: 0.04 },
   'margin.lip': { middle: 0.021, edge: 0.039 },
   'taper.wall': { middle: 0.56, edge: 1.0 },

@@ -45,7 +45,7 @@ const LOOK = 0.2;
 /** mm beyond a lip between which the wall's own direction is taken. */
 const BESIDE = [0.15, 0.9] as const;
 /** Share of its usual width by which a notch at one level may differ. */
-const OTHER_WIDTH = 0.3;
+const OTHER_WIDTH = 0.7;
 /** degrees within which two tracks at the same heights are one groove read twice. */
 const SAME = 25;
 /** Half planes beyond the covered ones that are looked at. */
@@ -82,7 +82,7 @@ export function groovesOf(a: CrownAnatomy): Groove[] {
   }
   return tracks
     .map(ofOneWidth)
-    .filter((t) => t[t.length - 1].z - t[0].z >= LEAST_LENGTH && t.length >= 4)
+    .filter((t) => t.length >= 4 && t[t.length - 1].z - t[0].z >= LEAST_LENGTH)
     .map((t) => grooveOf(t, a.alignment.noise))
     .filter((g) => g.direction[2] > STEEPEST && g.u < LEAST_KNOWN)
     .sort((p, q) => p.width - q.width)

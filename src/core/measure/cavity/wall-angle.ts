@@ -78,7 +78,7 @@ const BENT = 15;
  * @formula area-weighted mean over 15° bins of −atan(N·z ÷ N across), N the bin's summed area vectors, pointing into the cavity, over the wall away from its foot (0.3 mm) and its edge (0.16 mm of depth)
  * @units degrees, + converging occlusally, − diverging
  * @frame tooth
- * @fails no-wall (also where less than 0.25 mm of its height is plane), walls-merge
+ * @fails no-wall (also where less than 0.25 mm of its height, or less than 0.4 mm² of it, is plane), walls-merge
  * @source measures.md 6, `wall.angle`
  * @example an upright wall reads 0
  */
@@ -135,6 +135,7 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
     weight += w;
     for (let k = 0; k < 3; k++) m[k] += w * p[3 * v + k];
   }
+  if (weight < LEAST_AREA) return null;
   const lean = leanOf(a, vertices);
   if (!lean) return null;
   const { mean, spread } = lean;
@@ -146,6 +147,8 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
+/** mm² of plane wall under which its own rounded rim decides how it leans. */
+const LEAST_AREA = 0.4;
 /** mm of plane wall between rounded foot and edge under which nobody could say how it leans. */
 const LEAST_HEIGHT = 0.25;
 /** mm: how far the rounding that is left at a wall's ends may shift them. */

@@ -20,7 +20,7 @@ interface Guide {
  * @example two grooves cut with the handpiece held alike read 0
  */
 export function parallel(c: PartialContext): Reading[] {
-  const grooves = c.grooves.map(({ zone, groove: g }): Guide => ({ zone, direction: g.direction, u: g.u, at: g.from }));
+  const grooves = c.grooves.map(({ zone, groove: g }): Guide => ({ zone, direction: g.direction, u: LEVELS_SHARE * g.u, at: g.from }));
   const pins = c.pins.flatMap(({ zone, pin }): Guide[] =>
     pin.axis ? [{ zone, direction: pin.axis, u: PIN_U, at: [pin.x, pin.y, pin.rim] }] : [],
   );
@@ -35,6 +35,8 @@ export function parallel(c: PartialContext): Reading[] {
   ];
 }
 
+/** Levels of a groove lie nearer together than a scan's noise reaches: they scatter less about their line than that is off. */
+const LEVELS_SHARE = 2.5;
 /** degrees: how well a pinhole's axis is known from its short wall. */
 const PIN_U = 1;
 
