@@ -77,8 +77,17 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const critical = score.critical[focus - score.criteria.length];
   const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
 
+  /** What was asked for by key or taken in the hand goes before a pointer that merely rests somewhere. */
+  const forgetPointer = useCallback(() => {
+    cancelAnimationFrame(pointing.current);
+    setHover(null);
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: taking an instrument up or putting it down is the occasion
+  useEffect(forgetPointer, [tools.tool]);
+
   const goTo = useCallback(
     (index: number) => {
+      forgetPointer();
       setFocus(index);
       setAsking(null);
       setByHand(null);
@@ -93,7 +102,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       const r = view.rings.findIndex((q) => q.id === ringOf(t?.reading ?? ''));
       if (r >= 0) setRing(r);
     },
-    [score, view.rings, view.kind],
+    [score, view.rings, view.kind, forgetPointer],
   );
 
   const post = async (work: () => Promise<void>) => {
