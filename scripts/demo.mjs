@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { ensureBuild, ensurePackages } from './freshness.mjs';
+import { startServer } from './server.mjs';
 
 ensurePackages();
 const started = Date.now();
@@ -33,11 +34,7 @@ await Promise.race([making, waitFor(path.join(scans, 'masters', 'crown-16', 'mas
 
 const port = process.env.PORT ?? '4321';
 const address = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['dist/server/entry.mjs'], {
-  cwd: root,
-  stdio: ['ignore', 'ignore', 'inherit'],
-  env: { ...process.env, HOST: '127.0.0.1', PORT: port, TZ: 'UTC', VERITOR_DATA: data, VERITOR_DEMO: scans },
-});
+const server = startServer({ root, port, data, demo: scans, stdio: ['ignore', 'ignore', 'inherit'] });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill('SIGTERM'));
 making.catch((e) => process.stderr.write(`${e.message}\n`));
 server.on('exit', (code) => process.exit(code ?? 0));

@@ -25,8 +25,10 @@ export interface TrayRow {
   /** Where the cutting stood when it was scanned. */
   readonly step: Step;
   readonly state: string;
-  readonly stage: string | null;
-  readonly progress: number;
+  /** What the row is called: its state, and what a person still has to do about it. */
+  readonly word: string;
+  /** While it is measured: the stage, and the share of the whole that is done. */
+  readonly progress: { readonly stage: string; readonly share: number } | null;
   readonly fault: string | null;
   readonly fault_code: string | null;
   readonly measurement_id: number | null;

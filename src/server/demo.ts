@@ -78,7 +78,7 @@ export async function seedScans(a: App, folder: string, rubrics: string): Promis
         const file = path.join(dir, name);
         if (brought.has(file)) continue;
         brought.add(file);
-        await bringScans(a, s.id, [{ name, bytes: readFileSync(file) }], assistant);
+        await bringScans(a, s.id, [{ name, kept: await a.files.keep(readFileSync(file)) }], assistant);
       }
     }
     if (last) break;

@@ -1,10 +1,11 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { type Browser, type BrowserContext, chromium } from 'playwright-core';
+import { startServer } from '../../scripts/server.mjs';
 
 /** The real built application on a port and a data folder of its own, with a browser beside it. */
 export interface Running {
@@ -41,10 +42,7 @@ export async function start(caseFolder: string): Promise<Running> {
   writeFileSync(path.join(caseFolder, 'complete'), 'yes');
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
-  const server: ChildProcess = spawn(process.execPath, ['dist/server/entry.mjs'], {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), TZ: 'UTC', VERITOR_DATA: folder, VERITOR_DEMO: caseFolder },
-  });
+  const server = startServer({ root: process.cwd(), port, data: folder, demo: caseFolder, stdio: ['ignore', 'inherit', 'inherit'] });
   let ready = false;
   for (let i = 0; i < 400 && !ready; i++) {
     ready = await fetch(`${base}/api/health`).then(

@@ -151,7 +151,13 @@ export async function openSchool(): Promise<School> {
     sql`insert into sitting (id, exercise_id, title, held_on) values ('w1', 'crown-16', 'Week 1', '2026-10-19'), ('w2', 'crown-16', 'Week 2', '2026-10-26')`,
   );
   const queued: number[] = [];
-  const jobs = { add: (id: number) => queued.push(id), cancel: async () => undefined, waiting: 0, pair: async () => null };
+  const jobs = {
+    add: (id: number) => queued.push(id),
+    cancel: async () => undefined,
+    waiting: 0,
+    pair: async () => null,
+    progressOf: () => null,
+  };
   const scanner = { onTheWay: () => 0, start: async () => null };
   const app = { db, files, jobs, scanner, dataFolder: folder } as unknown as App;
   (globalThis as { veritor?: Promise<App> }).veritor = Promise.resolve(app);

@@ -180,7 +180,10 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await own.goto('/trail/H07');
     await own.getByText('One attempt so far').waitFor();
     expect(await own.locator('[data-trail] tbody tr').count()).toBe(1);
-    expect(await own.locator('.recharts-line-dots circle, .recharts-line-dot').count()).toBe(1);
+    // The chart is drawn in the browser, a moment after the page is there.
+    const dots = own.locator('.recharts-line-dots circle, .recharts-line-dot');
+    await dots.first().waitFor();
+    expect(await dots.count()).toBe(1);
     await clean(own);
     expect((await own.goto(url))?.status()).toBe(200);
     for (const closed of ['/trail/H08', '/tray']) expect((await own.goto(closed))?.status()).toBe(404);

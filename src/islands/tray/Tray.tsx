@@ -11,11 +11,10 @@ import { Share } from './Share.tsx';
 import { StudentChoice } from './StudentChoice.tsx';
 import { isOf, running, type SortKey, sorted, summary } from './state.ts';
 
-type Row = TrayRow & { word: string };
 interface Props {
   sitting: SittingView;
   sittings: SittingView[];
-  rows: Row[];
+  rows: TrayRow[];
   students: { id: string; name: string }[];
   grades: boolean;
   /** Who may grade here, and who is signed in. */
@@ -41,7 +40,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
   const input = useRef<HTMLInputElement>(null);
 
   const refresh = useCallback(async () => {
-    const answer = await call<{ rows: Row[]; coming: number }>(`/api/sittings/${sitting.id}/tray`);
+    const answer = await call<{ rows: TrayRow[]; coming: number }>(`/api/sittings/${sitting.id}/tray`);
     setRows(answer.rows);
     setComing(answer.coming);
   }, [sitting.id]);
@@ -404,7 +403,7 @@ const TrayLine = memo(function TrayLine({
   chosen,
   onChoose,
 }: {
-  row: Row;
+  row: TrayRow;
   students: Props['students'];
   grades: boolean;
   act: (id: number, what: string, payload?: unknown) => Promise<void>;
@@ -466,8 +465,8 @@ const TrayLine = memo(function TrayLine({
       <td className="max-w-[420px] px-2 py-1">
         {r.state === 'measuring' ? (
           <div>
-            <div>{STAGE_WORDS[r.stage ?? ''] ?? 'measuring'}…</div>
-            <progress className="h-2 w-40 accent-accent" value={r.progress} max={1} aria-label={`Progress of ${r.file_name}`} />
+            <div>{STAGE_WORDS[r.progress?.stage ?? ''] ?? 'measuring'}…</div>
+            <progress className="h-2 w-40 accent-accent" value={r.progress?.share ?? 0} max={1} aria-label={`Progress of ${r.file_name}`} />
           </div>
         ) : (
           <div className={problem ? 'text-bad' : ''}>{STATE_WORDS[r.word] ?? r.word}</div>

@@ -20,10 +20,18 @@ const Task = v.object({
 const Files = v.object({ sha256: v.string(), folder: v.string() });
 const Id = v.object({ id: v.number() });
 
+/** How far the measuring of a scan has come: its stage's name, and the share of the whole that is done. */
+export interface Progress {
+  readonly stage: string;
+  readonly share: number;
+}
+
 /** Scans waiting to be measured: two at a time, in order of arrival; what was under way when the server stopped starts again. */
 export class JobQueue {
   private readonly pool: Piscina;
   private readonly running = new Map<number, AbortController>();
+  /** Kept here and not in the database: it is of use while the scan is measured, and changes many times a second. */
+  private readonly told = new Map<number, Progress>();
 
   constructor(
     private readonly db: Database,
@@ -35,7 +43,7 @@ export class JobQueue {
   }
 
   async resume(): Promise<void> {
-    await this.db.run(sql`update scan set state = 'arrived', progress_share = 0, stage = null where state = 'measuring'`);
+    await this.db.run(sql`update scan set state = 'arrived' where state = 'measuring'`);
     for (const { id } of await this.db.any(Id, sql`select id from scan where state = 'arrived' and attempt_id is not null order by id`))
       this.add(id);
   }
@@ -50,8 +58,13 @@ export class JobQueue {
   async cancel(scanId: number): Promise<void> {
     this.running.get(scanId)?.abort();
     await this.db.run(
-      sql`update scan set state = 'cancelled', stage = null, fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`,
+      sql`update scan set state = 'cancelled', fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`,
     );
+  }
+
+  /** Null while it waits, and when it is done. */
+  progressOf(scanId: number): Progress | null {
+    return this.told.get(scanId) ?? null;
   }
 
   get waiting(): number {
@@ -82,16 +95,11 @@ export class JobQueue {
         sql`select s.id, s.sha256, e.kind, m.folder, r.body as rubric, s.hand_pose from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
             join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
       );
-      let told = 0;
-      port1.on('message', (p: { stage: string; share: number }) => {
-        // A few updates a second are enough for people.
-        if (Date.now() - told < 250) return;
-        told = Date.now();
-        void this.db
-          .run(
-            sql`update scan set state = 'measuring', stage = ${p.stage}, progress_share = ${progressOf(p.stage, p.share)} where id = ${scanId} and state in ('arrived', 'measuring')`,
-          )
-          .catch(() => undefined);
+      port1.on('message', ({ stage, share }: { stage: string; share: number }) => {
+        if (signal.aborted) return;
+        if (!this.told.has(scanId))
+          void this.db.run(sql`update scan set state = 'measuring' where id = ${scanId} and state = 'arrived'`).catch(() => undefined);
+        this.told.set(scanId, { stage, share: shareOfAll(stage, share) });
       });
       const message: MeasureTask = {
         scanFile: this.files.pathOf(task.sha256),
@@ -105,43 +113,51 @@ export class JobQueue {
       if (signal.aborted) return;
       if (!result.ok)
         await this.db.run(
-          sql`update scan set state = 'failed', fault_code = ${result.code}, fault_text = ${result.message}, stage = null where id = ${scanId}`,
+          sql`update scan set state = 'failed', fault_code = ${result.code}, fault_text = ${result.message} where id = ${scanId}`,
         );
       else await keepResult(this.db, this.files, scanId, result);
     } catch (e) {
       if (signal.aborted || (e as Error).name === 'AbortError') return;
       const text = `Measuring stopped unexpectedly (${(e as Error).message}). The scan is kept: choose “Try again”.`;
       await this.db
-        .run(sql`update scan set state = 'failed', fault_code = 'internal', fault_text = ${text}, stage = null where id = ${scanId}`)
+        .run(sql`update scan set state = 'failed', fault_code = 'internal', fault_text = ${text} where id = ${scanId}`)
         .catch(() => undefined);
     } finally {
       port1.close();
+      this.told.delete(scanId);
     }
   }
 }
 
 const ORDER = ['scan', 'align', 'segment', 'measure'];
-const progressOf = (stage: string, share: number): number => Math.min(1, (Math.max(0, ORDER.indexOf(stage)) + share) / ORDER.length);
+const shareOfAll = (stage: string, share: number): number => Math.min(1, (Math.max(0, ORDER.indexOf(stage)) + share) / ORDER.length);
 
 type Done = Extract<MeasureResult, { ok: true }>;
 
+/** Readings written at one go: others' questions to the database wait no longer than for these. */
+const AT_ONCE = 60;
+
+/** Nothing of it is shown before the scan counts as measured, at the end; cut off in the middle it is measured again. */
 async function keepResult(db: Database, files: FileStore, scanId: number, r: Done): Promise<void> {
   const kept = await Promise.all([r.display, r.profiles, r.picture].map((b) => files.keep(b)));
-  await db.transaction(async (q) => {
+  const { id } = await db.transaction(async (q) => {
     for (const k of kept)
       await q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);
     await q.run(sql`delete from reading where measurement_id in (select id from measurement where scan_id = ${scanId})`);
-    const { id } = await q.one(
+    return q.one(
       Id,
       sql`insert into measurement (scan_id, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256)
           values (${scanId}, ${r.durationMs}, ${r.peakMb}, ${r.alignment}, ${r.curves}, ${kept[0].sha256}, ${kept[1].sha256}, ${kept[2].sha256})
-          on conflict (scan_id) do update set measured_at = now(), duration_ms = excluded.duration_ms, peak_mb = excluded.peak_mb, alignment = excluded.alignment,
+          on conflict (scan_id) do update set duration_ms = excluded.duration_ms, peak_mb = excluded.peak_mb, alignment = excluded.alignment,
             curves = excluded.curves, display_sha256 = excluded.display_sha256, profiles_sha256 = excluded.profiles_sha256, picture_sha256 = excluded.picture_sha256
           returning id`,
     );
-    await insertReadings(q, id, r.readings);
+  });
+  for (let i = 0; i < r.readings.length; i += AT_ONCE) await insertReadings(db, id, r.readings.slice(i, i + AT_ONCE));
+  await db.transaction(async (q) => {
+    await q.run(sql`update measurement set measured_at = now() where id = ${id}`);
     await q.run(
-      sql`update scan set state = 'measured', stage = null, progress_share = 1, fault_code = null, fault_text = null where id = ${scanId}`,
+      sql`update scan set state = 'measured', fault_code = null, fault_text = null where id = ${scanId} and state in ('arrived', 'measuring')`,
     );
   });
 }

@@ -39,7 +39,7 @@ export type MeasureResult =
   | { readonly ok: false; readonly code: string; readonly message: string };
 
 // Measuring has time, people have not: pages and database go first. On Linux this is the thread's own priority.
-if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_LOW);
 
 // Preparing a master takes longer than reading a scan: the last few are kept, by what their files hold.
 const masters = new Map<string, Master>();

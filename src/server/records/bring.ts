@@ -3,10 +3,11 @@ import * as v from 'valibot';
 import type { Brought, FilePreview } from '#contract/views.ts';
 import { Fault } from '#core/result/fault.ts';
 import { stepOf } from '#core/score/stage.ts';
-import { unzipped } from '../../files/read-file.ts';
+import { unzippedAside } from '../../files/read-file.ts';
 import type { Person } from '../access/sign-in.ts';
 import type { App } from '../app.ts';
 import { type Queries, sql } from '../database/database.ts';
+import type { Kept } from '../store/files.ts';
 import { audit } from './attempts.ts';
 
 const StudentRow = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
@@ -59,22 +60,22 @@ export async function previewOf(a: App, sittingId: string, names: readonly strin
   });
 }
 
+/** A file that is in the store, under its own name; perhaps with the student that was chosen for it. */
+interface Arrived {
+  readonly name: string;
+  readonly kept: Kept;
+  readonly student?: string | null;
+}
+
+const isArchive = (head: Uint8Array): boolean => head[0] === 0x50 && head[1] === 0x4b;
+
 /** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
-export async function bringScans(
-  a: App,
-  sittingId: string,
-  files: readonly { name: string; bytes: Uint8Array; student?: string | null }[],
-  person: Person,
-): Promise<Brought[]> {
+export async function bringScans(a: App, sittingId: string, files: readonly Arrived[], person: Person): Promise<Brought[]> {
   const students = await a.db.any(StudentRow, sql`select id, name, bench from person where role = 'student'`);
   const out: Brought[] = [];
   for (const f of files) {
     try {
-      const inside = f.bytes[0] === 0x50 && f.bytes[1] === 0x4b ? unzipped(f.bytes, f.name) : null;
-      if (!inside) out.push(await bringOne(a, sittingId, f, students, person));
-      else
-        for (const [name, bytes] of Object.entries(inside))
-          out.push(await bringOne(a, sittingId, { name: path.basename(name), bytes }, students, person));
+      for (const one of isArchive(f.kept.head) ? await takenOut(a, f) : [f]) out.push(await bringOne(a, sittingId, one, students, person));
     } catch (e) {
       if (!(e instanceof Fault)) throw e;
       out.push({ fileName: f.name, scanId: null, student: null, outcome: 'refused', message: e.message });
@@ -83,22 +84,27 @@ export async function bringScans(
   return out;
 }
 
-async function bringOne(
-  a: App,
-  sittingId: string,
-  f: { name: string; bytes: Uint8Array; student?: string | null },
-  students: readonly Student[],
-  person: Person,
-): Promise<Brought> {
+/** What is in an archive, each file kept by itself; the archive is not. */
+async function takenOut(a: App, archive: Arrived): Promise<Arrived[]> {
+  try {
+    const inside = await unzippedAside(a.files.read(archive.kept.sha256), archive.name);
+    const out: Arrived[] = [];
+    for (const [name, bytes] of Object.entries(inside)) out.push({ name: path.basename(name), kept: await a.files.keep(bytes) });
+    return out;
+  } finally {
+    await a.files.discard(archive.kept.sha256);
+  }
+}
+
+async function bringOne(a: App, sittingId: string, f: Arrived, students: readonly Student[], person: Person): Promise<Brought> {
   // Whoever brings the file may have said whose it is; else its name says it.
   const student = students.find((s) => s.id === f.student) ?? matchStudent(f.name, students)?.student ?? null;
   const step = stepOf(f.name);
-  const kept = await a.files.keep(f.bytes);
   const scan = await a.db.transaction(async (q: Queries) => {
-    await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
+    await q.run(sql`insert into stored_file (sha256, size_bytes) values (${f.kept.sha256}, ${f.kept.size}) on conflict do nothing`);
     const same = await q.any(
       Existing,
-      sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${kept.sha256} limit 1`,
+      sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${f.kept.sha256} limit 1`,
     );
     if (same.length) return { duplicate: same[0].file_name, id: same[0].id };
     let attemptId: number | null = null;
@@ -116,7 +122,7 @@ async function bringOne(
     }
     const { id } = await q.one(
       IdRow,
-      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values (${sittingId}, ${attemptId}, ${f.name}, ${kept.sha256}, ${version}, ${person.id}, 'arrived', ${step}) returning id`,
+      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values (${sittingId}, ${attemptId}, ${f.name}, ${f.kept.sha256}, ${version}, ${person.id}, 'arrived', ${step}) returning id`,
     );
     await audit(q, person.id, 'scan.bring', `scan ${id}`);
     return { duplicate: null, id };

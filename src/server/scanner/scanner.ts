@@ -59,6 +59,7 @@ export class PracticeScanner {
 
   private async send(task: ScanTask, sitting: string, name: string, person: Person): Promise<void> {
     const bytes = (await this.pool.run(task)) as Uint8Array;
-    await bringScans(this.app(), sitting, [{ name, bytes }], person);
+    const app = this.app();
+    await bringScans(app, sitting, [{ name, kept: await app.files.keep(bytes) }], person);
   }
 }

@@ -15,7 +15,7 @@ export interface ScanTask {
 }
 
 // As for measuring: people go first.
-if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_LOW);
 
 // Building a typodont takes as long as cutting in it: the last one stays open.
 let open: { exercise: string; workshop: Workshop } | null = null;

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { RubricFile } from '#contract/rubric.ts';
 import type { SittingView, TrayRow } from '#contract/views.ts';
 import { STEPS, type Step } from '#core/score/stage.ts';
+import type { App } from '../app.ts';
 import type { Database } from '../database/database.ts';
 import { sql } from '../database/database.ts';
 import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
@@ -33,8 +34,6 @@ const Row = v.object({
   version: v.number(),
   step: v.picklist(Object.keys(STEPS) as [Step, ...Step[]]),
   state: v.string(),
-  stage: v.nullable(v.string()),
-  progress: v.number(),
   fault: v.nullable(v.string()),
   fault_code: v.nullable(v.string()),
   measurement_id: v.nullable(v.number()),
@@ -51,25 +50,7 @@ const Reading = v.object({ measurement_id: v.number(), ...ReadingRow.entries });
 const Judgement = v.object({ attempt_id: v.number(), ...JudgementRow.entries });
 
 /** Everything one sitting's tray shows: a row for the newest scan of each attempt, and one for each scan without a student. */
-export async function trayRows(db: Database, sittingId: string): Promise<TrayRow[]> {
-  const rows = await db.any(
-    Row,
-    sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.step, s.state, s.stage,
-          s.progress_share as progress, s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-        from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join measurement m on m.scan_id = s.id
-          left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
-        where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc`,
-  );
-  // Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
-  rows.push(
-    ...(await db.any(
-      Row,
-      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'final' as step, 'no-scan' as state, null as stage, 0.0::double precision as progress, null as fault, null as fault_code,
-            null::integer as measurement_id, null as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-          from attempt a join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
-          where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
-    )),
-  );
+export async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
   const exercise = await db.maybeOne(
     Rubric,
     sql`select r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
@@ -81,18 +62,37 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
       ...exercise.rubric.critical.map((c) => c.reading),
     ]),
   ];
-  const byMeasurement = await readingsOfSitting(db, sittingId, names);
-  const judged = await db.any(
-    Judgement,
-    sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
-  );
+  // Sent together, so that no answer waits for this thread to ask the next question.
+  const [scanned, unscanned, byMeasurement, judged, hand] = await Promise.all([
+    db.any(
+      Row,
+      sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.step, s.state,
+            s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+          from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join measurement m on m.scan_id = s.id
+            left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
+          where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc`,
+    ),
+    // Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
+    db.any(
+      Row,
+      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'final' as step, 'no-scan' as state, null as fault, null as fault_code,
+            null::integer as measurement_id, null as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
+          from attempt a join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
+          where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
+    ),
+    readingsOfSitting(db, sittingId, names),
+    db.any(
+      Judgement,
+      sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
+    ),
+    handReadingsOfSitting(db, sittingId),
+  ]);
   const judgements = grouped(judged, (j) => j.attempt_id);
-  const hand = await handReadingsOfSitting(db, sittingId);
   const known = scored.get(db) ?? new Map<number, Scored>();
   scored.set(db, known);
   if (known.size > KEPT) known.clear();
-  return rows
-    .map((r): TrayRow => {
+  return [...scanned, ...unscanned]
+    .map((r): ScoredRow => {
       if (r.attempt_id === null || r.step !== 'final' || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
         return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
       const readings = r.measurement_id === null ? NOTHING_READ : (byMeasurement.get(r.measurement_id) ?? NOTHING_READ);
@@ -110,6 +110,13 @@ export async function trayRows(db: Database, sittingId: string): Promise<TrayRow
     .sort((a, b) => BY_NAME.compare(a.student_name ?? '', b.student_name ?? '') || a.scan_id - b.scan_id);
 }
 
+/** A tray's answer: its rows with the word for each and how far the measuring of what is under way has come. */
+export async function trayOf(a: Pick<App, 'db' | 'jobs'>, sittingId: string): Promise<TrayRow[]> {
+  const rows = await trayRows(a.db, sittingId);
+  return rows.map((r) => ({ ...r, word: stateOf(r), progress: a.jobs.progressOf(r.scan_id) }));
+}
+
+type ScoredRow = Omit<TrayRow, 'word' | 'progress'>;
 type Summary = Pick<TrayRow, 'counts' | 'critical' | 'total' | 'passed' | 'open'>;
 /** An attempt's score as it was worked out last, and what from: the same readings, judgements and hand readings score the same. */
 interface Scored {
@@ -135,7 +142,7 @@ async function readingsOfSitting(db: Database, sittingId: string, names: readonl
   const asked = names.join(' ');
   const there = await db.any(
     Measured,
-    sql`select m.id, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.sitting_id = ${sittingId}`,
+    sql`select m.id, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.sitting_id = ${sittingId} and s.state = 'measured'`,
   );
   const fresh = there.filter((m) => {
     const k = known.get(m.id);

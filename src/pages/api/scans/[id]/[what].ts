@@ -27,7 +27,7 @@ export const POST: APIRoute = endpoint(async (context) => {
   if (context.params.what === 'cancel') await a.jobs.cancel(id);
   else if (context.params.what === 'retry') {
     await a.db.run(
-      sql`update scan set state = 'arrived', fault_code = null, fault_text = null, progress_share = 0 where id = ${id} and state in ('failed', 'cancelled') and attempt_id is not null`,
+      sql`update scan set state = 'arrived', fault_code = null, fault_text = null where id = ${id} and state in ('failed', 'cancelled') and attempt_id is not null`,
     );
     a.jobs.add(id);
   } else if (context.params.what === 'assign') {
@@ -43,7 +43,7 @@ export const POST: APIRoute = endpoint(async (context) => {
       );
     await a.db.transaction(async (q) => {
       await q.run(
-        sql`update scan set hand_pose = ${pose}, posed_by = ${person.id}, state = 'arrived', fault_code = null, fault_text = null, progress_share = 0 where id = ${id} and attempt_id is not null and state <> 'measuring'`,
+        sql`update scan set hand_pose = ${pose}, posed_by = ${person.id}, state = 'arrived', fault_code = null, fault_text = null where id = ${id} and attempt_id is not null and state <> 'measuring'`,
       );
       await audit(q, person.id, 'scan.pose', `scan ${id}`);
     });

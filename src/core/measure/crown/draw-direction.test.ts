@@ -1,0 +1,77 @@
+import { describe, expect, it } from 'vitest';
+import { DEG, type Vec3 } from '../../linalg/vec.ts';
+import { drawDirection, drawLean } from './draw-direction.ts';
+
+/** Outward normal of a plane wall at an azimuth that converges occlusally by `taper` degrees. */
+const wall = (azimuth: number, taper: number): Vec3 => [
+  Math.cos(taper * DEG) * Math.sin(azimuth * DEG),
+  Math.cos(taper * DEG) * Math.cos(azimuth * DEG),
+  Math.sin(taper * DEG),
+];
+const ring = (taper: (azimuth: number) => number): Vec3[] => Array.from({ length: 72 }, (_, k) => wall(5 * k, taper(5 * k)));
+const draw = (normals: readonly Vec3[], blur = 0) => {
+  const d = drawDirection(normals, blur);
+  if (!d) throw new Error('walls give a direction');
+  return d;
+};
+
+describe('the direction of insertion', () => {
+  it('is the axis of a frustum, whose smallest taper is its own', () => {
+    const d = draw(ring(() => 6));
+    expect(d.tilt).toBeLessThan(0.01);
+    expect(d.smallestTaper).toBeCloseTo(6, 2);
+  });
+
+  it.each([
+    { tilt: 3, azimuth: 90 },
+    { tilt: 8, azimuth: 217 },
+    { tilt: 12, azimuth: 340 },
+  ])('follows a frustum that leans $tilt° to $azimuth°', ({ tilt, azimuth }) => {
+    // Turned about the horizontal line across its lean: the axis [0, 0, 1] comes to lie at the tilt.
+    const h: Vec3 = [Math.sin(azimuth * DEG), Math.cos(azimuth * DEG), 0];
+    const leaning = ring(() => 7).map((n): Vec3 => {
+      const along = n[0] * h[0] + n[1] * h[1];
+      const turned = along * Math.cos(tilt * DEG) + n[2] * Math.sin(tilt * DEG);
+      return [n[0] + (turned - along) * h[0], n[1] + (turned - along) * h[1], n[2] * Math.cos(tilt * DEG) - along * Math.sin(tilt * DEG)];
+    });
+    const d = draw(leaning);
+    expect(d.tilt).toBeCloseTo(tilt, 1);
+    expect(Math.abs(d.azimuth - azimuth)).toBeLessThan(0.5);
+    expect(d.smallestTaper).toBeCloseTo(7, 1);
+  });
+
+  it('shares two opposite walls’ convergence evenly: it leans to the side of the steeper wall', () => {
+    // 2° mesially and 10° distally are 6° each from 4° towards mesial.
+    const d = draw([wall(90, 2), wall(270, 10), wall(0, 30), wall(180, 30)]);
+    expect(d.tilt).toBeCloseTo(4, 1);
+    expect(d.azimuth).toBeCloseTo(90, 0);
+    expect(d.smallestTaper).toBeCloseTo(6, 1);
+  });
+
+  it('is the one with the least undercut where none is free', () => {
+    // Walls that diverge by 5° together leave 2.5° under each, whatever one does.
+    const d = draw([wall(0, -4), wall(180, -1), wall(90, 3), wall(270, 3)]);
+    expect(d.smallestTaper).toBeCloseTo(-2.5, 1);
+    expect(drawLean(d, 0)).toBeCloseTo(1.5, 1);
+  });
+
+  it('stays within 15° of the axis, however far the walls lean', () =>
+    expect(draw([wall(180, 60), wall(0, -35)]).tilt).toBeLessThan(15.01));
+
+  it('lies in the middle of what noise cannot tell apart', () => {
+    // Only the facial and the lingual wall decide; mesially and distally anything within their slack is as good.
+    const d = draw([wall(0, 3), wall(180, 3), wall(90, 8), wall(270, 4)], 0.5);
+    expect(Math.abs(drawLean(d, 0))).toBeLessThan(0.1);
+    // Down to 2.5° each, 1.5° may be given away distally and 5.5° mesially: the middle is 2° towards the lesser taper.
+    expect(Math.abs(drawLean(d, 270) - 2)).toBeLessThan(0.3);
+  });
+
+  it('is none where there are no walls', () => expect(drawDirection([])).toBeNull());
+
+  it('leans as far out at its own azimuth as in at the opposite one, and not at all across', () => {
+    const d = draw([wall(90, 2), wall(270, 10), wall(0, 30), wall(180, 30)]);
+    expect(drawLean(d, 90)).toBeCloseTo(4, 1);
+    expect(drawLean(d, 270)).toBeCloseTo(-4, 1);
+    expect(drawLean(d, 0)).toBeCloseTo(0, 1);
+  });
+});
