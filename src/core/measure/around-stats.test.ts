@@ -79,14 +79,15 @@ describe('how sure a figure is', () => {
   });
   it('from the zone’s own scatter: where single places lie farther off, less sure, and only there', () => {
     const off = azimuths.map((a) => (inSector(a, MESIAL) ? 0.1 : 0.02));
-    const r = of(ramp, { each: { off, middle: 0.4, ends: 0.9 } });
+    const r = of(ramp, { each: { off, middle: 0.4, low: 0.6, high: 0.9 } });
     expect(pick(r, 'mesial', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.04), 6);
     expect(pick(r, 'mesial', 'max').U).toBeCloseTo(2 * Math.hypot(method.edge, 0.09), 6);
+    expect(pick(r, 'mesial', 'min').U).toBeCloseTo(2 * Math.hypot(method.edge, 0.06), 6);
     expect(pick(r, 'distal', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.008), 6);
   });
   it('a zone without places of its own scatters as the whole does', () => {
     const off = azimuths.map((a) => (inSector(a, MESIAL) ? null : 0.05));
-    const r = of(ramp, { each: { off, middle: 0.4, ends: 0.9 } });
+    const r = of(ramp, { each: { off, middle: 0.4, low: 0.6, high: 0.9 } });
     expect(pick(r, 'mesial', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.02), 6);
   });
   it('a pose that is less sure makes every one of them less sure', () => {

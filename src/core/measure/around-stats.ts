@@ -27,9 +27,13 @@ export interface AroundOptions {
  */
 export interface Scatter {
   readonly off: Around;
-  /** Standard uncertainty that one unit of scatter (RMS over the zone) adds to the middle figures and to least and largest. */
+  /**
+   * Standard uncertainty that one unit of scatter (RMS over the zone) adds to the middle figures, to least and 5 %, and to 95 % and
+   * largest. What shifts an edge often shifts it to one side, so that the two ends differ.
+   */
   readonly middle: number;
-  readonly ends: number;
+  readonly low: number;
+  readonly high: number;
 }
 
 /** A sector of which the preparation covers less than this share has no value of its own. */
@@ -77,7 +81,7 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
   return o.stats.map((stat) => {
     const [value, k] = values[stat] as [number, number];
     const middle = stat === 'median' || stat === 'mean';
-    const noise = fromNoise(o.each, there, middle);
+    const noise = fromNoise(o.each, there, middle ? 'middle' : stat === 'min' || stat === 'p05' ? 'low' : 'high');
     return reading({
       name: o.name,
       zone,
@@ -92,12 +96,12 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
   });
 }
 
-function fromNoise(each: number | Scatter, there: readonly number[], middle: boolean): number {
-  if (typeof each === 'number') return middle ? each / Math.sqrt(Math.max(1, there.length / 6)) : each;
+function fromNoise(each: number | Scatter, there: readonly number[], where: 'middle' | 'low' | 'high'): number {
+  if (typeof each === 'number') return where === 'middle' ? each / Math.sqrt(Math.max(1, there.length / 6)) : each;
   const own = present(there.map((k) => each.off[k]));
   // A zone that was carried over from its surroundings alone scatters as these do.
   const off = own.length ? own : present(each.off);
-  return Math.sqrt(mean(off.map((d) => d * d))) * (middle ? each.middle : each.ends);
+  return Math.sqrt(mean(off.map((d) => d * d))) * each[where];
 }
 
 export const meanOfPresent = (values: Around): number | null => {

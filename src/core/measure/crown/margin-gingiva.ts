@@ -21,7 +21,7 @@ export function marginGingiva(c: CrownContext): Reading[] {
     values: marginHeights(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: finishScatter(c), middle: 0.5, ends: 0.85 },
+    each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
     common: c.anatomy.alignment.pointError,
     reason: 'no-finish-line',
   });

@@ -27,7 +27,7 @@ export function marginWidth(c: CrownContext): Reading[] {
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: finishScatter(c), middle: 0.38, ends: 0.9 },
+    each: { off: finishScatter(c), middle: 0.38, low: 0.5, high: 1.08 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     reason: 'no-finish-line',

@@ -1,14 +1,8 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
-import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown.ts';
-import { STEP } from '../../segment/profile.ts';
-import { median } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
-
-/** mm: what the rounding left at a wall's ends may shift them. */
-const ROUNDED = 0.012;
 
 /**
  * Taper of the primary axial wall against the draw direction, and its lean to the long axis, by azimuth.
@@ -20,11 +14,11 @@ const ROUNDED = 0.012;
  * @example a frustum whose walls lean 6° reads 6 at every azimuth
  */
 export function taperWall(c: CrownContext): Reading[] {
-  const u = present(c.anatomy.profiles.map((p) => p?.wall?.u ?? null));
-  const lengths = c.anatomy.profiles.flatMap((p) => (p?.wall ? [(p.wall.to - p.wall.from) * STEP] : []));
-  // Rounded ends lean on a low wall.
-  const rounded = lengths.length ? toDegrees(ROUNDED / median(lengths)) : 0;
-  const each = u.length ? Math.hypot(Math.sqrt(u.reduce((s, v) => s + v * v, 0) / u.length) / 1.6, rounded) : 0;
+  // A wall line that lies off its neighbours', or through points that lie off it, is the less sure.
+  const off = c.anatomy.profiles.map((p, k) => {
+    const lean = c.lean[k];
+    return p?.wall && lean !== null ? Math.hypot(p.wall.lean - lean, p.wall.u) : null;
+  });
   const common = toDegrees(c.anatomy.alignment.turnError);
   const stats = ['min', 'p05', 'median', 'mean', 'p95', 'max'] as const;
   const point = (k: number) => {
@@ -36,13 +30,12 @@ export function taperWall(c: CrownContext): Reading[] {
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
     stats,
-    each,
     common,
     reason: 'no-wall' as const,
     point,
   };
   return [
-    ...aroundStats({ ...shared, name: 'taper.wall', values: c.taper }),
-    ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean }),
+    ...aroundStats({ ...shared, name: 'taper.wall', values: c.taper, each: { off, middle: 0.5, low: 1.05, high: 1.1 } }),
+    ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean, each: { off, middle: 0.4, low: 0.85, high: 1 } }),
   ];
 }

@@ -1,10 +1,12 @@
-import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown.ts';
+import type { Profile } from '../../segment/profile.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
+
+const offTop = (p: Profile | null, smooth: number | null): number | null => (p?.wall && smooth !== null ? p.wall.top.z - smooth : null);
 
 /** Height of the wall along the draw direction at each azimuth. */
 export function wallHeights(c: CrownContext): (number | null)[] {
@@ -37,7 +39,8 @@ export function wallHeight(c: CrownContext): Reading[] {
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: 0.5 * c.anatomy.alignment.noise,
+    // A rounded edge is found here at one place of its rounding and there at another.
+    each: { off: c.anatomy.profiles.map((p, k) => offTop(p, c.topZ[k])), middle: 1.1, low: 1.7, high: 0.95 },
     common: c.anatomy.alignment.pointError,
     reason: 'no-wall',
     point: (k) => {
@@ -58,7 +61,8 @@ export function wallHeight(c: CrownContext): Reading[] {
       ...refusal('wall.height.ratio', null, ['value'], 'ratio', c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered'),
     ];
   const ratio = mean(heights) / mean(widths);
-  const u = methodUncertainty('wall.height', 'mean');
-  out.push(reading({ name: 'wall.height.ratio', unit: 'ratio', value: ratio, U: expanded(u / mean(widths)), samples: heights.length }));
+  const sure = out.find((r) => r.zone === null && r.stat === 'mean')?.U;
+  if (sure === null || sure === undefined) return [...out, ...refusal('wall.height.ratio', null, ['value'], 'ratio', 'no-wall')];
+  out.push(reading({ name: 'wall.height.ratio', unit: 'ratio', value: ratio, U: sure / mean(widths), samples: heights.length }));
   return out;
 }

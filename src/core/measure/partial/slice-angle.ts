@@ -21,7 +21,7 @@ export function sliceAngle(c: CrownContext): Reading[] {
     const leans = own.flatMap((k) => c.lean[k] ?? []);
     if (own.length < 8) return refusal('slice.angle', side, ['median'], 'deg', 'not-covered');
     if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'deg', 'no-wall', leans.length / own.length);
-    const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('wall.lean', 'median'));
+    const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('slice.angle', 'median'));
     return [
       reading({
         name: 'slice.angle',
