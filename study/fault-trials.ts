@@ -51,7 +51,7 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'functional-bevel', on: 'bevelled', sizes: [0.2, 0.4, 0.8], reading: 'bevel.functional.depth', zone: null, stat: 'value' },
   { fault: 'contact-left', on: 'crown', sizes: [0.2, 0.3, 0.4], reading: 'contact.broken', zone: 'mesial', stat: 'min' },
   { fault: 'neighbour', on: 'crown', sizes: [0.05, 0.1, 0.2], reading: 'neighbour.mesial', zone: null, stat: 'max' },
-  { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial', zone: null, stat: 'count' },
+  { fault: 'single-plane', on: 'anterior', sizes: [0.2, 0.4, 0.8], reading: 'planes.facial.depth', zone: null, stat: 'min' },
   { fault: 'dished-floor', on: 'cavity', sizes: [0.05, 0.1, 0.2], reading: 'floor.pulpal.flat', zone: null, stat: 'value' },
   { fault: 'tilted-floor', on: 'cavity', sizes: [1, 3, 6], reading: 'floor.pulpal.tilt', zone: null, stat: 'value' },
   { fault: 'too-deep', on: 'cavity', sizes: [0.05, 0.1, 0.4], reading: 'depth.pulpal', zone: null, stat: 'median' },

@@ -41,19 +41,28 @@ export function classify(a: CrownAnatomy, draw: readonly [number, number, number
   });
 }
 
-/** Which places in plan view the scan's prepared region covers, on a grid of `cell` mm. */
+/** Which places in plan view the scan shows, on a grid of `cell` mm: those whose middle lies under one of its triangles. */
 export class SeenPlan {
   private readonly cells = new Set<number>();
   constructor(
-    a: CrownAnatomy['region'],
+    { mesh }: Pick<CrownAnatomy['region'], 'mesh'>,
     private readonly cell = 0.25,
   ) {
-    const p = a.mesh.positions;
-    // A cell counts as seen when a scan point lies in it or next to it: triangles are about as large as cells.
-    for (let v = 0; v < a.depth.length; v++) {
-      const i = Math.floor(p[3 * v] / cell);
-      const j = Math.floor(p[3 * v + 1] / cell);
-      for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) this.cells.add((i + di) * 4096 + (j + dj));
+    const { positions: p, triangles: t } = mesh;
+    const middle = (i: number): number => (i + 0.5) * cell;
+    const first = (x: number): number => Math.ceil(x / cell - 0.5);
+    for (let f = 0; f < t.length; f += 3) {
+      const [a, b, c] = [3 * t[f], 3 * t[f + 1], 3 * t[f + 2]];
+      const [ax, ay, bx, by, cx, cy] = [p[a], p[a + 1], p[b], p[b + 1], p[c], p[c + 1]];
+      const [maxX, maxY] = [Math.max(ax, bx, cx), Math.max(ay, by, cy)];
+      for (let i = first(Math.min(ax, bx, cx)); middle(i) <= maxX; i++)
+        for (let j = first(Math.min(ay, by, cy)); middle(j) <= maxY; j++) {
+          const [x, y] = [middle(i), middle(j)];
+          const u = (bx - ax) * (y - ay) - (by - ay) * (x - ax);
+          const v = (cx - bx) * (y - by) - (cy - by) * (x - bx);
+          const w = (ax - cx) * (y - cy) - (ay - cy) * (x - cx);
+          if ((u >= 0 && v >= 0 && w >= 0) || (u <= 0 && v <= 0 && w <= 0)) this.cells.add(i * 4096 + j);
+        }
     }
   }
   seen(x: number, y: number): boolean {
