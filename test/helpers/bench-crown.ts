@@ -1,7 +1,8 @@
 import type { Alignment } from '#core/align/align.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
-import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
+import { type Mesh, makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
+import { seeded } from '#core/statistics/random.ts';
 import { along, plate, revolve } from './shapes.ts';
 
 /** A tooth that is a cylinder of radius 5 and height 7 over a gingival margin at z = 0, standing in nothing else. */
@@ -98,6 +99,18 @@ export function frustum(width: number, lean: number, tipX = 0): Mesh<'tooth'> {
   const positions = m.positions.slice();
   const k = Math.tan((tipX * Math.PI) / 180);
   for (let i = 0; i < positions.length; i += 3) if (positions[i + 2] > 1 + 1e-9) positions[i] += k * (positions[i + 2] - 1);
+  return makeMesh('tooth', positions, m.triangles);
+}
+
+/** The same surface with every point off it by noise of that standard deviation (mm), each by itself. */
+export function rough(m: Mesh<'tooth'>, noise: number, seed = 3): Mesh<'tooth'> {
+  const random = seeded(seed);
+  const { normals } = vertexNormals(m);
+  const positions = m.positions.slice();
+  for (let v = 0; v < positions.length / 3; v++) {
+    const off = noise * random.normal();
+    for (let k = 0; k < 3; k++) positions[3 * v + k] += off * normals[3 * v + k];
+  }
   return makeMesh('tooth', positions, m.triangles);
 }
 

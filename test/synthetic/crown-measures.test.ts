@@ -26,7 +26,7 @@ import { wallHeight } from '#core/measure/crown/wall-height.ts';
 import { finishScatter } from '#core/measure/finish-scatter.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCrownApart } from '#core/segment/crown.ts';
-import { cylinderMaster, frustum, placed, stump } from '../helpers/bench-crown.ts';
+import { cylinderMaster, frustum, placed, rough, stump } from '../helpers/bench-crown.ts';
 
 const master = cylinderMaster();
 const contextOf = (mesh: Parameters<typeof placed>[0]) => crownContext(takeCrownApart(placed(mesh), master));
@@ -213,4 +213,46 @@ describe('an anterior stump', () => {
   it('has no occlusal form, sites or bevels to read', () => {
     for (const m of [formOcclusal, bevels]) expect(m(c)).toEqual([]);
   });
+});
+
+/** Corners of a stump whose floor rises inward by `slope` degrees to a wall that leans `lean`. */
+const sloped = (width: number, slope: number, lean: number): [number, number][] => {
+  const tan = (degrees: number): number => Math.tan((degrees * Math.PI) / 180);
+  const foot: [number, number] = [5 - width, 1 + width * tan(slope)];
+  return [[0, 5], [foot[0] - (5 - foot[1]) * tan(lean), 5], foot, [5, 1], [5, -1.5]];
+};
+/** The same with a circle that is tangent to the floor at the edge and to the wall: the corner of both is where it was. */
+const chamfered = (width: number, lean: number): [number, number][] => {
+  const l = (lean * Math.PI) / 180;
+  const foot = 5 - width;
+  const radius = width * Math.tan((Math.PI / 2 + l) / 2);
+  const centre = [foot - width * Math.sin(l) + radius * Math.cos(l), 1 + width * Math.cos(l) + radius * Math.sin(l)];
+  const arc = Array.from({ length: 31 }, (_, i): [number, number] => {
+    // From the wall (normal pointing outward along its own) down to straight under the centre.
+    const a = Math.PI + l + ((Math.PI / 2 - l) * i) / 30;
+    return [centre[0] + radius * Math.cos(a), centre[1] + radius * Math.sin(a)];
+  });
+  return [[0, 5], [foot - 4 * Math.tan(l), 5], ...arc, [5, -1.5]];
+};
+
+describe.each([0, 0.02])('the width of any margin, at %f mm of noise', (noise) => {
+  const widthOf = (corners: [number, number][]): number =>
+    value(marginWidth(contextOf(noise ? rough(stump(corners), noise) : stump(corners))), null, 'median');
+  const within = noise ? 0.02 : 0.006;
+  it.each([
+    [0.4, 10, 10],
+    [0.6, 25, 3],
+    [1, 25, 10],
+    [0.6, 40, 10],
+  ])('a shoulder of %f mm that rises %i° to a wall of %i°', (width, slope, lean) =>
+    expect(Math.abs(widthOf(sloped(width, slope, lean)) - width)).toBeLessThan(within),
+  );
+  it.each([
+    [0.4, 2],
+    [0.4, 6],
+    [0.6, 12],
+    [0.8, 6],
+  ])('a chamfer of %f mm under a wall of %i°', (width, lean) =>
+    expect(Math.abs(widthOf(chamfered(width, lean)) - width)).toBeLessThan(within),
+  );
 });

@@ -1,7 +1,9 @@
 import type { Alignment } from '../align/align.ts';
 import { DEG, type Vec3, wrapDegrees } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
+import { mean } from '../statistics/quantile.ts';
 import { cutRadially } from './cut.ts';
+import { intersect } from './polyline.ts';
 import { type Profile, readProfile } from './profile.ts';
 import { type TargetRegion, targetRegion } from './target.ts';
 
@@ -48,7 +50,7 @@ export function takeCrownApart(
     const planes = !anterior || Math.abs(wrapDegrees(azimuth)) <= FACIAL_SIDE;
     return readProfile(azimuth, chains, region.tau, alignment.noise, planes);
   });
-  const found = dropStrays(profiles);
+  const found = settleFeet(dropStrays(profiles));
   const covered = part ? coverOf(found, part) : found.map(() => true);
   const clean = found.map((p, k) => (covered[k] ? p : null));
   return {
@@ -107,6 +109,39 @@ function dropStrays(profiles: readonly (Profile | null)[]): (Profile | null)[] {
     }
     near.sort((a, b) => a - b);
     return near.length >= 3 && near[1] > 0.6 ? null : p;
+  });
+}
+
+/** Half planes on each side that say together whether a floor is straight or the lower part of a chamfer's curve. */
+const FLOOR_VOTERS = 10;
+/** Bow of a floor beyond which it is a curve, however straight the pieces that were fitted to it. */
+const BOW_MOST = 0.02;
+
+/**
+ * A short stretch of a curve can pass for a straight floor, whose chord meets the wall far up; and noise can bend a straight one.
+ * The floor is straight where most of the half planes round about say so and it does not bow, and all of them go by that.
+ */
+function settleFeet(profiles: readonly (Profile | null)[]): (Profile | null)[] {
+  const n = profiles.length;
+  return profiles.map((p, k) => {
+    if (!p?.wall) return p;
+    const { wall, finish } = p;
+    const bows: number[] = [];
+    const rises: number[] = [];
+    let all = 0;
+    for (let j = -FLOOR_VOTERS; j <= FLOOR_VOTERS; j++) {
+      const other = profiles[(k + j + n) % n]?.wall;
+      if (!other) continue;
+      all++;
+      if (other.floorBow !== null) bows.push(other.floorBow);
+      if (other.floorRise !== null) rises.push(other.floorRise);
+    }
+    const straight = bows.length > all / 2 && mean(bows) < BOW_MOST;
+    if (straight === wall.floorIsStraight) return p;
+    if (!straight) return { ...p, wall: { ...wall, foot: wall.levelFoot, floorIsStraight: false } };
+    const rise = mean(rises);
+    const foot = intersect(wall.line, { x: finish.r, y: finish.z, dx: -Math.cos(rise), dy: Math.sin(rise) });
+    return foot ? { ...p, wall: { ...wall, foot: { r: foot[0], z: foot[1] }, floorIsStraight: true } } : p;
   });
 }
 

@@ -75,7 +75,7 @@ export interface Line {
   readonly count: number;
 }
 
-export function intersect(a: Line, b: Line): [number, number] | null {
+export function intersect(a: Pick<Line, 'x' | 'y' | 'dx' | 'dy'>, b: Pick<Line, 'x' | 'y' | 'dx' | 'dy'>): [number, number] | null {
   const det = a.dx * b.dy - a.dy * b.dx;
   if (Math.abs(det) < 1e-6) return null;
   const t = ((b.x - a.x) * b.dy - (b.y - a.y) * b.dx) / det;

@@ -39,6 +39,12 @@ export interface Wall {
   readonly u: number;
   /** Where floor and wall line meet. */
   readonly foot: { readonly r: number; readonly z: number };
+  /** Where the wall line, carried down, reaches the level of the floor: the foot of a curved floor. */
+  readonly levelFoot: { readonly r: number; readonly z: number };
+  /** How far the floor's main piece sags under its own chord, as a share of it: about 0.04 for the lower half of a quarter circle. */
+  readonly floorBow: number | null;
+  /** Direction of a straight floor, inward: 0 is level, + rises. Radians. */
+  readonly floorRise: number | null;
   /** Occlusoaxial edge: end of all wall pieces. */
   readonly top: { readonly r: number; readonly z: number; readonly index: number };
   readonly floorIsStraight: boolean;
@@ -349,15 +355,13 @@ function describeWall(
   const way = Math.max(STEP, range.from * STEP);
   const main = range.firstPiece > 0 && Math.abs(pieces[0].angle) < 60 ? pieces[0] : null;
   const straight = main !== null && main.length >= 0.5 * way && main.to - main.from >= 4;
-  let foot: [number, number] | null = null;
-  if (straight && main) foot = intersect(line, sums.line(main.from + 1, main.to));
-  if (!foot) {
-    // Curved floor (chamfer) or none: the wall line carried down to the floor's lowest level.
-    let low = finish.z;
-    for (let i = 0; i < range.from; i++) low = Math.min(low, p.z[i]);
-    const level = Math.max(low, finish.z - 0.05);
-    foot = [line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, level];
-  }
+  // Curved floor (chamfer) or none: the wall line carried down to the floor's lowest level.
+  let low = finish.z;
+  for (let i = 0; i < range.from; i++) low = Math.min(low, p.z[i]);
+  const level = Math.max(low, finish.z - 0.05);
+  const levelFoot = { r: line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, z: level };
+  const floor = straight && main ? sums.line(main.from + 1, main.to) : null;
+  const corner = floor && intersect(line, floor);
   let k = range.lastPiece;
   while (planes && k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
   const index = Math.min(p.r.length, pieces[k].to) - 1;
@@ -367,8 +371,24 @@ function describeWall(
     to,
     lean,
     u,
-    foot: { r: foot[0], z: foot[1] },
+    foot: corner ? { r: corner[0], z: corner[1] } : levelFoot,
+    levelFoot,
+    floorBow: straight && main ? bowOf(p, main.from + 1, main.to) : null,
+    floorRise: floor && Math.atan2(floor.dy, -floor.dx),
     top: { r: p.r[index], z: p.z[index], index },
     floorIsStraight: straight,
   };
+}
+
+/** Depth of the middle third's mean under the line through the outer thirds' means, as a share of the chord. */
+function bowOf(p: { r: number[]; z: number[] }, from: number, to: number): number {
+  const third = Math.max(1, Math.floor((to - from) / 3));
+  const mean = (a: number, b: number): [number, number] => [meanOf(p.r, a, b), meanOf(p.z, a, b)];
+  const [r0, z0] = mean(from, from + third);
+  const [r1, z1] = mean(from + third, to - third);
+  const [r2, z2] = mean(to - third, to);
+  const chord = Math.hypot(r2 - r0, z2 - z0);
+  // Inward is −r: a floor that curves up has its middle on the left of the way back out.
+  const under = chord > 0 ? ((r0 - r2) * (z0 - z1) - (z0 - z2) * (r0 - r1)) / chord : 0;
+  return under / (Math.hypot(p.r[to - 1] - p.r[from], p.z[to - 1] - p.z[from]) || 1);
 }

@@ -36,6 +36,6 @@ export function taperWall(c: CrownContext): Reading[] {
   };
   return [
     ...aroundStats({ ...shared, name: 'taper.wall', values: c.taper, each: { off, middle: 0.5, low: 1.05, high: 1.1 } }),
-    ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean, each: { off, middle: 0.4, low: 0.85, high: 1 } }),
+    ...aroundStats({ ...shared, name: 'wall.lean', values: c.lean, each: { off, middle: 0.4, low: 0.95, high: 1 } }),
   ];
 }
