@@ -1,7 +1,7 @@
 import type { Alignment } from '../align/align.ts';
 import { DEG, type Vec3, wrapDegrees } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
-import { mean } from '../statistics/quantile.ts';
+import { mean, median } from '../statistics/quantile.ts';
 import { cutRadially } from './cut.ts';
 import { intersect } from './polyline.ts';
 import { type Profile, readProfile } from './profile.ts';
@@ -128,20 +128,24 @@ function settleFeet(profiles: readonly (Profile | null)[]): (Profile | null)[] {
     const { wall, finish } = p;
     const bows: number[] = [];
     const rises: number[] = [];
+    const edges: number[] = [];
     let all = 0;
     for (let j = -FLOOR_VOTERS; j <= FLOOR_VOTERS; j++) {
-      const other = profiles[(k + j + n) % n]?.wall;
+      const q = profiles[(k + j + n) % n];
+      const other = q?.wall;
       if (!other) continue;
       all++;
+      edges.push(q.edgeRise);
       if (other.floorBow !== null) bows.push(other.floorBow);
       if (other.floorRise !== null) rises.push(other.floorRise);
     }
     const straight = bows.length > all / 2 && mean(bows) < BOW_MOST;
-    if (straight === wall.floorIsStraight) return p;
-    if (!straight) return { ...p, wall: { ...wall, foot: wall.levelFoot, floorIsStraight: false } };
-    const rise = mean(rises);
-    const foot = intersect(wall.line, { x: finish.r, y: finish.z, dx: -Math.cos(rise), dy: Math.sin(rise) });
-    return foot ? { ...p, wall: { ...wall, foot: { r: foot[0], z: foot[1] }, floorIsStraight: true } } : p;
+    if (straight && wall.floorIsStraight) return p;
+    const rise = straight ? mean(rises) : median(edges);
+    // A curved floor that leaves its edge level or dips behind a lip ends at its lowest level.
+    const corner = rise > 0 ? intersect(wall.line, { x: finish.r, y: finish.z, dx: -Math.cos(rise), dy: Math.sin(rise) }) : null;
+    const foot = corner ? { r: corner[0], z: corner[1] } : wall.levelFoot;
+    return { ...p, wall: { ...wall, foot, floorIsStraight: straight } };
   });
 }
 

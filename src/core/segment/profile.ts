@@ -25,6 +25,8 @@ export interface Profile {
   readonly finish: { readonly r: number; readonly z: number; readonly u: number };
   /** Direction of the floor at the edge, pointing inward (unit, in r and z). */
   readonly floor: { readonly dr: number; readonly dz: number };
+  /** Direction in which the floor leaves the edge, a curved one too: 0 is level, + rises inward. Radians. */
+  readonly edgeRise: number;
   readonly wall: Wall | null;
 }
 
@@ -39,7 +41,7 @@ export interface Wall {
   readonly u: number;
   /** Where floor and wall line meet. */
   readonly foot: { readonly r: number; readonly z: number };
-  /** Where the wall line, carried down, reaches the level of the floor: the foot of a curved floor. */
+  /** Where the wall line, carried down, reaches the floor's level: the foot of a curved floor that leaves its edge level. */
   readonly levelFoot: { readonly r: number; readonly z: number };
   /** How far the floor's main piece sags under its own chord, as a share of it: about 0.04 for the lower half of a quarter circle. */
   readonly floorBow: number | null;
@@ -93,6 +95,7 @@ export function readProfile(azimuth: number, chains: readonly Chain[], tau: numb
     pieces,
     finish: edge.finish,
     floor: edge.floor,
+    edgeRise: edge.rise,
     wall,
   };
 }
@@ -289,7 +292,11 @@ function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number
   ];
   // Far outside its points the quadratic is not to be trusted: the straight continuation is used there.
   const [er, ez] = s0 < -0.15 ? [value(linear[0], s0), value(linear[1], s0)] : [value(r, s0), value(z, s0)];
-  return { finish: { r: er, z: ez, u: Math.min(0.2, 0.008 / slope) }, floor: { dr: dr / l, dz: dz / l } };
+  return {
+    finish: { r: er, z: ez, u: Math.min(0.2, 0.008 / slope) },
+    floor: { dr: dr / l, dz: dz / l },
+    rise: Math.atan2(z[1] + 2 * z[2] * s0, -(r[1] + 2 * r[2] * s0)),
+  };
 }
 
 /** Where a + bs + cs² comes down to `level`, starting from the straight continuation. */
@@ -362,9 +369,7 @@ function describeWall(
   const levelFoot = { r: line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, z: level };
   const floor = straight && main ? sums.line(main.from + 1, main.to) : null;
   const corner = floor && intersect(line, floor);
-  let k = range.lastPiece;
-  while (planes && k + 1 < pieces.length && Math.abs(pieces[k + 1].angle - 90) <= 45 && pieces[k + 1].length >= 0.3) k++;
-  const index = Math.min(p.r.length, pieces[k].to) - 1;
+  const top = planes ? endOfSide(p, range.to, sums) : endOfWall(p, line, sums, pieces, range.lastPiece);
   return {
     line,
     from,
@@ -375,7 +380,7 @@ function describeWall(
     levelFoot,
     floorBow: straight && main ? bowOf(p, main.from + 1, main.to) : null,
     floorRise: floor && Math.atan2(floor.dy, -floor.dx),
-    top: { r: p.r[index], z: p.z[index], index },
+    top,
     floorIsStraight: straight,
   };
 }
@@ -391,4 +396,40 @@ function bowOf(p: { r: number[]; z: number[] }, from: number, to: number): numbe
   // Inward is −r: a floor that curves up has its middle on the left of the way back out.
   const under = chord > 0 ? ((r0 - r2) * (z0 - z1) - (z0 - z2) * (r0 - r1)) / chord : 0;
   return under / (Math.hypot(p.r[to - 1] - p.r[from], p.z[to - 1] - p.z[from]) || 1);
+}
+
+/** Half window, in steps, over which the direction of a profile is taken at one place. */
+const TANGENT = 3;
+/** Steps before the wall's end from which on its turning is watched. */
+const BEFORE = 4;
+/** Degrees from upright at which a side has become the occlusal surface (docs/decisions/0004). */
+const TURNED = 45;
+
+/** Where the side, second planes and bevels included, has turned by 45° from upright. */
+function endOfSide(p: { r: number[]; z: number[] }, wallEnd: number, sums: LineSums): Wall['top'] {
+  const n = p.r.length;
+  const turned = (i: number): number =>
+    Math.abs(lineAngleInward(sums, Math.max(0, i - TANGENT), Math.min(n, i + TANGENT + 1)) - 90) - TURNED;
+  let before = Number.NEGATIVE_INFINITY;
+  for (let i = Math.max(1, wallEnd - BEFORE); i < n - TANGENT; i++) {
+    const now = turned(i);
+    if (now >= 0) {
+      const f = before < 0 && Number.isFinite(before) ? now / (now - before) : 0;
+      return { r: p.r[i] + f * (p.r[i - 1] - p.r[i]), z: p.z[i] + f * (p.z[i - 1] - p.z[i]), index: i };
+    }
+    before = now;
+  }
+  return { r: p.r[n - 1], z: p.z[n - 1], index: n - 1 };
+}
+
+/** mm of rounding across which wall and fossa are carried on to their corner. */
+const CORNER_MOST = 0.6;
+
+/** End of the primary wall where a fossa and no plane follows: the corner of the two, or the wall's last point where they have none. */
+function endOfWall(p: { r: number[]; z: number[] }, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
+  const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
+  const last = { r: p.r[index], z: p.z[index], index };
+  const next = pieces.slice(lastPiece + 1).find((q) => q.length >= 0.3);
+  const corner = next && intersect(line, sums.line(next.from, next.to));
+  return corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST ? { r: corner[0], z: corner[1], index } : last;
 }
