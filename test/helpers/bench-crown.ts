@@ -59,8 +59,13 @@ export function cylinderMaster(change: { tooth?: string; opposingAt?: number } =
 
 const facingDown = (m: Mesh<'tooth'>): Mesh<'tooth'> => makeMesh('tooth', m.positions, m.triangles.slice().reverse());
 
+/** mm between points along a profile, and half planes round the axis: as fine as a good scan, or as coarse as will do. */
+const FINE = { step: 0.07, around: 420 };
+export const COARSE = { step: 0.15, around: 190 };
+
 /** Any stump of revolution, from its profile's corners in (r, z). */
-export const stump = (corners: readonly (readonly [number, number])[]): Mesh<'tooth'> => revolve(along(corners, 0.07), 420);
+export const stump = (corners: readonly (readonly [number, number])[], of = FINE): Mesh<'tooth'> =>
+  revolve(along(corners, of.step), of.around);
 
 /** A scan that already stands in the tooth frame: the measures alone are under test. */
 export function placed(scan: Mesh<'tooth'>): Alignment {
@@ -78,21 +83,18 @@ export function placed(scan: Mesh<'tooth'>): Alignment {
 }
 
 /** Frustum on a shoulder: finish line at z = 1, floor `width` wide, wall leaning `lean` degrees, top cut flat at z = 5. */
-export function frustum(width: number, lean: number, tipX = 0): Mesh<'tooth'> {
+export function frustum(width: number, lean: number, tipX = 0, of = FINE): Mesh<'tooth'> {
   const t = Math.tan((lean * Math.PI) / 180);
   const foot = 5 - width;
-  const m = revolve(
-    along(
-      [
-        [0, 5],
-        [foot - 4 * t, 5],
-        [foot, 1],
-        [5, 1],
-        [5, -1.5],
-      ],
-      0.07,
-    ),
-    420,
+  const m = stump(
+    [
+      [0, 5],
+      [foot - 4 * t, 5],
+      [foot, 1],
+      [5, 1],
+      [5, -1.5],
+    ],
+    of,
   );
   if (tipX === 0) return m;
   // Sheared walls: the stump leans by tipX degrees towards mesial above the finish line, as a tilted handpiece leaves it.

@@ -7,11 +7,11 @@ import { REFUSALS, type Reading } from '#core/result/reading.ts';
 import { readScan } from '#core/scan/scan.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { seeded } from '#core/statistics/random.ts';
-import { archMaster, archScan, frustum } from '../helpers/bench-crown.ts';
+import { archMaster, archScan, COARSE, frustum } from '../helpers/bench-crown.ts';
 
 /** Meshes as broken exports, slipped scanners and other programs make them; what is done to them must be said, never guessed. */
 const master = archMaster();
-const sound = archScan(frustum(0.8, 6));
+const sound = archScan(frustum(0.8, 6, 0, COARSE));
 const KIND = KINDS.filter(isMeasurable);
 
 type Scan = Mesh<'scanner'>;
