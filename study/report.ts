@@ -1,4 +1,4 @@
-// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE]
+// Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE] [pose=FILE]
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { FAULTS } from '#core/simulate/faults.ts';
 import { type Told, TRIALS } from './fault-trials.ts';
@@ -14,7 +14,8 @@ const TITLES: Readonly<Record<string, string>> = {
   partial: 'Three-quarter crowns',
 };
 const faultsFile = process.argv.find((a) => a.startsWith('faults='))?.slice('faults='.length);
-const asked = process.argv.slice(2).filter((a) => !a.startsWith('faults='));
+const poseFile = process.argv.find((a) => a.startsWith('pose='))?.slice('pose='.length);
+const asked = process.argv.slice(2).filter((a) => !/^(faults|pose)=/.test(a));
 const kinds = asked.map((arg) => {
   const [kind, files] = arg.split('=');
   if (!(kind in TITLES) || !files) throw new Error(`“${arg}” is not KIND=FILE[,FILE] with a kind of ${Object.keys(TITLES).join(', ')}`);
@@ -100,6 +101,10 @@ for (const [kind, rows] of kinds) {
     `## ${title}\n\n${preparations.size} preparations, ${cases.size} scans (120 k triangles, noise ${[...new Set([...cases].map((w) => w.match(/ ([\d.]+) pose/)?.[1]))].join(' and ')} mm). Scans refused whole: ${refused.length}${refused.length ? ` (${[...new Set(refused.map((r) => r.reason))].join(' / ')})` : ''}.\n\n![Errors of ${title.toLowerCase()}](figures/${file.split('/').pop()})\n\n${table(rows.filter((r) => r.name !== 'whole scan'))}\n\nBeyond the target: ${misses(rows)}.\n\n${found(rows)}\n`,
   );
 }
+if (poseFile)
+  parts.push(
+    `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns on four teeth in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
+  );
 if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): Told[] => JSON.parse(readFileSync(f, 'utf8')))));
 parts.push(readFileSync('study/causes.md', 'utf8'));
 writeFileSync('docs/accuracy.md', parts.join('\n'));
