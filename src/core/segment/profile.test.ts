@@ -107,6 +107,70 @@ describe('other margins', () => {
   });
 });
 
+describe('where the side ends', () => {
+  /** Corner of wall and top rounded by a circle that touches both. */
+  const rounded = (lean: number, radius: number): [number, number][] => {
+    const foot = 4.1;
+    const l = lean * DEG;
+    // The circle lies `radius` inside of the wall line and under the top at z = 4.5.
+    const centre = [foot - (4.5 - radius - 1) * Math.tan(l) - radius / Math.cos(l), 4.5 - radius];
+    const arc = Array.from({ length: 13 }, (_, i): [number, number] => {
+      const a = l + ((90 - lean) * DEG * i) / 12;
+      return [centre[0] + radius * Math.cos(a), centre[1] + radius * Math.sin(a)];
+    });
+    return walk([[5, -1.5], [5, 1], [foot, 1], ...arc, [0, 4.5]], 0.03);
+  };
+  it.each([0.2, 0.35, 0.5])('a rounding of %f mm ends it where it has turned by 45°', (radius) => {
+    const { top } = wallOf(read([rounded(5, radius)]));
+    expect(Math.abs(top.z - (4.5 - radius + radius * Math.sin(45 * DEG)))).toBeLessThan(0.03);
+  });
+  it('a bevel of less than 45° from upright belongs to it, a flatter one does not', () => {
+    const bevelled = (angle: number): [number, number][] => {
+      const r = 4.1 - 2.5 * Math.tan(5 * DEG);
+      return walk([
+        [5, -1.5],
+        [5, 1],
+        [4.1, 1],
+        [r, 3.5],
+        [r - Math.tan(angle * DEG), 4.5],
+        [0, 4.5],
+      ]);
+    };
+    // A direction is taken over a third of a millimetre, and so turns a little before a sharp corner.
+    expect(Math.abs(wallOf(read([bevelled(35)])).top.z - 4.5)).toBeLessThan(0.1);
+    expect(Math.abs(wallOf(read([bevelled(55)])).top.z - 3.5)).toBeLessThan(0.1);
+  });
+  it('before a fossa it is the corner of the two, though it is rounded', () => {
+    // The wall leans 5°; behind a rounded corner the fossa falls back at 60° from upright.
+    const wallAt = (z: number): number => 4.1 - (z - 1) * Math.tan(5 * DEG);
+    const corner: [number, number] = [wallAt(3.5), 3.5];
+    const back = (d: number): [number, number] => [corner[0] - d * Math.sin(60 * DEG), corner[1] + d * Math.cos(60 * DEG)];
+    const cut = walk([[5, -1.5], [5, 1], [4.1, 1], [wallAt(3.3), 3.3], back(0.2), back(2.4), [0, 4.8]]);
+    expect(wallOf(read([cut], false)).top.z).toBeCloseTo(3.5, 1);
+  });
+});
+
+describe('a floor’s own direction', () => {
+  it('is level, or rises as it was cut', () => {
+    expect(read([shoulder(6)]).edgeRise / DEG).toBeCloseTo(0, 0);
+    const rising = walk([
+      [5, -1.5],
+      [5, 1],
+      [4.2, 1 + 0.8 * Math.tan(20 * DEG)],
+      [3.9, 4.5],
+      [0, 4.5],
+    ]);
+    expect(Math.abs(read([rising]).edgeRise / DEG - 20)).toBeLessThan(2);
+    expect(Math.abs((wallOf(read([rising])).floorRise as number) / DEG - 20)).toBeLessThan(1);
+  });
+  it('bows where it is a curve, and not where it is straight', () => {
+    expect(Math.abs(wallOf(read([shoulder(6)])).floorBow as number)).toBeLessThan(0.005);
+    const arc = Array.from({ length: 9 }, (_, k): [number, number] => [5 - 0.1 * k, 1 + 0.25 * (0.1 * k) ** 2]);
+    const bow = wallOf(read([walk([[5, -1.5], ...arc, [3.9, 4.5], [0, 4.5]], 0.02)])).floorBow;
+    expect(bow as number).toBeGreaterThan(0.01);
+  });
+});
+
 describe('what cannot be read, or only in part', () => {
   it('an uncut side has no profile', () =>
     expect(

@@ -429,7 +429,8 @@ const CORNER_MOST = 0.6;
 function endOfWall(p: { r: number[]; z: number[] }, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
   const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
   const last = { r: p.r[index], z: p.z[index], index };
-  const next = pieces.slice(lastPiece + 1).find((q) => q.length >= 0.3);
-  const corner = next && intersect(line, sums.line(next.from, next.to));
+  // What is shorter may be the rounding itself.
+  const fossa = pieces.slice(lastPiece + 1).find((q) => q.length >= 0.5);
+  const corner = fossa && intersect(line, sums.line(fossa.from, fossa.to));
   return corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST ? { r: corner[0], z: corner[1], index } : last;
 }

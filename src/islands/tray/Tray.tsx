@@ -466,7 +466,7 @@ const TrayLine = memo(function TrayLine({
         {r.state === 'measuring' ? (
           <div>
             <div>{STAGE_WORDS[r.progress?.stage ?? ''] ?? 'measuring'}…</div>
-            <progress className="h-2 w-40 accent-accent" value={r.progress?.share ?? 0} max={1} aria-label={`Progress of ${r.file_name}`} />
+            <progress className="h-2.5 w-40" value={r.progress?.share ?? 0} max={1} aria-label={`Progress of ${r.file_name}`} />
           </div>
         ) : (
           <div className={problem ? 'text-bad' : ''}>{STATE_WORDS[r.word] ?? r.word}</div>
