@@ -24,6 +24,7 @@ import { toc } from '#core/measure/crown/toc.ts';
 import { undercut } from '#core/measure/crown/undercut.ts';
 import { wallHeight } from '#core/measure/crown/wall-height.ts';
 import { finishScatter } from '#core/measure/finish-scatter.ts';
+import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCrownApart } from '#core/segment/crown.ts';
 import { cylinderMaster, frustum, placed, rough, stump } from '../helpers/bench-crown.ts';
@@ -255,4 +256,22 @@ describe.each([0, 0.02])('the width of any margin, at %f mm of noise', (noise) =
   ])('a chamfer of %f mm under a wall of %i°', (width, lean) =>
     expect(Math.abs(widthOf(chamfered(width, lean)) - width)).toBeLessThan(within),
   );
+});
+
+describe('a stump with an edge like an incisor’s', () => {
+  /** A roof along the mesial–distal line, its crest beside the axis: half planes on both sides run along it. */
+  const roofed = (noise: number) => {
+    const m = frustum(0.8, 5);
+    const positions = m.positions.slice();
+    for (let i = 0; i < positions.length; i += 3)
+      positions[i + 2] = Math.min(positions[i + 2], 5 - 0.9 * Math.abs(positions[i + 1] - 0.25));
+    return rough(makeMesh('tooth', positions, m.triangles), noise);
+  };
+  it.each([0, 0.02, 0.03])('has no undercut at %f mm of noise', (noise) => {
+    for (const r of undercut(contextOf(roofed(noise)))) expect(r.value, `${r.name} ${r.zone}`).toBe(0);
+  });
+  it('has one where its walls lean out below the edge', () => {
+    const deep = contextOf(frustum(1.2, -4));
+    expect(one(undercut(deep), 'undercut.depth', 'long axis', 'max')).toBeGreaterThan(0.2);
+  });
 });

@@ -98,3 +98,21 @@ describe('a crown on a tooth of another make', () => {
     expect(o.value('neighbour.distal', null, 'max')).toBeLessThan(0.05);
   });
 });
+
+describe('a crown on a lower incisor', () => {
+  const o = read('incisor LR', 0.18);
+  const cut = o.case.crown as NonNullable<Outsider['crown']>;
+
+  test('is as short and as wide at its margin as it was cut', () => {
+    expect(Math.abs(o.value('reduction.incisal', null, 'value') - cut.down)).toBeLessThan(0.03);
+    expect(Math.abs(o.value('margin.width', null, 'median') - cut.width)).toBeLessThan(0.03);
+    expect(Math.abs(o.value('toc.faciolingual', null, 'mean') - cut.taper.f - cut.taper.l)).toBeLessThan(1);
+    expect(Math.abs(o.value('toc.mesiodistal', null, 'mean') - cut.taper.m - cut.taper.d)).toBeLessThan(1);
+  });
+
+  test('has no undercut, however its edge runs along the half planes, and no damage beside it', () => {
+    for (const zone of [null, 'long axis']) expect(o.value('undercut.depth', zone, 'max')).toBe(0);
+    expect(o.value('neighbour.mesial', null, 'max')).toBeLessThan(0.05);
+    expect(o.value('neighbour.distal', null, 'max')).toBeLessThan(0.05);
+  });
+});

@@ -49,6 +49,14 @@ export class LineSums {
     return Math.max(0, 0.5 * (xx + yy - Math.sqrt(d * d + 4 * xy * xy)));
   }
 
+  /** Least-squares line y = at + slope · x through points [from, to); null where they have no spread in x. */
+  regression(from: number, to: number): { at: number; slope: number } | null {
+    const m = this.moments(from, to);
+    if (!(m.xx > 1e-12)) return null;
+    const slope = m.xy / m.xx;
+    return { at: m.my - slope * m.mx, slope };
+  }
+
   /** Total-least-squares line through points [from, to), its direction along the points' own order. */
   line(from: number, to: number): Line {
     const m = this.moments(from, to);

@@ -407,11 +407,12 @@ const TURNED = 45;
 
 /** Where the side, second planes and bevels included, has turned by 45° from upright. */
 function endOfSide(p: { r: number[]; z: number[] }, wallEnd: number, sums: LineSums): Wall['top'] {
-  const n = p.r.length;
+  // Beyond the highest point the profile only falls towards the middle.
+  const n = 1 + p.z.indexOf(Math.max(...p.z));
   const turned = (i: number): number =>
-    Math.abs(lineAngleInward(sums, Math.max(0, i - TANGENT), Math.min(n, i + TANGENT + 1)) - 90) - TURNED;
+    Math.abs(lineAngleInward(sums, Math.max(0, i - TANGENT), Math.min(p.r.length, i + TANGENT + 1)) - 90) - TURNED;
   let before = Number.NEGATIVE_INFINITY;
-  for (let i = Math.max(1, wallEnd - BEFORE); i < n - TANGENT; i++) {
+  for (let i = Math.max(1, wallEnd - BEFORE); i < n; i++) {
     const now = turned(i);
     if (now >= 0) {
       const f = before < 0 && Number.isFinite(before) ? now / (now - before) : 0;

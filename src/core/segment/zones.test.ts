@@ -192,6 +192,25 @@ describe('an incisal edge', () => {
     ].map((p) => p.z);
     expect(Math.abs(z.reduce((s, v) => s + v, 0) / z.length - 8)).toBeLessThan(0.012);
   });
+  /** Any shape across the edge, highest 8 mm up, with noise. */
+  const shape = (across: (y: number) => number, noise: number): number[] => {
+    const random = seeded(9);
+    const out: number[] = [];
+    for (let x = -4; x <= 4; x += 0.09) for (let y = -1.4; y <= 1.4; y += 0.07) out.push(x, y, 8 - across(y) + noise * random.normal());
+    return [...edgeHeights(Float64Array.from(out), null).values()].map((p) => p.z);
+  };
+  it.each<[string, (y: number) => number]>([
+    ['sharp', (y) => Math.abs(y - 0.2)],
+    ['a corner of a steep and a flat side', (y) => (y > 0.3 ? 2.5 * (y - 0.3) : 0.35 * (0.3 - y))],
+    ['narrow and round', (y) => 1.2 * y * y],
+    ['broad and round', (y) => 0.25 * y * y],
+  ])('%s is read at its height, with noise or without', (_, across) => {
+    for (const noise of [0, 0.02]) {
+      const z = shape(across, noise);
+      expect(z.length).toBeGreaterThan(15);
+      expect(Math.abs(z.reduce((s, v) => s + v, 0) / z.length - 8), `noise ${noise}`).toBeLessThan(0.02);
+    }
+  });
   it('ends where the corner falls away', () => {
     const edge = edgeHeights(
       roof((x) => (x > 2 ? 5 : 8)),

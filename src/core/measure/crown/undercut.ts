@@ -11,9 +11,12 @@ const SPOT = 0.06;
 /** mm: shadow shallower than this is scan noise on an upright wall. */
 const LEAST = 0.03;
 
+/** Steps of the profile past the occlusoaxial edge that still belong to its rounding. */
+const BEYOND = 5;
+
 /**
  * Undercut: what stays shadowed when one looks along the draw direction (zone null) or along the long axis (zone `long axis`).
- * @formula in each half plane, from the top down: largest radius met so far − own radius, both measured across the direction (the largest that 0.06 mm² reach); area where it exceeds 0.03 mm
+ * @formula in each half plane, from the occlusoaxial edge down: largest radius met so far − own radius, both measured across the direction (the largest that 0.06 mm² reach); area where it exceeds 0.03 mm
  * @units mm, mm²
  * @frame tooth
  * @fails no-wall
@@ -37,7 +40,9 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   const acrosses = profiles.map((p, k) => {
     const tilt = lean(c.azimuths[k]);
     const tan = tilt === null ? null : Math.tan(tilt * DEG);
-    return p && tan !== null ? Float64Array.from(p.r, (r, i) => r - p.z[i] * tan) : null;
+    // The top is not looked at: a half plane that runs along an incisal edge folds back and forth with the scan's noise.
+    const side = p?.wall && tan !== null ? p.r.slice(0, p.wall.top.index + BEYOND) : null;
+    return side && p && tan !== null ? Float64Array.from(side, (r, i) => r - p.z[i] * tan) : null;
   });
   const single = acrosses.map((own) => own && shadowOf(smoothed(own)));
   const shadows = single.map((own, k) => own && sharedWith(single, k, own));
