@@ -169,8 +169,8 @@ export const SITTINGS = [
   { id: 'class1-37-w3', exercise: 'class1-37', title: 'First cavity, week 3', heldOn: '2026-11-02' },
   { id: 'crown-22-w4', exercise: 'crown-22', title: 'Anterior crown, week 4', heldOn: '2026-11-09' },
   { id: 'crown-25-w5', exercise: 'crown-25', title: 'Metal-ceramic crown, week 5', heldOn: '2026-11-16' },
-  { id: 'three-quarter-26-w6', exercise: 'three-quarter-26', title: 'Three-quarter crown, week 6', heldOn: '2026-11-20' },
-  { id: 'onlay-46-w6', exercise: 'onlay-46', title: 'Ceramic onlay, week 6', heldOn: '2026-11-21' },
+  { id: 'three-quarter-26-w6', exercise: 'three-quarter-26', title: 'Three-quarter crown, week 6', heldOn: '2026-11-23' },
+  { id: 'onlay-46-w6', exercise: 'onlay-46', title: 'Ceramic onlay, week 6', heldOn: '2026-11-23' },
   { id: 'class2-34-w6', exercise: 'class2-34', title: 'Class II practice, week 6', heldOn: '2026-11-23' },
   { id: 'crown-16-w6', exercise: 'crown-16', title: 'Crown practice, week 6', heldOn: '2026-11-24' },
 ] as const;
