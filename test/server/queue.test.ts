@@ -130,6 +130,22 @@ describe('a scan in the queue', () => {
     expect((await rowOf(id)).state).toBe('measured');
   });
 
+  it('that is tried again before its cancelling is through is measured all the same', async () => {
+    const id = await arrived('slow');
+    queue.add(id);
+    await until(() => queue.progressOf(id) !== null);
+    const other = await arrived('good 0.4');
+    const cancelled = queue.cancel(id);
+    await school.app.db.run(
+      sql`update scan set state = 'arrived', sha256 = (select sha256 from scan where id = ${other}) where id = ${id}`,
+    );
+    queue.add(id);
+    await cancelled;
+    await school.app.db.run(sql`update scan set state = 'arrived' where id = ${id} and state = 'cancelled'`);
+    await idle();
+    expect((await rowOf(id)).state).toBe('measured');
+  });
+
   it('that cannot be used says why; one whose measuring broke down is kept and says so', async () => {
     const faulty = await arrived('faulty');
     const broken = await arrived('broken', PEOPLE.hugo);

@@ -30,6 +30,7 @@ export interface Progress {
 export class JobQueue {
   private readonly pool: Piscina;
   private readonly running = new Map<number, AbortController>();
+  private readonly again = new Set<number>();
   /** Kept here and not in the database: it is of use while the scan is measured, and changes many times a second. */
   private readonly told = new Map<number, Progress>();
 
@@ -49,13 +50,22 @@ export class JobQueue {
   }
 
   add(scanId: number): void {
-    if (this.running.has(scanId)) return;
+    const before = this.running.get(scanId);
+    if (before) {
+      // Cancelled and tried again at once: its turn comes when the cancelled one has let go.
+      if (before.signal.aborted) this.again.add(scanId);
+      return;
+    }
     const abort = new AbortController();
     this.running.set(scanId, abort);
-    void this.measure(scanId, abort.signal).finally(() => this.running.delete(scanId));
+    void this.measure(scanId, abort.signal).finally(() => {
+      this.running.delete(scanId);
+      if (this.again.delete(scanId)) this.add(scanId);
+    });
   }
 
   async cancel(scanId: number): Promise<void> {
+    this.again.delete(scanId);
     this.running.get(scanId)?.abort();
     await this.db.run(
       sql`update scan set state = 'cancelled', fault_text = 'Measuring was cancelled. Choose “Try again” to measure it after all.' where id = ${scanId} and state in ('arrived', 'measuring')`,
@@ -72,6 +82,7 @@ export class JobQueue {
   }
 
   async stop(): Promise<void> {
+    this.again.clear();
     for (const a of this.running.values()) a.abort();
     await this.pool.destroy();
   }
