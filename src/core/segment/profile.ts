@@ -195,6 +195,10 @@ function meanOf(a: ArrayLike<number>, from: number, to: number): number {
   return s / (to - from);
 }
 
+/** mm of wall that noise may bend by up to that many degrees. */
+const STRETCH = 1;
+const STRETCH_BEND = 12;
+
 /**
  * The primary axial wall: the first steep piece from the finish line that is long enough not to be part of the curve
  * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
@@ -213,14 +217,28 @@ function findWall(pieces: readonly Piece[], sums: LineSums): { from: number; to:
     pieces[first + 1].length > pieces[first].length
   )
     first++;
+  // Scan noise bends a stretch of less than a millimetre by more than a wall may bend: a short first piece before a much longer one
+  // of nearly its direction is such a stretch …
+  const after = pieces[first + 1];
+  if (
+    after &&
+    steep(after) &&
+    pieces[first].length < STRETCH &&
+    after.length > 2 * pieces[first].length &&
+    Math.abs(after.angle - pieces[first].angle) < STRETCH_BEND
+  )
+    first++;
   let end = pieces[first].to;
   let last = first;
   while (last + 1 < pieces.length) {
+    const bend = (q: Piece): number => Math.abs(q.angle - lineAngleInward(sums, pieces[first].from, end));
     const next = pieces[last + 1];
-    const bend = Math.abs(next.angle - lineAngleInward(sums, pieces[first].from, end));
-    if (bend >= THRESHOLDS.wallBend_deg) break;
-    end = next.to;
-    last++;
+    // … and so is one in its middle, behind which the wall goes on as before.
+    const beyond: Piece | undefined = pieces[last + 2];
+    if (bend(next) < THRESHOLDS.wallBend_deg) last++;
+    else if (next.length < STRETCH && beyond && beyond.length >= 0.5 && bend(beyond) < THRESHOLDS.wallBend_deg / 2) last += 2;
+    else break;
+    end = pieces[last].to;
   }
   // A start piece that hardly bends belongs to the wall as well (a straight wall split by noise).
   let begin = pieces[first].from;
