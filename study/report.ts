@@ -103,7 +103,7 @@ for (const [kind, rows] of kinds) {
 }
 if (poseFile)
   parts.push(
-    `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns on four teeth in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
+    `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
   );
 if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): Told[] => JSON.parse(readFileSync(f, 'utf8')))));
 parts.push(readFileSync('study/causes.md', 'utf8'));
