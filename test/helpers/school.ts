@@ -110,6 +110,12 @@ export interface School {
     payload?: unknown,
     headers?: Record<string, string>,
   ): Promise<{ status: number; answer: never }>;
+  /** A scan with that content in week 1's tray, in whatever state. */
+  arrived(
+    student: Person,
+    content: string,
+    as?: { state?: string; step?: string; version?: number },
+  ): Promise<{ id: number; attempt: number; sha256: string }>;
   /** A scan with its readings, as if it had been measured. */
   measured(
     student: Person,
@@ -162,6 +168,19 @@ export async function openSchool(): Promise<School> {
   const app = { db, files, jobs, scanner, dataFolder: folder } as unknown as App;
   (globalThis as { veritor?: Promise<App> }).veritor = Promise.resolve(app);
   let scans = 0;
+  const arrived: School['arrived'] = async (student, content, { state = 'arrived', step = 'final', version = 1 } = {}) => {
+    const kept = await files.keep(new TextEncoder().encode(content));
+    await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
+    const attempt = await db.one(
+      Id,
+      sql`insert into attempt (sitting_id, student_id) values ('w1', ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
+    );
+    const { id } = await db.one(
+      Id,
+      sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values ('w1', ${attempt.id}, ${`${student.id}.stl`}, ${kept.sha256}, ${version}, 'A1', ${state}, ${step}) returning id`,
+    );
+    return { id, attempt: attempt.id, sha256: kept.sha256 };
+  };
   return {
     app,
     queued,
@@ -176,28 +195,20 @@ export async function openSchool(): Promise<School> {
       const text = await response.text();
       return { status: response.status, answer: (text.startsWith('{') ? JSON.parse(text) : text) as never };
     },
+    arrived,
     async measured(student, readings, step = 'final') {
       scans++;
-      const kept = await files.keep(new TextEncoder().encode(`scan ${scans}`));
-      await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
-      const attempt = await db.one(
-        Id,
-        sql`insert into attempt (sitting_id, student_id) values ('w1', ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
-      );
-      const scan = await db.one(
-        Id,
-        sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step) values ('w1', ${attempt.id}, ${`${student.id}.stl`}, ${kept.sha256}, ${scans}, 'A1', 'measured', ${step}) returning id`,
-      );
+      const scan = await arrived(student, `scan ${scans}`, { state: 'measured', step, version: scans });
       const alignment = { rms: 0.02, stableArea: 400, pointError: 0.004 };
       const m = await db.one(
         Id,
-        sql`insert into measurement (scan_id, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256) values (${scan.id}, 1, 1, ${alignment}, '{}', ${kept.sha256}, ${kept.sha256}, ${kept.sha256}) returning id`,
+        sql`insert into measurement (scan_id, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256) values (${scan.id}, 1, 1, ${alignment}, '{}', ${scan.sha256}, ${scan.sha256}, ${scan.sha256}) returning id`,
       );
       for (const r of readings)
         await db.run(
           sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, samples, reason) values (${m.id}, ${r.name}, ${r.zone ?? null}, ${r.stat}, 'mm', ${r.value}, ${r.value === null ? null : (r.U ?? 0.03)}, 10, ${r.value === null ? 'no-wall' : null})`,
         );
-      return attempt.id;
+      return scan.attempt;
     },
     async close() {
       await db.close();

@@ -36,7 +36,6 @@ const Row = v.object({
   fault_text: v.nullable(v.string()),
 });
 const Reading = v.object({ name: v.string(), value: v.nullable(v.number()), u: v.nullable(v.number()), reason: v.nullable(v.string()) });
-const Id = v.object({ id: v.number() });
 
 let school: School;
 let folder: string;
@@ -58,21 +57,7 @@ afterEach(() => queue.stop());
 const newQueue = (): JobQueue => new JobQueue(school.app.db, school.app.files, folder, path.join(folder, 'worker.mjs'));
 
 /** A scan that has arrived, with the text that says what becomes of it. */
-async function arrived(text: string, student: Person = PEOPLE.greta): Promise<number> {
-  const { db, files } = school.app;
-  const kept = await files.keep(new TextEncoder().encode(text));
-  await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
-  const attempt = await db.one(
-    Id,
-    sql`insert into attempt (sitting_id, student_id) values ('w1', ${student.id}) on conflict (sitting_id, student_id) do update set student_id = excluded.student_id returning id`,
-  );
-  const scan = await db.one(
-    Id,
-    sql`insert into scan (sitting_id, attempt_id, file_name, sha256, version, brought_by, state, step)
-        values ('w1', ${attempt.id}, ${`${text}.stl`}, ${kept.sha256}, 1, 'A1', 'arrived', 'final') returning id`,
-  );
-  return scan.id;
-}
+const arrived = async (text: string, student: Person = PEOPLE.greta): Promise<number> => (await school.arrived(student, text)).id;
 const rowOf = (id: number) => school.app.db.one(Row, sql`select state, fault_code, fault_text from scan where id = ${id}`);
 const readingsOf = (id: number) =>
   school.app.db.any(
