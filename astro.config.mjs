@@ -11,6 +11,22 @@ export default defineConfig({
   devToolbar: { enabled: false },
   // Requests from other sites are refused in src/server/http.ts, for JSON and forms alike.
   security: { checkOrigin: false },
+  // Every page carries a content security policy with the digests of its scripts: no other script runs.
+  experimental: {
+    csp: {
+      directives: [
+        "default-src 'self'",
+        "img-src 'self' data: blob:",
+        "connect-src 'self'",
+        "worker-src 'self' blob:",
+        "font-src 'self' data:",
+        "form-action 'self'",
+        "base-uri 'none'",
+        "object-src 'none'",
+      ],
+      styleDirective: { resources: ["'self'", "'unsafe-inline'"] },
+    },
+  },
   vite: {
     plugins: [tailwindcss()],
     optimizeDeps: { exclude: ['@electric-sql/pglite', 'manifold-3d'] },

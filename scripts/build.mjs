@@ -12,7 +12,7 @@ const astro = spawnSync(process.execPath, ['node_modules/astro/astro.js', 'build
 if (astro.status !== 0) process.exit(astro.status ?? 1);
 await bundle('src/cli/main.ts', 'dist/cli/veritor.mjs');
 await bundle('src/server/database/worker.ts', 'dist/workers/database.mjs');
-await bundle('src/server/jobs/worker.ts', 'dist/workers/measure.mjs');
+await bundle('src/server/children/worker.ts', 'dist/workers/child.mjs');
 await bundle('src/server/scanner/worker.ts', 'dist/workers/scanner.mjs');
 await bundle('src/seed/main.ts', 'dist/seed/main.mjs');
 cpSync('src/migrations', 'dist/migrations', { recursive: true });

@@ -1,6 +1,7 @@
 import { cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { ANTERIOR_CERAMIC, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
 import type { FaultName } from '#core/simulate/faults.ts';
-import { ANTERIOR_CERAMIC, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import type { Preparation } from '#core/simulate/preparation.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 
 /** Where a fault is cut, and the reading that must show it. */

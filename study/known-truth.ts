@@ -76,7 +76,7 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
         });
       }
   }
-  const { description, meshes } = loadMaster(folder);
+  const { description, meshes } = await loadMaster(folder);
   return { master: prepareMaster(description, meshes), cases };
 }
 

@@ -2,17 +2,19 @@ import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { partColour, partOf } from '#contract/depth-ramp.ts';
 import { unpackDisplay } from '#contract/display.ts';
+import type { KindName } from '#core/kinds/kinds.ts';
 import { prepareMaster } from '#core/master/master.ts';
-import { type Kind, measure } from '#core/pipeline.ts';
+import { measure } from '#core/pipeline.ts';
 import { type CavityRecipe, CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL } from '#core/simulate/crown/recipe.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
-import { ANTERIOR_CERAMIC, defaultRecipe, METAL_CERAMIC_FACIAL, type Recipe } from '#core/simulate/recipe.ts';
+import { defaultRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { Plan } from '../src/charts/Plan.tsx';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { displayFile } from '../src/server/jobs/display.ts';
+import { displayFile } from '../src/server/scans/display.ts';
 import { type Cell, captioned, GROUND } from './captioned.ts';
 
 const SIZE = 250;
@@ -54,7 +56,7 @@ export async function parts(): Promise<Buffer> {
   for (const [tooth, caption, preparation] of KINDS) {
     const shop = new Workshop(tooth, 5, kernel);
     const { scan } = shop.cut(defaultRecipe(tooth, 2, preparation), 2);
-    const measured = measure(preparation.kind as Kind, scan.mesh, prepareMaster(shop.master.description, shop.master.meshes));
+    const measured = measure(preparation.kind as KindName, scan.mesh, prepareMaster(shop.master.description, shop.master.meshes));
     const bytes = await displayFile(measured);
     const { header, meshes } = unpackDisplay(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
     const shown = meshes[0];
@@ -80,7 +82,7 @@ export async function parts(): Promise<Buffer> {
         ({ name, i }) =>
           `<span style="white-space:nowrap"><i style="display:inline-block;width:9px;height:9px;background:rgb(${partColour(i).map((c) => Math.round(255 * c))})"></i> ${name}</span>`,
       );
-    const plan = measured.context.cavity
+    const plan = measured.curves['plan.outline']
       ? renderToStaticMarkup(createElement(Plan, { curves: measured.curves as never, mesialSign: header.mesialSign }))
       : '';
     cells.push({ caption: `<b>${tooth}: ${caption}</b><br>${names.join(' ')}`, pictures: [png], drawing: plan });

@@ -5,13 +5,15 @@ import { parseArgs } from 'node:util';
 import * as v from 'valibot';
 import { checked } from '#contract/check.ts';
 import { RecipeFile, toRecipe } from '#contract/recipe.ts';
-import { RubricFile } from '#contract/rubric.ts';
+import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { StandardFile } from '#contract/standard.ts';
+import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import { prepareMaster } from '#core/master/master.ts';
-import { KINDS, type Kind, type Measured, measure as measureScan } from '#core/pipeline.ts';
+import { type Measured, measure as measureScan } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
-import { forTooth } from '#core/score/expand.ts';
-import { score } from '#core/score/score.ts';
+import { FILE_LIMITS, type FileLimits } from '#core/scan/limits.ts';
+import type { Rubric } from '#core/score/rubric.ts';
+import { scoreOf } from '#core/sign/basis.ts';
 import type { Recipe } from '#core/simulate/recipe.ts';
 import { type SimulatedCase, simulate as simulateCase } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
@@ -20,12 +22,17 @@ import { loadMaster, saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
 import { readingEntry, readingsFile } from './readings-file.ts';
+import { regradeData, regradeFile, verifyData } from './records.ts';
+import { UsageError } from './usage.ts';
 
-const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KINDS.join('|')} [--standard ID] [--json OUT]
+const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--json OUT]
 veritor grade    --master DIR_OR_ZIP --scan FILE --rubric RUBRIC.json [--kind KIND] [--json OUT]
-veritor simulate --recipe RECIPE.json --out DIR`;
+veritor simulate --recipe RECIPE.json --out DIR
+veritor regrade  --record GRADE.json | --data DIR      computes signed grades again: the same, or the difference
+veritor verify   --data DIR                            holds a data folder against its audit chain
 
-class UsageError extends Error {}
+Limits for files from outside, with their defaults: --limit-bytes ${FILE_LIMITS.fileBytes}, --limit-unpacked ${FILE_LIMITS.unpackedBytes},
+--limit-ratio ${FILE_LIMITS.ratio}, --limit-entries ${FILE_LIMITS.entries}, --limit-triangles ${FILE_LIMITS.triangles}`;
 
 async function main(argv: string[]): Promise<void> {
   const { positionals, values } = parse(argv);
@@ -41,18 +48,24 @@ async function main(argv: string[]): Promise<void> {
   }
   if (command === 'measure') {
     const standard = standardOf(values.standard);
-    const measured = measure(need('master'), need('scan'), kindOf(need('kind')));
+    const measured = await measure(need('master'), need('scan'), kindOf(need('kind')), limitsOf(values));
     output({ ...readingsFile(measured), ...(standard ? { standard } : {}) }, values.json, () => summary(measured));
   } else if (command === 'grade') {
-    const rubric = checked(
-      RubricFile,
-      readJson(need('rubric'), 'rubric.invalid'),
-      'rubric.invalid',
-      need('rubric'),
-      'Correct the rubric file.',
+    const rubric = rubricFrom(readJson(need('rubric'), 'rubric.invalid'), need('rubric'));
+    const measured = await measure(
+      need('master'),
+      need('scan'),
+      values.kind ? kindOf(values.kind) : kindOfRubric(rubric),
+      limitsOf(values),
     );
-    const measured = measure(need('master'), need('scan'), values.kind ? kindOf(values.kind) : kindOfRubric(rubric));
-    const s = score(forTooth(rubric, measured.master.landmarks.cusps, measured.readings), measured.readings, {});
+    const s = scoreOf({
+      rubric: rubric as Rubric,
+      cusps: measured.master.landmarks.cusps,
+      readings: measured.readings,
+      curves: measured.curves,
+      hand: [],
+      judgements: {},
+    });
     const file = {
       ...readingsFile(measured),
       rubric: rubric.id,
@@ -60,18 +73,17 @@ async function main(argv: string[]): Promise<void> {
         total: s.total,
         passed: s.passed,
         lines: s.lines,
-        open: s.open,
+        range: { least: s.range.least.total, most: s.range.most.total },
+        failures: s.failures,
+        undecided: s.undecided,
         criteria: s.criteria.map((c) => ({ id: c.criterion.id, level: c.level, verdict: c.verdict, points: c.points })),
         critical: s.critical.map((e) => ({ id: e.error.id, made: e.made, verdict: e.verdict })),
       },
     };
-    output(
-      file,
-      values.json,
-      () =>
-        `${s.lines.map((l) => l.text).join('\n')}\nTotal ${s.total ?? '–'} of 100${s.passed === null ? '' : s.passed ? ', passed' : ', not passed'}`,
-    );
+    output(file, values.json, () => [...s.lines.map((l) => l.text), totalLine(s)].join('\n'));
   } else if (command === 'simulate') await simulate(need('recipe'), need('out'));
+  else if (command === 'regrade') process.exitCode = await (values.record ? regradeFile(values.record) : regradeData(need('data')));
+  else if (command === 'verify') process.exitCode = await verifyData(need('data'));
   else throw new UsageError(`veritor: there is no command "${command}"`);
 }
 
@@ -90,6 +102,13 @@ function parse(argv: string[]) {
         rubric: text,
         recipe: text,
         out: text,
+        record: text,
+        data: text,
+        'limit-bytes': text,
+        'limit-unpacked': text,
+        'limit-ratio': text,
+        'limit-entries': text,
+        'limit-triangles': text,
         help: { type: 'boolean' },
       },
     });
@@ -98,11 +117,10 @@ function parse(argv: string[]) {
   }
 }
 
-/** Which kind of preparation a rubric is for, from the readings that it asks for. */
 const STANDARDS = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../data/standards');
 
 /** The kind that a rubric is for: its standard says it; of a standard that is not shipped, what the rubric asks for does. */
-function kindOfRubric(r: RubricFile): Kind {
+function kindOfRubric(r: RubricFile): KindName {
   const file = path.join(STANDARDS, `${path.basename(r.standard)}.json`);
   if (existsSync(file)) return v.parse(StandardFile, JSON.parse(readFileSync(file, 'utf8'))).kind;
   const asks = (about: RegExp): boolean => r.criteria.some((c) => c.targets.some((t) => about.test(t.reading)));
@@ -118,16 +136,39 @@ function standardOf(id: string | undefined): string | undefined {
   return id;
 }
 
-function kindOf(kind: string): Kind {
-  if (!(KINDS as readonly string[]).includes(kind)) throw new UsageError(`veritor: --kind "${kind}" is not one of ${KINDS.join(', ')}`);
-  return kind as Kind;
+function kindOf(kind: string): KindName {
+  const known = KIND_NAMES.find((k) => k === kind);
+  if (!known) throw new UsageError(`veritor: --kind "${kind}" is not one of ${KIND_NAMES.join(', ')}`);
+  return known;
 }
 
-function measure(masterPath: string, scanPath: string, kind: Kind): Measured {
-  const { description, meshes } = loadMaster(masterPath);
-  const bytes = readBytes(scanPath);
-  const scan = scanFromBytes(bytes, scanPath);
+const LIMIT_FLAGS = {
+  'limit-bytes': 'fileBytes',
+  'limit-unpacked': 'unpackedBytes',
+  'limit-ratio': 'ratio',
+  'limit-entries': 'entries',
+  'limit-triangles': 'triangles',
+} as const satisfies Record<string, keyof FileLimits>;
+
+function limitsOf(values: Readonly<Record<string, unknown>>): FileLimits {
+  const given = Object.entries(LIMIT_FLAGS).flatMap(([flag, name]) => {
+    if (values[flag] === undefined) return [];
+    const n = Number(values[flag]);
+    if (!(n > 0)) throw new UsageError(`veritor: --${flag} "${values[flag]}" is no positive number`);
+    return [[name, n] as const];
+  });
+  return { ...FILE_LIMITS, ...Object.fromEntries(given) };
+}
+
+async function measure(masterPath: string, scanPath: string, kind: KindName, limits: FileLimits): Promise<Measured> {
+  const { description, meshes } = await loadMaster(masterPath);
+  const scan = await scanFromBytes(readBytes(scanPath), scanPath, { limits });
   return measureScan(kind, scan.mesh, prepareMaster(description, meshes));
+}
+
+function totalLine(s: ReturnType<typeof scoreOf>): string {
+  if (s.total === null) return `Between ${s.range.least.total} and ${s.range.most.total} of 100: ${s.undecided.join(', ')} to be decided`;
+  return s.passed ? `${s.total} of 100, passed` : `Not passed: ${s.failures.join('; ')}`;
 }
 
 function readBytes(file: string): Uint8Array {

@@ -1,4 +1,4 @@
-import { VERDICT_WORDS } from '#words/words.ts';
+import { VERDICT_WORDS } from '#words/states.ts';
 
 export type VerdictName = keyof typeof VERDICT_WORDS | 'critical';
 

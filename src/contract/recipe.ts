@@ -1,10 +1,11 @@
 import * as v from 'valibot';
 import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
+import { CLEAN_CROWN } from '#core/simulate/crown/recipe.ts';
 import { FAULT_NAMES } from '#core/simulate/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED, CLEAN_SLICE } from '#core/simulate/preformed/recipe.ts';
-import { CLEAN_CROWN, type Recipe, SCAN_FILES } from '#core/simulate/recipe.ts';
+import { type Recipe, SCAN_FILES } from '#core/simulate/recipe.ts';
 
 const finite = v.pipe(v.number(), v.finite());
 const between = (lo: number, hi: number) => v.pipe(finite, v.minValue(lo), v.maxValue(hi));

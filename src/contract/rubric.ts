@@ -1,11 +1,20 @@
+import { distance } from 'fastest-levenshtein';
 import * as v from 'valibot';
+import { CATALOGUE, findEntry } from '#core/catalogue/catalogue.ts';
+import { STATS, type Stat } from '#core/catalogue/terms.ts';
+import { allowsZone, zoneChoices } from '#core/catalogue/zones.ts';
+import { Fault } from '#core/result/fault.ts';
+import { IF_NOT_READ } from '#core/score/rubric.ts';
+import { checked } from './check.ts';
 
 const end = v.nullable(v.pipe(v.number(), v.finite()));
 const Band = v.object({ lo: end, hi: end });
-const Stat = v.picklist(['value', 'min', 'p05', 'median', 'mean', 'p95', 'max', 'count', 'share']);
+const StatName = v.picklist(STATS);
+const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1));
 
 const points = v.pipe(v.number(), v.minValue(0), v.maxValue(100));
 const count = v.pipe(v.number(), v.integer(), v.minValue(0));
+const IfNotRead = v.optional(v.picklist(IF_NOT_READ));
 
 /** A rubric file (`veritor-rubric/1`), as stored, imported and exported. */
 export const RubricFile = v.object({
@@ -13,10 +22,7 @@ export const RubricFile = v.object({
   id: v.string(),
   name: v.string(),
   standard: v.string(),
-  levels: v.pipe(
-    v.array(v.object({ level: v.picklist([0, 1, 2, 3]), word: v.string(), share: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) })),
-    v.length(4),
-  ),
+  levels: v.pipe(v.array(v.object({ level: v.picklist([0, 1, 2, 3]), word: v.string(), share })), v.length(4)),
   passMark: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
   scoring: v.optional(
     v.variant('kind', [
@@ -32,7 +38,21 @@ export const RubricFile = v.object({
       title: v.string(),
       weight: v.pipe(v.number(), v.minValue(0)),
       why: v.string(),
-      targets: v.array(v.object({ reading: v.string(), zone: v.nullable(v.string()), stat: Stat, band: Band, fair: Band, poor: Band })),
+      targets: v.pipe(
+        v.array(
+          v.object({
+            reading: v.string(),
+            zone: v.nullable(v.string()),
+            stat: StatName,
+            band: Band,
+            fair: Band,
+            poor: Band,
+            ifNotRead: IfNotRead,
+            along: v.optional(v.object({ full: share, fair: share, poor: share })),
+          }),
+        ),
+        v.minLength(1, 'a criterion has at least one target'),
+      ),
     }),
   ),
   critical: v.array(
@@ -41,8 +61,9 @@ export const RubricFile = v.object({
       title: v.string(),
       reading: v.string(),
       zone: v.nullable(v.string()),
-      stat: Stat,
+      stat: StatName,
       allowed: Band,
+      ifNotRead: IfNotRead,
       effect: v.variant('kind', [
         v.object({ kind: v.literal('fail') }),
         v.object({ kind: v.literal('cap'), at: v.number() }),
@@ -52,3 +73,47 @@ export const RubricFile = v.object({
   ),
 });
 export type RubricFile = v.InferOutput<typeof RubricFile>;
+
+/** Names that are spelt most alike, nearest first. */
+function relatives(word: string, known: readonly string[]): string {
+  const near = [...known].sort((a, b) => distance(word, a) - distance(word, b) || a.localeCompare(b)).slice(0, 3);
+  return near.map((n) => `“${n}”`).join(', ');
+}
+
+/** What is wrong with a rubric's question; null when the catalogue has such a reading there. */
+export function unknownIn(q: { reading: string; zone: string | null; stat: Stat; along?: unknown }): string | null {
+  const entry = findEntry(q.reading);
+  if (!entry)
+    return `there is no reading “${q.reading}”; the nearest are ${relatives(
+      q.reading,
+      CATALOGUE.map((e) => (e.sized ? `${e.name}(1.0)` : e.name)),
+    )}`;
+  if (!entry.stats[q.stat])
+    return `“${q.reading}” has no statistic “${q.stat}”; it has ${Object.keys(entry.stats)
+      .map((s) => `“${s}”`)
+      .join(', ')}`;
+  if (!allowsZone(entry.zones, q.zone))
+    return `“${q.reading}” is not read at ${q.zone === null ? 'the whole preparation (null)' : `“${q.zone}”`}; the nearest are ${relatives(q.zone ?? 'null', zoneChoices(entry.zones))}`;
+  if (q.along && !entry.along) return `“${q.reading}” has no curve along an edge, so it cannot be judged along one`;
+  return null;
+}
+
+/** A rubric that may be used: it keeps to its format, and everything that it asks for exists. */
+export function rubricFrom(json: unknown, where: string): RubricFile {
+  const rubric = checked(RubricFile, json, 'rubric.invalid', where, 'Correct the rubric.');
+  const questions = [
+    ...rubric.criteria.flatMap((c) => c.targets.map((t) => [c.id, t] as const)),
+    ...rubric.critical.map((e) => [e.id, e] as const),
+  ];
+  for (const [line, q] of questions) {
+    const unknown = unknownIn(q);
+    if (unknown)
+      throw new Fault('rubric.invalid', {
+        where: `${where}, line “${line}”`,
+        expected: 'a rubric asks for what the catalogue of readings has',
+        received: unknown,
+        remedy: 'Correct the name; docs/measures.md lists every reading with its places and statistics.',
+      });
+  }
+  return rubric;
+}

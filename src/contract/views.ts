@@ -1,12 +1,15 @@
-import type { HandMethod } from '#core/score/hand.ts';
+import type { ColourOf } from '#core/catalogue/entry.ts';
+import type { HandMethod, Step } from '#core/catalogue/terms.ts';
+import type { DecidedBy } from '#core/score/judge.ts';
 import type { Repair } from '#core/score/repair.ts';
-import type { Allowance, Step } from '#core/score/stage.ts';
+import type { Allowance } from '#core/score/stage.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
 
 /** What the server's view functions build and the islands show: one shape a screen. */
 export interface SittingView {
   readonly id: string;
+  readonly course_id: string;
   readonly title: string;
   readonly held_on: string;
   readonly exercise_id: string;
@@ -17,6 +20,8 @@ export interface SittingView {
 export interface TrayRow {
   readonly scan_id: number;
   readonly attempt_id: number | null;
+  /** Which of the student's attempts in this sitting it is. */
+  readonly number: number | null;
   readonly student_id: string | null;
   readonly student_name: string | null;
   readonly bench: string | null;
@@ -39,15 +44,23 @@ export interface TrayRow {
   readonly grade_total: number | null;
   readonly grade_passed: boolean | null;
   readonly released: boolean;
+  /** Whether what is graded now differs from what was signed last. */
+  readonly changed: boolean;
   readonly counts: { readonly inside: number; readonly close: number; readonly outside: number; readonly none: number } | null;
   readonly critical: number;
   readonly total: number | null;
-  /** Would it pass as it stands; null while a line has no level. */
+  /** Would it pass as it stands; null while a line is undecided. */
   readonly passed: boolean | null;
+  /** What the total may become while lines are undecided. */
+  readonly range: readonly [number, number] | null;
+  /** Lines that a person must decide. */
   readonly open: number;
+  /** What keeps it from passing, the gravest first. */
+  readonly failures: readonly string[];
+  /** Digest of the score that is shown: what signing wants. Null for whoever sees no scores. */
+  readonly seen: string | null;
 }
 
-/** What became of one file that was dropped on a tray. */
 /** What a file's name says, before it is sent. */
 export interface FilePreview {
   readonly fileName: string;
@@ -57,6 +70,7 @@ export interface FilePreview {
   readonly version: number;
 }
 
+/** What became of one file that was dropped on a tray. */
 export interface Brought {
   readonly fileName: string;
   readonly scanId: number | null;
@@ -114,7 +128,12 @@ interface ReadView {
 }
 
 export interface TargetView extends ReadView {
+  /** Why there is no value, as a sentence. */
   readonly reason: string | null;
+  /** How an edge stands that is judged along its length. */
+  readonly along: { readonly inside: number; readonly worst: number } | null;
+  /** How it can be read by hand, the likeliest first. */
+  readonly methods: readonly HandMethod[];
   /** The instructor's own reading at this place, and what the scan says there besides. */
   readonly hand: { readonly method: HandMethod; readonly lo: number; readonly hi: number } | null;
   readonly scanned: { readonly value: number; readonly U: number | null } | null;
@@ -142,13 +161,19 @@ export interface CriterionView {
   readonly why: string;
   readonly verdict: Verdict;
   readonly computed: number | null;
+  /** Least and largest level that the readings leave open. */
+  readonly range: readonly [number, number];
+  readonly decidedBy: DecidedBy;
   readonly level: number | null;
   readonly overridden: boolean;
-  readonly confirmed: boolean;
+  /** A word was given here, and what it rested on has changed since. */
+  readonly reopened: boolean;
   readonly reason: string | null;
   readonly comment: string | null;
   readonly pins: readonly PinView[];
   readonly points: number | null;
+  /** What it would give by its readings alone, until somebody decides. */
+  readonly provisional: number | null;
   readonly of: number;
   readonly targets: readonly TargetView[];
 }
@@ -162,8 +187,12 @@ export interface CriticalView {
   readonly id: string;
   readonly title: string;
   readonly verdict: Verdict;
-  readonly made: boolean;
+  /** Null: undecided. */
+  readonly made: boolean | null;
+  readonly decidedBy: DecidedBy;
   readonly waived: boolean;
+  readonly reopened: boolean;
+  readonly methods: readonly HandMethod[];
   readonly reading: string;
   readonly zone: string | null;
   readonly stat: string;
@@ -181,8 +210,14 @@ export interface CriticalView {
 export interface ScoreView {
   readonly total: number | null;
   readonly passed: boolean | null;
+  readonly range: { readonly least: number; readonly most: number };
+  /** What keeps it from passing, whichever way the undecided lines go. */
+  readonly failures: readonly string[];
   readonly lines: readonly { readonly text: string; readonly points: number }[];
-  readonly open: readonly string[];
+  /** Lines that a person must decide before it can be signed. */
+  readonly undecided: readonly string[];
+  /** Digest of this score: what a signature is given for. */
+  readonly seen: string;
   readonly criteria: readonly CriterionView[];
   readonly critical: readonly CriticalView[];
   readonly levels: readonly { level: number; word: string }[];
@@ -194,10 +229,13 @@ export interface RingChoice {
   readonly digits: number;
   readonly band: readonly [number | null, number | null];
   readonly U: number;
+  /** What + and − mean. */
+  readonly sign: string | null;
 }
 /** One reading at a step: how it stands and what may still be cut. */
 export interface AllowanceView extends ReadView {
   readonly title: string;
+  readonly reason: string | null;
   readonly lo: number | null;
   readonly hi: number | null;
   readonly azimuth: number | null;
@@ -226,8 +264,19 @@ export interface BenchView {
     readonly bench: string | null;
     readonly exercise_title: string;
     readonly tooth: string;
-    readonly released: boolean;
+    /** Version that the student sees; null while none is released. */
+    readonly released: number | null;
+    readonly number: number;
   };
+  /** The round in which the reader of this page works. */
+  readonly round: number;
+  /** Measurements of the finished work, newest last; one of them is graded. */
+  readonly measurements: readonly {
+    readonly id: number;
+    readonly fileName: string;
+    readonly measuredAt: string;
+    readonly isGraded: boolean;
+  }[];
   readonly score: ScoreView;
   /** The course's phrase bank; `about` is the beginning of the readings that a phrase speaks of. */
   readonly phrases: readonly PhraseView[];
@@ -241,11 +290,22 @@ export interface BenchView {
     profiles: string;
   } | null;
   readonly bands: DepthBands;
-  readonly kind: string;
+  /** How the kind of preparation is drawn. */
+  readonly drawn: { readonly hollow: boolean; readonly colours: readonly ColourOf[] };
   /** Quantities that can be shown round the tooth, with the rubric's band and the readings' own U. */
   readonly rings: readonly RingChoice[];
   readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
-  readonly grades: readonly { version: number; total: number | null; passed: boolean; grader: string; signedAt: string; digest: string }[];
+  readonly grades: readonly {
+    readonly version: number;
+    readonly round: number;
+    readonly total: number | null;
+    readonly passed: boolean;
+    readonly grader: string;
+    readonly signedAt: string;
+    readonly digest: string;
+    /** Digest of the score that was seen when it was signed; null in records of before. */
+    readonly seen: string | null;
+  }[];
   readonly next: number | null;
   readonly previous: number | null;
 }

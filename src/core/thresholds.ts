@@ -5,7 +5,7 @@ export const THRESHOLDS = {
   scanLongestMax_mm: 160,
   /** Triangles below which nothing can be measured to a tenth of a millimetre on a tooth. */
   scanTrianglesMin: 500,
-  /** mm. measures.md 3: above this the fit is refused. */
+  /** mm. above this the fit is refused. */
   alignRmsMax_mm: 0.1,
   /** mm. A scan point nearer than this to the master counts as uncut when candidate poses are compared. */
   alignInlier_mm: 0.15,
@@ -19,7 +19,7 @@ export const THRESHOLDS = {
   scannerNoiseLeast_mm: 0.01,
   /** Least share of the way round the tooth in which stable surface lies. */
   alignSpreadMin: 0.25,
-  /** mm. measures.md 4: τ = max(this, 3 × RMS). */
+  /** mm. τ = max(this, 3 × RMS). */
   preparedDepthMin_mm: 0.05,
   /** degrees. Wall = within this of the draw direction; floor = within this of perpendicular to it. */
   wallWithin_deg: 30,

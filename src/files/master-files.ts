@@ -1,12 +1,15 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { zipSync } from 'fflate';
 import { checked } from '#contract/check.ts';
 import { MasterFile } from '#contract/master.ts';
 import type { MasterDescription, MasterMeshes } from '#core/master/master.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 import { Fault } from '#core/result/fault.ts';
+import { FILE_LIMITS } from '#core/scan/limits.ts';
 import { writePly } from '#core/simulate/write.ts';
-import { scanFromBytes, unzipped } from './read-file.ts';
+import { unzipped } from './archive.ts';
+import { scanFromBytes } from './read-file.ts';
 
 const REMEDY = 'Correct the file, or export the master again.';
 
@@ -15,8 +18,8 @@ export interface LoadedMaster {
   readonly meshes: MasterMeshes;
 }
 
-/** The files of a master, from a folder or a .zip; a zip may hold them in one folder of its own. */
-function filesOf(where: string): { names: string[]; read: (name: string) => Uint8Array } {
+/** The files of a master by name, from a folder or a .zip; a zip may hold them in one folder of its own. */
+async function filesOf(where: string): Promise<ReadonlyMap<string, () => Uint8Array>> {
   if (!existsSync(where))
     throw new Fault('master.json', {
       where,
@@ -24,24 +27,24 @@ function filesOf(where: string): { names: string[]; read: (name: string) => Uint
       received: 'there is nothing of that name',
       remedy: 'Check the path.',
     });
-  if (statSync(where).isDirectory()) return { names: readdirSync(where), read: (n) => readFileSync(path.join(where, n)) };
-  const files = unzipped(readFileSync(where), where);
-  const json = Object.keys(files).find((n) => /(^|\/)master\.json$/.test(n));
-  const base = json ? json.slice(0, -'master.json'.length) : '';
-  return { names: Object.keys(files).map((n) => (n.startsWith(base) ? n.slice(base.length) : n)), read: (n) => files[base + n] };
+  if (statSync(where).isDirectory()) return new Map(readdirSync(where).map((n) => [n, () => readFileSync(path.join(where, n))]));
+  const files = new Map<string, () => Uint8Array>();
+  for await (const e of unzipped(readFileSync(where), where, FILE_LIMITS)) files.set(e.name, () => e.bytes);
+  return files;
 }
 
-export function loadMaster(where: string): LoadedMaster {
-  const { names, read } = filesOf(where);
+export async function loadMaster(where: string): Promise<LoadedMaster> {
+  const files = await filesOf(where);
   const need = (name: string): Uint8Array => {
-    if (!names.includes(name))
+    const read = files.get(name);
+    if (!read)
       throw new Fault('master.json', {
         where: `${where}, ${name}`,
-        expected: `it holds ${names.slice(0, 6).join(', ') || 'nothing'}`,
+        expected: `it holds ${[...files.keys()].slice(0, 6).join(', ') || 'nothing'}`,
         received: 'the file is missing',
         remedy: REMEDY,
       });
-    return read(name);
+    return read();
   };
   let json: unknown;
   try {
@@ -56,9 +59,9 @@ export function loadMaster(where: string): LoadedMaster {
     });
   }
   const m = checked(MasterFile, json, 'master.json', `${where}, master.json`, REMEDY);
-  const mesh = (name: string | null): Mesh | null =>
-    name ? scanFromBytes(need(name), `${where}, ${name}`, { checkSize: false }).mesh : null;
-  const arch = scanFromBytes(need(m.meshes.arch), `${where}, ${m.meshes.arch}`);
+  const mesh = async (name: string | null): Promise<Mesh | null> =>
+    name ? (await scanFromBytes(need(name), `${where}, ${name}`, { checkSize: false })).mesh : null;
+  const arch = await scanFromBytes(need(m.meshes.arch), `${where}, ${m.meshes.arch}`);
   if (!arch.parts)
     throw new Fault('master.part', {
       where: `${where}, ${m.meshes.arch}`,
@@ -82,12 +85,21 @@ export function loadMaster(where: string): LoadedMaster {
     description,
     meshes: {
       arch: { mesh: arch.mesh, parts: arch.parts },
-      opposing: mesh(m.meshes.opposing),
-      dej: mesh(m.meshes.dej),
-      caries: mesh(m.meshes.caries),
-      pulp: mesh(m.meshes.pulp),
+      opposing: await mesh(m.meshes.opposing),
+      dej: await mesh(m.meshes.dej),
+      caries: await mesh(m.meshes.caries),
+      pulp: await mesh(m.meshes.pulp),
     },
   };
+}
+
+/** A master folder as one zip whose bytes depend on its files alone: the same master has the same content. */
+export function masterArchive(dir: string): Uint8Array {
+  const names = readdirSync(dir).filter((n) => /\.(json|ply)$/.test(n));
+  return zipSync(Object.fromEntries(names.sort().map((n) => [n, readFileSync(path.join(dir, n))])), {
+    level: 1,
+    mtime: new Date('2000-01-01T00:00:00Z'),
+  });
 }
 
 /** Writes a master as a folder in the documented format. */

@@ -1,61 +1,52 @@
-import { gunzipSync, unzip, unzipSync } from 'fflate';
 import { Fault } from '#core/result/fault.ts';
+import { FILE_LIMITS, type FileLimits, limitWords } from '#core/scan/limits.ts';
 import { readScan, type Scan } from '#core/scan/scan.ts';
+import { gunzipped, isGzip, isZip, unzipped } from './archive.ts';
 
-const isGzip = (b: Uint8Array): boolean => b[0] === 0x1f && b[1] === 0x8b;
-const isZip = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b && (b[2] === 3 || b[2] === 5);
+/** Files that may be scans, by their ending. */
+export const SCAN_NAME = /\.(stl|ply|obj)(\.gz)?$/i;
 
-const ofInterest = ([name, b]: [string, Uint8Array]): boolean => !name.endsWith('/') && b.length > 0 && !/(^|\/)(\.|__MACOSX)/.test(name);
-
-const broken = (where: string): Fault =>
-  new Fault('file.truncated', {
-    where,
-    expected: 'a zip archive ends with its list of files',
-    received: 'it cannot be unpacked',
-    remedy: 'Make the archive again or send the scan itself.',
-  });
-
-/** The files of a zip, without folders and hidden files. */
-export function unzipped(bytes: Uint8Array, where: string): Record<string, Uint8Array> {
-  try {
-    return Object.fromEntries(Object.entries(unzipSync(bytes)).filter(ofInterest));
-  } catch {
-    throw broken(where);
-  }
+export interface ReadOptions {
+  readonly unitFactor?: number;
+  /** Inner bodies of a master are smaller than any scan. */
+  readonly checkSize?: boolean;
+  readonly limits?: FileLimits;
 }
 
-/** The same in threads of the library's own: for archives of a whole class, while the caller has others to answer. */
-export const unzippedAside = (bytes: Uint8Array, where: string): Promise<Record<string, Uint8Array>> =>
-  new Promise((resolve, reject) =>
-    unzip(bytes, (e, files) => (e ? reject(broken(where)) : resolve(Object.fromEntries(Object.entries(files).filter(ofInterest))))),
-  );
-
 /** A scan from bytes that may be gzipped or the only scan in a zip. */
-export function scanFromBytes(bytes: Uint8Array, where: string, options: Parameters<typeof readScan>[1] = {}): Scan {
-  if (isGzip(bytes)) {
-    let inner: Uint8Array;
-    try {
-      inner = gunzipSync(bytes);
-    } catch {
-      throw new Fault('file.truncated', {
-        where,
-        expected: 'a gzip file can be unpacked',
-        received: 'it breaks off',
-        remedy: 'Pack it again or send the scan itself.',
-      });
-    }
-    return readScan(inner, options);
-  }
-  if (isZip(bytes)) {
-    const scans = Object.entries(unzipped(bytes, where)).filter(([name]) => /\.(stl|ply|obj)$/i.test(name));
-    if (scans.length !== 1)
-      throw new Fault('file.unknown', {
-        where,
-        expected: 'an archive given as a scan holds exactly one STL, PLY or OBJ',
-        received: `it holds ${scans.length}`,
-        remedy: 'Name one scan.',
-      });
-    return readScan(scans[0][1], options);
-  }
-  return readScan(bytes, options);
+export async function scanFromBytes(bytes: Uint8Array, where: string, options: ReadOptions = {}): Promise<Scan> {
+  const limits = options.limits ?? FILE_LIMITS;
+  if (bytes.length > limits.fileBytes)
+    throw new Fault('file.too-large', {
+      where,
+      expected: limitWords(limits, 'fileBytes'),
+      received: `it has ${bytes.length.toLocaleString('en')}`,
+      remedy: 'Export the scan with fewer triangles.',
+    });
+  const read = (b: Uint8Array): Scan => readScan(b, { unitFactor: options.unitFactor, checkSize: options.checkSize, limits });
+  if (isGzip(bytes)) return read(withoutArchive(gunzipped(bytes, where, limits), where));
+  if (!isZip(bytes)) return read(bytes);
+  const scans: Uint8Array[] = [];
+  for await (const e of unzipped(bytes, where, limits)) if (SCAN_NAME.test(e.name)) scans.push(e.bytes);
+  if (scans.length !== 1)
+    throw new Fault('file.unknown', {
+      where,
+      expected: 'an archive given as a scan holds exactly one STL, PLY or OBJ',
+      received: `it holds ${scans.length}`,
+      remedy: 'Name one scan.',
+    });
+  const [only] = scans;
+  return read(withoutArchive(isGzip(only) ? gunzipped(only, where, limits) : only, where));
+}
+
+/** An archive in an archive is not opened: nobody's scanner packs twice. */
+export function withoutArchive(bytes: Uint8Array, where: string): Uint8Array {
+  if (isZip(bytes) || isGzip(bytes))
+    throw new Fault('file.archive', {
+      where,
+      expected: 'an archive holds scans',
+      received: 'another archive is in it',
+      remedy: 'Unpack it and send the scans, or one archive of them.',
+    });
+  return bytes;
 }

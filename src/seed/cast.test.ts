@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { matchStudent } from '#server/records/bring.ts';
+import { matchStudent } from '#server/scans/match.ts';
 import { EXERCISES, HANDS, handOf, SCANS, SITTINGS, STAFF, STUDENTS } from './cast.ts';
 
 const once = (values: readonly string[]): void => expect([...new Set(values)]).toEqual([...values]);

@@ -1,15 +1,25 @@
-import type { Step } from '#core/score/stage.ts';
+import type { Step } from '#core/catalogue/terms.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
+import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
-import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, type Preparation, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import type { Preparation } from '#core/simulate/preparation.ts';
 import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 
-/** The made-up people of Harbour Lane School of Dentistry. */
+/** The demo's one course at Harbour Lane School of Dentistry. */
+export const COURSE = {
+  id: 'preclinical-2-2026',
+  name: 'Preclinical Restorative Practice 2',
+  term: 'autumn 2026',
+  startsOn: '2026-10-12',
+  endsOn: '2026-12-18',
+} as const;
+
+/** Its made-up people. */
 export const STAFF = [
   { id: 'D1', role: 'director', name: 'Maren Holt', signIn: 'maren' },
   { id: 'I1', role: 'instructor', name: 'Tobias Fenwick', signIn: 'tobias' },

@@ -2,105 +2,130 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import * as v from 'valibot';
-import { checked } from '#contract/check.ts';
-import { RubricFile } from '#contract/rubric.ts';
+import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { loadMaster } from '../files/master-files.ts';
-import { DEMO_PASSWORD, EXERCISES, SITTINGS, STAFF, STUDENTS } from '../seed/cast.ts';
-import { hashPassword } from './access/sign-in.ts';
+import { COURSE, DEMO_PASSWORD, EXERCISES, SITTINGS, STAFF, STUDENTS } from '../seed/cast.ts';
+import type { Person } from './access/table.ts';
+import { hashPassword, personById } from './account/sign-in.ts';
 import type { App } from './app.ts';
-import { sql } from './database/database.ts';
-import { bringScans } from './records/bring.ts';
-import { signAttempt } from './records/sign.ts';
+import { vouch } from './audit/chain.ts';
+import { sql } from './database/port.ts';
+import { clearCriticalErrors, judge } from './grading/judge.ts';
+import { releaseAttempt } from './grading/release.ts';
+import { signAttempt } from './grading/sign.ts';
+import { bringScans } from './scans/bring.ts';
+import { keepMaster } from './scans/masters.ts';
+import { benchView } from './view/bench.ts';
 
 const Count = v.object({ n: v.number() });
 const Known = v.object({ id: v.string() });
-const Ready = v.object({ id: v.number() });
+const Ready = v.object({ id: v.number(), grader: v.string() });
+const Version = v.object({ id: v.number() });
 
-const rubricOf = (folder: string, id: string): RubricFile => {
-  const file = path.join(folder, `${id}.json`);
-  return checked(RubricFile, JSON.parse(readFileSync(file, 'utf8')), 'rubric.invalid', file, 'Correct the file.');
+const rubricOf = (root: string, id: string): RubricFile => {
+  const file = path.join(root, 'data/rubrics', `${id}.json`);
+  return rubricFrom(JSON.parse(readFileSync(file, 'utf8')), `${id}.json`);
 };
 
 /** Fills an empty database with the demo school and the exercises whose masters are there already; the rest follow. */
-export async function seedPeople(a: App, folder: string, rubrics: string): Promise<void> {
+export async function seedSchool(a: App, folder: string, root: string): Promise<void> {
   if ((await a.db.one(Count, sql`select count(*) as n from person`)).n === 0) {
     // Everyone of the demo shares one password and so one hash: forty would take four seconds.
     const hash = await hashPassword(DEMO_PASSWORD);
     await a.db.transaction(async (q) => {
+      await q.run(
+        sql`insert into course (id, name, term, starts_on, ends_on) values (${COURSE.id}, ${COURSE.name}, ${COURSE.term}, ${COURSE.startsOn}, ${COURSE.endsOn})`,
+      );
       const people = [...STAFF.map((p) => ({ ...p, bench: null })), ...STUDENTS.map((s) => ({ ...s, role: 'student' }))];
-      for (const p of people)
-        await q.run(
-          sql`insert into person (id, role, name, sign_in_name, password_hash, bench) values (${p.id}, ${p.role}, ${p.name}, ${p.signIn}, ${hash}, ${p.bench})`,
-        );
+      for (const p of people) {
+        await q.run(sql`insert into person (id, name, sign_in_name, password_hash) values (${p.id}, ${p.name}, ${p.signIn}, ${hash})`);
+        await q.run(sql`insert into enrolment (course_id, person_id, role, bench) values (${COURSE.id}, ${p.id}, ${p.role}, ${p.bench})`);
+      }
     });
   }
-  await seedExercises(a, folder, rubrics);
+  await seedExercises(a, folder, root);
 }
 
 /** Sets up every exercise whose master has been made and that is not there yet. */
-async function seedExercises(a: App, folder: string, rubrics: string): Promise<void> {
+async function seedExercises(a: App, folder: string, root: string): Promise<void> {
+  const course = await a.db.maybeOne(Known, sql`select id from course order by id limit 1`);
   for (const e of EXERCISES) {
     const dir = path.resolve(folder, 'masters', e.id);
-    if (!existsSync(dir) || (await a.db.maybeOne(Known, sql`select id from exercise where id = ${e.id}`))) continue;
-    const { description } = loadMaster(dir);
-    const rubric = rubricOf(rubrics, e.rubric);
-    await a.db.transaction(async (q) => {
+    if (!course || !existsSync(dir) || (await a.db.maybeOne(Known, sql`select id from exercise where id = ${e.id}`))) continue;
+    const { description } = await loadMaster(dir);
+    const rubric = rubricOf(root, e.rubric);
+    await a.records.act(async (q, note) => {
       await q.run(
-        sql`insert into master (id, name, tooth, folder, description) values (${e.id}, ${description.name}, ${description.tooth}, ${dir}, ${description})`,
+        sql`insert into master (id, name, tooth, description) values (${e.id}, ${description.name}, ${description.tooth}, ${description})`,
       );
       await q.run(sql`insert into rubric_version (rubric_id, version, body) values (${rubric.id}, 1, ${rubric}) on conflict do nothing`);
+      const version = await q.one(Version, sql`select id from rubric_version where rubric_id = ${rubric.id} and version = 1`);
       await q.run(
-        sql`insert into exercise (id, title, tooth, kind, master_id, rubric_version_id) values (${e.id}, ${e.title}, ${e.tooth}, ${e.task.kind}, ${e.id}, (select id from rubric_version where rubric_id = ${rubric.id} and version = 1))`,
+        sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id) values (${e.id}, ${course.id}, ${e.title}, ${e.tooth}, ${e.task.kind}, ${e.id}, ${version.id})`,
       );
       for (const s of SITTINGS.filter((t) => t.exercise === e.id))
         await q.run(sql`insert into sitting (id, exercise_id, title, held_on) values (${s.id}, ${e.id}, ${s.title}, ${s.heldOn})`);
+      await note({ person: null, action: 'exercise.add', subject: `exercise ${e.id}`, rows: await vouch(q, 'rubric_version', version.id) });
     });
+    await keepMaster(a.db, a.files, e.id, dir);
   }
 }
 
 /** Brings the scans, newest sitting first, and signs and releases the earlier weeks once they are measured. */
-export async function seedScans(a: App, folder: string, rubrics: string): Promise<void> {
-  const assistant = { id: 'A1', role: 'assistant', name: 'Piet Lorne' } as const;
-  const grader = { id: 'I2', role: 'instructor', name: 'Ines Caldera' } as const;
+export async function seedWork(a: App, folder: string, root: string): Promise<void> {
+  const assistant = await personById(a.db, 'A1');
   const brought = new Set<string>();
   for (;;) {
-    const last = existsSync(path.join(folder, 'complete'));
-    await seedExercises(a, folder, rubrics);
+    const isLast = existsSync(path.join(folder, 'complete'));
+    await seedExercises(a, folder, root);
     const open = new Set((await a.db.any(Known, sql`select id from sitting`)).map((r) => r.id));
     for (const s of [...SITTINGS].reverse()) {
       if (!open.has(s.id)) continue;
       const dir = path.join(folder, s.id);
-      for (const name of existsSync(dir)
-        ? readdirSync(dir)
-            .filter((f) => f.endsWith('.stl'))
-            .sort()
-        : []) {
+      const names = existsSync(dir) ? readdirSync(dir).filter((f) => f.endsWith('.stl')) : [];
+      for (const name of names.sort()) {
         const file = path.join(dir, name);
         if (brought.has(file)) continue;
         brought.add(file);
         await bringScans(a, s.id, [{ name, kept: await a.files.keep(readFileSync(file)) }], assistant);
       }
     }
-    if (last) break;
+    if (isLast) break;
     await pause(500);
   }
-  // The weeks before the last are over: signed and released, as soon as they are measured.
+  // The weeks before the last are over: decided, signed and released, as soon as they are measured.
   const past = SITTINGS.filter((s) => !s.id.endsWith('w6')).map((s) => s.id);
   for (;;) {
-    const busy = a.jobs.waiting > 0;
+    const isBusy = a.jobs.waiting > 0;
     const ready = await a.db.any(
       Ready,
-      sql`select a.id from attempt a join scan s on s.attempt_id = a.id left join grade g on g.attempt_id = a.id where s.state = 'measured' and g.id is null and a.sitting_id in (select json_array_elements_text(${past}::json)) order by a.id`,
+      sql`select a.id, coalesce(a.grader_id, 'I2') as grader from attempt a where exists (select 1 from graded_on c where c.attempt_id = a.id)
+          and not exists (select 1 from grade g where g.attempt_id = a.id) and a.sitting_id in (select json_array_elements_text(${past}::json)) order by a.id`,
     );
-    for (const { id } of ready) {
-      // What no reading decides would have been judged by eye at the time; the demo leaves such attempts open.
-      const done = await signAttempt(a.db, id, grader).then(
-        () => true,
-        () => false,
-      );
-      if (done) await a.db.run(sql`update attempt set released_at = now(), grader_id = ${grader.id} where id = ${id}`);
+    for (const { id, grader } of ready) {
+      const person = await personById(a.db, grader);
+      if (person) await grade(a, person, id);
     }
-    if (!busy) return;
-    await pause(2000);
+    if (!isBusy) return;
+    await pause(1500);
   }
+}
+
+/** One attempt as a made-up instructor would have graded it: what is too close takes the measured level, what was not read the one under the best. */
+async function grade(a: App, person: Person, attempt: number): Promise<void> {
+  const view = await benchView(a.db, attempt, person);
+  if (!view) return;
+  for (const c of view.score.criteria)
+    if (c.decidedBy === null)
+      await judge(a.records, person, attempt, {
+        line: c.id,
+        level: (c.computed ?? 2) as 0 | 1 | 2 | 3,
+        made: null,
+        reason: c.computed === null ? 'looked at under the light' : null,
+      });
+  await clearCriticalErrors(a.records, person, attempt);
+  const now = await benchView(a.db, attempt, person);
+  if (!now) return;
+  await signAttempt(a.records, person, attempt, now.score.seen, a.standardsFolder);
+  await releaseAttempt(a.records, person, attempt);
 }

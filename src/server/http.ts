@@ -1,34 +1,69 @@
 import type { APIContext } from 'astro';
 import * as v from 'valibot';
-import type { Person } from './access/sign-in.ts';
-import { type Action, may, type Subject } from './access/table.ts';
+import { type RefusalKind, Refused } from './errors.ts';
 
-/** An answer that ends the request: thrown by the helpers, turned into a response by `endpoint`. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message);
+const STATUS: Readonly<Record<RefusalKind, number>> = {
+  malformed: 400,
+  'signed-out': 401,
+  'not-allowed': 403,
+  'not-there': 404,
+  conflict: 409,
+  'too-large': 413,
+  unsupported: 415,
+  'not-valid': 422,
+  wait: 429,
+  'no-space': 507,
+};
+
+export const refusal = (e: Refused): Response =>
+  Response.json(
+    { message: e.message, ...e.details },
+    { status: STATUS[e.kind], headers: typeof e.details.wait_s === 'number' ? { 'Retry-After': String(e.details.wait_s) } : {} },
+  );
+
+/** bytes: no JSON that anybody sends here is longer. */
+const JSON_LIMIT = 1_000_000;
+
+/** A request's body as bytes, up to a limit; a longer one is refused before it is held. */
+export async function bytesOf(request: Request, limit: number): Promise<Uint8Array> {
+  const refuse = (): never => {
+    throw new Refused('too-large', `This request is too large: at most ${limit.toLocaleString('en')} bytes are taken here.`);
+  };
+  if (Number(request.headers.get('content-length') ?? 0) > limit) refuse();
+  if (!request.body) return new Uint8Array(0);
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
+    size += part.length;
+    if (size > limit) refuse();
+    parts.push(part);
   }
-}
-
-/** Asks the access table; what one may not see does not exist for one. */
-export function allow(person: Person | null, action: Action, subject: Subject = {}): Person {
-  if (!person) throw new Refused(401, 'You are signed out. Sign in again; nothing was lost.');
-  if (!may(person, action, subject))
-    throw new Refused(
-      subject.studentId !== undefined && person.role === 'student' ? 404 : 403,
-      'This is not open to you. If it should be, ask the course director.',
-    );
-  return person;
+  return Buffer.concat(parts);
 }
 
 export async function body<S extends v.GenericSchema>(context: APIContext, schema: S): Promise<v.InferOutput<S>> {
-  const r = v.safeParse(schema, await context.request.json().catch(() => null));
+  const type = context.request.headers.get('content-type') ?? '';
+  if (!type.startsWith('application/json')) throw new Refused('unsupported', `Expected JSON (application/json), got ${type || 'nothing'}.`);
+  const bytes = await bytesOf(context.request, JSON_LIMIT);
+  let json: unknown;
+  try {
+    json = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+  } catch {
+    throw new Refused('malformed', 'The request is no JSON.');
+  }
+  const r = v.safeParse(schema, json);
   if (r.success) return r.output;
   const issue = r.issues[0];
-  throw new Refused(400, `${v.getDotPath(issue) ?? 'The request'}: ${issue.message}.`);
+  throw new Refused('malformed', `${v.getDotPath(issue) ?? 'The request'}: ${issue.message}.`);
+}
+
+/** Pages of other sites cannot use the cookie to change anything: a change must come from this site, or from no page at all. */
+export function checkOrigin(request: Request): void {
+  if (request.method === 'GET' || request.method === 'HEAD') return;
+  const origin = request.headers.get('origin');
+  if (origin === null) return;
+  const host = URL.canParse(origin) ? new URL(origin).host : null;
+  if (host === null || host !== request.headers.get('host')) throw new Refused('not-allowed', 'This request came from another site.');
 }
 
 /** Runs an endpoint; refusals become JSON with one sentence, everything unexpected a 500 that is logged. */
@@ -36,13 +71,9 @@ export const endpoint =
   (work: (context: APIContext) => Promise<Response>) =>
   async (context: APIContext): Promise<Response> => {
     try {
-      // Pages of other sites cannot use the cookie to change anything.
-      const origin = context.request.headers.get('origin');
-      if (context.request.method !== 'GET' && origin && new URL(origin).host !== context.request.headers.get('host'))
-        throw new Refused(403, 'This request came from another site.');
       return await work(context);
     } catch (e) {
-      if (e instanceof Refused) return Response.json({ message: e.message }, { status: e.status });
+      if (e instanceof Refused) return refusal(e);
       console.error(e);
       return Response.json({ message: 'Something went wrong on the server. Nothing of yours was changed; try again.' }, { status: 500 });
     }
@@ -50,6 +81,6 @@ export const endpoint =
 
 export const number = (text: string | undefined): number => {
   const n = Number(text);
-  if (!Number.isInteger(n) || n < 0) throw new Refused(404, 'There is no such page.');
+  if (!Number.isSafeInteger(n) || n < 0 || n > 2 ** 31 - 1) throw new Refused('not-there', 'There is no such page.');
   return n;
 };

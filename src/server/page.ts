@@ -1,15 +1,9 @@
-import type { AstroGlobal } from 'astro';
-import type { Person } from './access/sign-in.ts';
-import { type Action, may, type Subject } from './access/table.ts';
+const BODY = `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Not here · Veritor</title></head>
+<body><main><h1>There is no such page</h1><p>Or it is not open to you. If it should be, ask the course director.</p><p><a href="/">Back to the beginning</a></p></main></body></html>`;
 
-/** A page's question to the access table: the person when allowed, otherwise null (the page then answers 404). */
-export const allowed = (astro: Pick<AstroGlobal, 'locals'>, action: Action, subject: Subject = {}): Person | null => {
-  const { person } = astro.locals;
-  return person && may(person, action, subject) ? person : null;
-};
-
+/** The answer to an address that is not there, or not there for whoever asks. */
 export const notFound = (): Response =>
-  new Response('There is no such page, or it is not open to you.', {
+  new Response(BODY, {
     status: 404,
-    headers: { 'Content-Type': 'text/plain; charset=utf-8' },
+    headers: { 'Content-Type': 'text/html; charset=utf-8', 'Content-Security-Policy': "default-src 'none'; frame-ancestors 'none'" },
   });

@@ -1,10 +1,10 @@
 // Teeth and preparations that the simulator did not make: level-set bodies cut by swept rings and prisms.
 import Module from 'manifold-3d';
+import type { KindName } from '#core/kinds/kinds.ts';
 import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '#core/linalg/rigid.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { type MasterDescription, PART, prepareMaster } from '#core/master/master.ts';
 import { makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
-import type { Kind } from '#core/pipeline.ts';
 import { labelled } from '#core/simulate/solids.ts';
 import { isLeftHanded } from '#core/simulate/tooth/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
@@ -280,7 +280,7 @@ const mesh = (s: Solid, labels: Map<number, number>) => labelled(s as never, lab
 export interface Outsider {
   readonly name: string;
   readonly form: string;
-  readonly kind: Kind;
+  readonly kind: KindName;
   readonly crown?: CrownCut;
   readonly cavity?: CavityCut;
   readonly onlay?: OnlayCut;

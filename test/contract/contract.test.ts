@@ -1,5 +1,5 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { hostname, tmpdir } from 'node:os';
 import path from 'node:path';
 import * as v from 'valibot';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -7,16 +7,16 @@ import { checked } from '#contract/check.ts';
 import { depthColour, partColour, partOf, SURFACE, surfaceCode, surfaceOf } from '#contract/depth-ramp.ts';
 import { packDisplay, unpackDisplay } from '#contract/display.ts';
 import { RecipeFile } from '#contract/recipe.ts';
-import { RubricFile } from '#contract/rubric.ts';
+import { RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { StandardFile } from '#contract/standard.ts';
 import { trend } from '#core/progress/learning-curve.ts';
 import { Fault } from '#core/result/fault.ts';
 import { reading } from '#core/result/reading.ts';
 import { canonical } from '#core/sign/canonical.ts';
 import { lockFolder } from '#server/database/lock.ts';
-import { bandsOf } from '#server/records/bands.ts';
-import { FileStore } from '#server/store/files.ts';
-import { handWords, readingWords, valueWords } from '#words/words.ts';
+import { FileStore } from '#server/scans/files.ts';
+import { bandsOf } from '#server/view/bands.ts';
+import { bandWords, handWords, readingWords, valueWords } from '#words/readings.ts';
 import { stretches } from '../../src/charts/stretches.ts';
 import { readingEntry } from '../../src/cli/readings-file.ts';
 import { RUBRIC } from '../helpers/school.ts';
@@ -45,6 +45,32 @@ describe.each(shipped('rubrics'))('the rubric %s', (file, json) => {
 
 describe.each(shipped('standards'))('the standard %s', (file, json) => {
   it('keeps to the contract and is named like its file', () => expect(`${v.parse(StandardFile, json).id}.json`).toBe(file));
+});
+
+describe('a rubric that asks for what there is not', () => {
+  const base = shipped('rubrics').find(([f]) => f === 'zirconia-posterior-practice.json')?.[1];
+  const asking = (change: object) => {
+    const copy = structuredClone(base);
+    Object.assign(copy.criteria[0].targets[0], change);
+    try {
+      rubricFrom(copy, 'mine.json');
+    } catch (e) {
+      return (e as Fault).message;
+    }
+    return 'loaded';
+  };
+  it.each([
+    [
+      'a reading',
+      { reading: 'margin.widht', zone: null },
+      /mine\.json, line “occlusal-functional”.*no reading “margin\.widht”; the nearest are “margin\.width”/,
+    ],
+    ['a zone', { reading: 'margin.width', zone: 'facal', stat: 'median' }, /not read at “facal”; the nearest are “facial”/],
+    ['the whole of what is read by zone', { zone: null }, /not read at the whole preparation/],
+    ['a statistic', { stat: 'share' }, /no statistic “share”; it has “p05”, “median”, “p95”/],
+    ['a stretch of what has no curve', { along: { full: 0.9, fair: 0.8, poor: 0.5 } }, /no curve along an edge/],
+  ])('%s does not load and names its nearest relatives', (_, change, message) => expect(asking(change)).toMatch(message));
+  it.each(shipped('rubrics'))('%s loads', (file, json) => expect(rubricFrom(json, file).id).toBe(json.id));
 });
 
 describe('what does not keep to a contract', () => {
@@ -142,6 +168,13 @@ describe('words and figures', () => {
     // Nothing is surer than its last digit.
     expect(valueWords(1, 0.0001, 'mm')).toBe('1.00 ± 0.01 mm');
     expect(valueWords(null, null, 'mm', 'no wall')).toBe('no wall');
+    // A code of the closed list becomes its sentence.
+    expect(valueWords(null, null, 'mm', 'not-seen')).toBe('less than half of this place was scanned');
+    expect([bandWords(0.4, 0.8, 'mm'), bandWords(null, 0.1, 'mm'), bandWords(3, null, 'deg')]).toEqual([
+      '0.4 to 0.8 mm',
+      'up to 0.1 mm',
+      '3 ° or more',
+    ]);
   });
   it('a reading by hand is an interval', () => {
     expect(handWords(1, 1.5, 'mm')).toBe('1.00 to 1.50 mm');
@@ -149,12 +182,14 @@ describe('words and figures', () => {
   });
   it('readings have their names in words', () => {
     expect(readingWords('reduction.occlusal', 'ML', 'p05')).toContain('ML, thinnest');
-    expect(readingWords('no.such', null, 'value')).toBe('no.such');
+    expect(readingWords('margin.width', null, 'p95')).toBe('margin width, 95th percentile');
+    expect(readingWords('margin.width', 'facial', 'median')).toBe('margin width, facial, median');
+    expect(readingWords('planes.facial', null, 'count')).toBe('facial planes');
   });
   it('the readings file rounds to what is meant and says reasons in sentences', () => {
-    const r = reading({ name: 'x', unit: 'mm', value: 1.23456789, U: 0.1, at: { azimuth: 12.3456, point: [1, 2, 3.0000004] } });
+    const r = reading({ name: 'outline.oblique', value: 1.23456789, U: 0.1, at: { azimuth: 12.3456, point: [1, 2, 3.0000004] } });
     expect(readingEntry(r)).toMatchObject({ value: 1.23457, at: { azimuth: 12.35, point: [1, 2, 3] }, reason: null });
-    expect(readingEntry(reading({ name: 'x', unit: 'mm', value: Number.NaN, U: 1 })).reason).toMatch(/no number/);
+    expect(readingEntry(reading({ name: 'outline.oblique', value: Number.NaN, U: 1 })).reason).toMatch(/no number/);
   });
   it('curves break where places are missing', () => {
     const points = [0, 2, 4, 10, 12].map((azimuth) => ({ azimuth, value: 1 }));
@@ -173,7 +208,7 @@ describe('files and their folder', () => {
     const store = new FileStore(path.join(folder, 'files'));
     const [a, b] = await Promise.all(['one', 'one'].map((t) => store.keep(new TextEncoder().encode(t))));
     expect(a).toEqual(b);
-    expect(new TextDecoder().decode(store.read(a.sha256))).toBe('one');
+    expect(new TextDecoder().decode(await store.read(a.sha256))).toBe('one');
     expect(() => store.read('../../etc/passwd')).toThrow(/64 hexadecimal/);
   });
   it('a data folder belongs to one process at a time; a dead one’s lock is no lock', () => {
@@ -181,6 +216,15 @@ describe('files and their folder', () => {
     expect(() => lockFolder(folder)).toThrow(/in use by process/);
     unlock();
     writeFileSync(path.join(folder, 'veritor.lock'), '999999999');
+    lockFolder(folder)();
+    // Process ids are given out again, above all to the first process of a container.
+    const dead = { pid: process.pid, started: '1', host: hostname(), token: 'x' };
+    writeFileSync(path.join(folder, 'veritor.lock'), JSON.stringify(dead));
+    lockFolder(folder)();
+    // One on another machine shows by its signs of life whether it lives.
+    writeFileSync(path.join(folder, 'veritor.lock'), JSON.stringify({ ...dead, host: 'elsewhere' }));
+    expect(() => lockFolder(folder)).toThrow(/in use by process .* on elsewhere/);
+    utimesSync(path.join(folder, 'veritor.lock'), new Date(0), new Date(0));
     lockFolder(folder)();
     expect(existsSync(path.join(folder, 'veritor.lock'))).toBe(false);
   });

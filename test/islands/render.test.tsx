@@ -220,20 +220,34 @@ describe('the section', () => {
 });
 
 describe('the foot of the Bench', () => {
-  const score = { total: 84, passed: true, open: [], lines: [], criteria: [], critical: [], levels: [] } as unknown as ScoreView;
-  const foot = (change: Partial<ScoreView>, released = false, signed = 0) =>
+  const score = {
+    total: 84,
+    passed: true,
+    range: { least: 84, most: 84 },
+    failures: [],
+    undecided: [],
+    lines: [],
+    criteria: [],
+    critical: [],
+    levels: [],
+    seen: 's',
+  } as unknown as ScoreView;
+  const foot = (change: Partial<ScoreView>, released: number | null = null, signed = 0, isChanged = false) =>
     words(
       <Foot
         score={{ ...score, ...change }}
         grades={Array.from({ length: signed }, (_, i) => ({
           version: i + 1,
+          round: 1,
           total: 84,
           passed: true,
           grader: 'x',
           signedAt: '',
           digest: '',
+          seen: 's',
         }))}
         released={released}
+        isChanged={isChanged}
         canGrade
         busy={false}
         next={null}
@@ -241,37 +255,41 @@ describe('the foot of the Bench', () => {
         lines={0}
         onSign={nothing}
         onRelease={nothing}
+        onWithdraw={nothing}
         onHelp={nothing}
       />,
     );
-  it('says score, what is open, and what to do next', () => {
-    expect(foot({})).toMatch(/^84 of 100 passed Why 84\? nothing in dispute .* Sign s$/);
-    expect(foot({ open: ['a'] })).toContain('1 line wants your eye');
-    expect(foot({ open: ['a', 'b'] })).toContain('2 lines want your eye');
-    expect(foot({ total: null, passed: null })).toContain('Why no score');
+  it('says score, what is to check, and what to do next', () => {
+    expect(foot({})).toMatch(/^84 of 100 passed Why 84 ?\? nothing in dispute .* Sign s$/);
+    expect(foot({ undecided: ['a'] })).toContain('1 line to check');
+    expect(foot({ undecided: ['a', 'b'] })).toContain('2 lines to check');
   });
-  it('names critical errors that were made, and no others', () => {
-    const critical = [
-      { title: 'Lipped margin', made: true },
-      { title: 'Undercut', made: false },
-    ] as never;
-    expect(foot({ critical, passed: false })).toContain('not passed');
-    expect(foot({ critical })).toContain('lipped margin');
-    expect(foot({ critical })).not.toContain('undercut');
-  });
-  it('offers release once it is signed, and not twice', () => {
+  it('gives a range and no figure while anything is undecided', () =>
+    expect(foot({ total: null, passed: null, range: { least: 60, most: 85 }, undecided: ['a'] })).toMatch(
+      /^60–85 of 100, provisional Why 60–85/,
+    ));
+  it('says what keeps it from passing before any figure', () =>
+    expect(foot({ total: 100, passed: false, failures: ['Mesial neighbour damaged'] })).toMatch(
+      /^Not passed: mesial neighbour damaged 100 of 100/,
+    ));
+  it('offers release once it is signed, and not twice; a later version is released by itself', () => {
     expect(foot({})).not.toContain('Release');
-    expect(foot({}, false, 2)).toMatch(/signed, version 2 ?: ?84 .*Release.*Sign again/);
-    expect(foot({}, true, 2)).not.toContain('Release');
+    expect(foot({}, null, 2)).toMatch(/signed, version 2 ?: ?84 .*Release r.*Sign again/);
+    expect(foot({}, 2, 2)).not.toContain('Release r');
+    expect(foot({}, 2, 2)).toContain('Take the release back');
+    expect(foot({}, 1, 2)).toMatch(/version 1 is released.*Release r/);
   });
+  it('marks what changed since it was signed', () => expect(foot({}, null, 1, true)).toContain('changed since'));
 });
 
 describe('legend and parts', () => {
   const bands = { occlusal: [1, 1.5], axial: [0.4, 0.8] } as never;
   it('show the bands in mm; what a rubric does not ask for has no colours', () => {
-    expect(words(<Legend bands={bands} kind="crown" />)).toMatch(/Removed, mm occlusal 1\.0 1\.5 axial 0\.4 0\.8/);
-    expect(words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} kind="crown" />)).not.toContain('axial');
-    expect(words(<Legend bands={bands} kind="cavity" />)).toContain('floor');
+    expect(words(<Legend bands={bands} colours={['occlusal', 'axial']} />)).toMatch(/Removed, mm occlusal 1\.0 1\.5 axial 0\.4 0\.8/);
+    expect(words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} colours={['occlusal', 'axial']} />)).not.toContain(
+      'axial',
+    );
+    expect(words(<Legend bands={bands} colours={['occlusal']} />)).toContain('floor');
   });
   it('name every part but nothing', () =>
     expect(words(<Parts names={['', 'pulpal floor', 'axial mesial']} />)).toMatch(/pulpal floor.*axial mesial/));

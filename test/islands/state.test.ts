@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ScoreView, TrailAttempt, TrailCriterion } from '#contract/views.ts';
-import { valueWords } from '#words/words.ts';
-import { filled, handInterval, methodsFor, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
+import { valueWords } from '#words/readings.ts';
+import { filled, handInterval, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
@@ -71,11 +71,11 @@ describe('the trail', () => {
 });
 
 describe('the bench', () => {
-  const score = { criteria: [{ id: 'a' }, { id: 'b' }], critical: [{ id: 'c' }], open: ['b'] } as unknown as ScoreView;
+  const score = { criteria: [{ id: 'a' }, { id: 'b' }], critical: [{ id: 'c' }], undecided: ['b'] } as unknown as ScoreView;
   it('goes round its lines', () => {
     expect([move(score, 2, 1), move(score, 0, -1)]).toEqual([0, 2]);
     expect(nextOpen(score, 0)).toBe(1);
-    expect(nextOpen({ ...score, open: [] }, 2)).toBe(2);
+    expect(nextOpen({ ...score, undecided: [] }, 2)).toBe(2);
   });
   it('finds the curve that shows a reading', () => {
     expect([ringOf('toc.mean'), ringOf('undercut.depth'), ringOf('box.clearance.facial'), ringOf('margin.width')]).toEqual([
@@ -123,7 +123,9 @@ it('a value is written with its U and unit, or with the reason for its absence',
   expect(valueWords(1.234, 0.05, 'mm')).toBe('1.23 ± 0.05 mm');
   expect(valueWords(9.96, 0.71, 'deg')).toBe('10.0 ± 0.7 °');
   expect(valueWords(2, 0.5, 'count')).toBe('2 ± 1');
-  expect(valueWords(null, null, 'mm', 'not-seen')).toBe('not-seen');
+  // A count that is sure is a count.
+  expect(valueWords(2, 0, 'count')).toBe('2');
+  expect(valueWords(null, null, 'mm', 'not-seen')).toBe('less than half of this place was scanned');
 });
 
 describe('readings by hand', () => {
@@ -142,11 +144,6 @@ describe('readings by hand', () => {
     expect(handInterval('gauge', { first: '1', second: '' })).toBeNull();
     expect(handInterval('gauge', { first: '2', second: '1.5' })).toBeNull();
     expect(handInterval('probe', { first: 'x', second: '' })).toBeNull();
-  });
-  it('offers what can read such a thing', () => {
-    expect(methodsFor('deg', 'toc.mean')).toEqual(['eye']);
-    expect(methodsFor('mm', 'margin.lip')[0]).toBe('explorer');
-    expect(methodsFor('mm', 'reduction.occlusal')[0]).toBe('gauge');
   });
 });
 
@@ -225,5 +222,5 @@ describe('what it would take, in words', () => {
     expect(cut(null, null)).toMatch(/round-end taper\.$/);
   });
   it('names what a cut would break', () =>
-    expect(repairWords({ can: false, why: 'breaks-other', other: 'Wall height' }, 'mm')).toBe('Cutting on would break “Wall height”.'));
+    expect(repairWords({ can: false, why: 'breaks-other', other: 'Wall height' }, 'mm')).toBe('Cutting more would break “Wall height”.'));
 });

@@ -7,9 +7,9 @@ import { ProfilesFile } from '#contract/profiles.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
-import { bandsOf } from '#server/records/bands.ts';
-import { displayFile, pairFile, profileViews } from '../../src/server/jobs/display.ts';
-import { occlusalPicture } from '../../src/server/jobs/picture.ts';
+import { bandsOf } from '#server/view/bands.ts';
+import { displayFile, pairFile, profileViews } from '../../src/server/scans/display.ts';
+import { occlusalPicture } from '../../src/server/scans/picture.ts';
 import { archMaster, archScan, frustum } from '../helpers/bench-crown.ts';
 import { RUBRIC } from '../helpers/school.ts';
 

@@ -1,9 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ScoreView } from '#contract/views.ts';
-import { gradesOf } from '#server/records/attempts.ts';
-import { trayRows } from '#server/view/tray.ts';
-import { POST as act } from '../../src/pages/api/attempts/[id]/[what].ts';
-import { POST as share } from '../../src/pages/api/sittings/[id]/graders.ts';
+import { gradesOf } from '#server/grading/rows.ts';
+import { benchView } from '#server/view/bench.ts';
+import { trayOf } from '#server/view/tray.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
 const { maren, ines, piet, greta, hugo } = PEOPLE;
@@ -24,13 +23,13 @@ afterAll(() => school.close());
 
 describe('a pin', () => {
   const pin = (payload: unknown, who: Parameters<School['call']>[1] = ines) =>
-    school.call(act, who, { id: String(attempt), what: 'pin' }, payload) as Promise<{
+    school.call('/api/attempts/[id]/pin', who, { id: String(attempt) }, payload) as Promise<{
       status: number;
       answer: ScoreView & { message: string };
     }>;
   it('stays at its place on the picture, with what was said of it and where that is', async () => {
     // The tooth of this school is an upper right one, whose picture has mesial on the left.
-    const { status, answer } = await pin({ criterion: 'width', point: [-3, 0.001, 2], note: ' stepped here ' });
+    const { status, answer } = await pin({ line: 'width', point: [-3, 0.001, 2], note: ' stepped here ' });
     expect(status).toBe(200);
     const [kept] = answer.criteria[0].pins;
     expect(kept.note).toBe('stepped here');
@@ -39,27 +38,30 @@ describe('a pin', () => {
     expect(answer.criteria[1].pins).toEqual([]);
   });
   it('goes into the signed record in the master’s own frame', async () => {
-    await school.call(act, ines, { id: String(attempt), what: 'sign' }, {});
+    const { seen } = ((await benchView(school.app.db, attempt, ines)) as NonNullable<Awaited<ReturnType<typeof benchView>>>).score;
+    await school.call('/api/attempts/[id]/sign', ines, { id: String(attempt) }, { seen });
     const [grade] = await gradesOf(school.app.db, attempt);
-    const criteria = grade.record.criteria as { id: string; pins: { x: number; note: string }[] }[];
-    expect(criteria.find((c) => c.id === 'width')?.pins).toEqual([expect.objectContaining({ x: 3, note: 'stepped here' })]);
+    expect(grade.record.pins).toEqual([expect.objectContaining({ line: 'width', x: 3, note: 'stepped here', person: 'I2' })]);
   });
   it('is taken out again', async () => {
-    const { answer } = await pin({ criterion: 'width', point: [0, 3, 2], note: '' });
+    const { answer } = await pin({ line: 'width', point: [0, 3, 2], note: '' });
     const gone = await pin({ remove: answer.criteria[0].pins[0].id });
     expect(gone.answer.criteria[0].pins.map((p) => p.note)).toEqual(['']);
   });
   it('is not set for a criterion that is not there, off the map, or by a student', async () => {
-    expect((await pin({ criterion: 'colour', point: [0, 0, 0], note: '' })).status).toBe(404);
-    expect((await pin({ criterion: 'width', point: [0, 0, 900], note: '' })).status).toBe(400);
-    expect((await pin({ criterion: 'width', point: [0, 0, 0], note: '' }, greta)).status).toBe(404);
+    expect((await pin({ line: 'colour', point: [0, 0, 0], note: '' })).status).toBe(404);
+    expect((await pin({ line: 'width', point: [0, 0, 900], note: '' })).status).toBe(400);
+    expect((await pin({ line: 'width', point: [0, 0, 0], note: '' }, greta)).status).toBe(404);
   });
 });
 
 describe('sharing out', () => {
   const give = (attempts: number[], graders: string[], who: Parameters<School['call']>[1] = maren) =>
-    school.call(share, who, { id: 'w1' }, { attempts, graders }) as Promise<{ status: number; answer: { message: string } }>;
-  const whose = async () => Object.fromEntries((await trayRows(school.app.db, 'w1')).map((r) => [r.student_id, r.grader_name]));
+    school.call('/api/sittings/[id]/graders', who, { id: 'w1' }, { attempts, graders }) as Promise<{
+      status: number;
+      answer: { message: string };
+    }>;
+  const whose = async () => Object.fromEntries((await trayOf(school.app, 'w1', ines, 'c1')).map((r) => [r.student_id, r.grader_name]));
   it('goes in turn through the graders, in the order of the students’ names', async () => {
     expect((await give([other, attempt], ['I2', 'D1'])).status).toBe(200);
     expect(await whose()).toEqual({ H07: 'Ines Caldera', H08: 'Maren Holt' });

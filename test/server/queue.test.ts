@@ -4,30 +4,35 @@ import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import * as v from 'valibot';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { Person } from '#server/access/sign-in.ts';
-import { sql } from '#server/database/database.ts';
-import { JobQueue } from '#server/jobs/queue.ts';
+import { FILE_LIMITS } from '#core/scan/limits.ts';
+import type { Person } from '#server/access/table.ts';
+import { ChildPool } from '#server/children/pool.ts';
+import { sql } from '#server/database/port.ts';
+import { JobQueue } from '#server/scans/queue.ts';
 import { trayOf } from '#server/view/tray.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
-/** Stands in for the measuring thread and does what the scan's own text says, so that the queue alone is under test. */
+/** Stands in for the measuring child and does what the scan's own text says, so that queue and pool alone are under test. */
 const WORKER = `
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 const wait = (ms) => new Promise((r) => setTimeout(r, ms));
-export default async function run(task) {
+process.on('message', async ({ id, task }) => {
   const [what, value] = readFileSync(task.scanFile, 'utf8').split(' ');
-  task.progress.postMessage({ stage: 'align', share: 0.5 });
+  process.send({ id, stage: 'align', share: 0.5 });
   await wait(what === 'slow' ? 60_000 : 60);
-  if (what === 'faulty') return { ok: false, code: 'scan.unit', message: 'It seems to be in metres.' };
-  if (what === 'broken') throw new Error('out of memory');
-  const bytes = new TextEncoder().encode(task.kind);
+  if (what === 'hang') for (;;) {}
+  if (what === 'dies') process.exit(134);
+  if (what === 'grows') { const held = []; for (;;) held.push(new Uint8Array(20e6).fill(1)) && await wait(5); }
+  if (what === 'faulty') return process.send({ id, fault: { code: 'scan.unit', message: 'It seems to be in metres.' } });
+  const put = (name) => { const file = path.join(task.outFolder, name); writeFileSync(file, name + task.preparation); return file; };
   const readings = [
     { name: 'margin.width', zone: 'facial', stat: 'median', unit: 'mm', value: Number(value), U: 0.04, at: { azimuth: 10, point: [1, 2, 3] }, coverage: 1, samples: 90, reason: null },
     { name: 'toc.mean', zone: null, stat: 'mean', unit: 'deg', value: null, U: null, at: null, coverage: null, samples: 0, reason: 'no-wall' },
   ];
-  return { ok: true, readings, alignment: { matrix: [], rms: 0.02, stableArea: 400, spread: 1, pointError: 0.004 }, curves: {},
-    display: bytes, profiles: bytes, picture: bytes, durationMs: 60, peakMb: 200 };
-}
+  process.send({ id, result: { readings, alignment: { matrix: [], rms: 0.02, stableArea: 400, spread: 1, pointError: 0.004 }, curves: {},
+    display: put('display'), profiles: put('profiles'), picture: put('picture'), durationMs: 60, peakMb: 200 } });
+});
 `;
 
 const Row = v.object({
@@ -40,10 +45,16 @@ const Reading = v.object({ name: v.string(), value: v.nullable(v.number()), u: v
 let school: School;
 let folder: string;
 let queue: JobQueue;
+let pool: ChildPool;
+/** Whether scans may take their time. */
+let slow = true;
 beforeAll(async () => {
   school = await openSchool();
   folder = mkdtempSync(path.join(tmpdir(), 'veritor-queue-'));
   writeFileSync(path.join(folder, 'worker.mjs'), WORKER);
+  const kept = await school.app.files.keep(new TextEncoder().encode('master'));
+  await school.app.db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, 6)`);
+  await school.app.db.run(sql`update master set file_sha256 = ${kept.sha256}`);
 });
 afterAll(async () => {
   await school.close();
@@ -52,9 +63,17 @@ afterAll(async () => {
 beforeEach(() => {
   queue = newQueue();
 });
-afterEach(() => queue.stop());
+afterEach(async () => {
+  queue.stop();
+  await pool.stop();
+});
 
-const newQueue = (): JobQueue => new JobQueue(school.app.db, school.app.files, folder, path.join(folder, 'worker.mjs'));
+/** Limits that a test can wait for. */
+const LIMITS = { ...FILE_LIMITS, seconds: 1.2, memoryBytes: 400e6 };
+const newQueue = (): JobQueue => {
+  pool = new ChildPool(path.join(folder, 'worker.mjs'), 2, slow ? FILE_LIMITS : LIMITS);
+  return new JobQueue(school.app.db, school.app.records, school.app.files, pool);
+};
 
 /** A scan that has arrived, with the text that says what becomes of it. */
 const arrived = async (text: string, student: Person = PEOPLE.greta): Promise<number> => (await school.arrived(student, text)).id;
@@ -62,10 +81,10 @@ const rowOf = (id: number) => school.app.db.one(Row, sql`select state, fault_cod
 const readingsOf = (id: number) =>
   school.app.db.any(
     Reading,
-    sql`select name, value, u, reason from reading where measurement_id = (select id from measurement where scan_id = ${id}) order by name`,
+    sql`select name, value, u, reason from reading where measurement_id = (select max(id) from measurement where scan_id = ${id}) order by name`,
   );
 async function until(what: () => Promise<boolean> | boolean): Promise<void> {
-  for (let i = 0; i < 400; i++) {
+  for (let i = 0; i < 1500; i++) {
     if (await what()) return;
     await pause(10);
   }
@@ -91,7 +110,7 @@ describe('a scan in the queue', () => {
     await until(async () => (await rowOf(id)).state === 'measuring');
     // A quarter for each of the four stages: half of the second is three eighths.
     expect(queue.progressOf(id)).toEqual({ stage: 'align', share: 0.375 });
-    const [row] = await trayOf({ db: school.app.db, jobs: queue }, 'w1');
+    const [row] = await trayOf({ db: school.app.db, jobs: queue }, 'w1', PEOPLE.ines, 'c1');
     expect(row).toMatchObject({ word: 'measuring', progress: { stage: 'align', share: 0.375 } });
     await queue.cancel(id);
     await idle();
@@ -131,20 +150,14 @@ describe('a scan in the queue', () => {
     expect((await rowOf(id)).state).toBe('measured');
   });
 
-  it('that cannot be used says why; one whose measuring broke down is kept and says so', async () => {
-    const faulty = await arrived('faulty');
-    const broken = await arrived('broken', PEOPLE.hugo);
-    queue.add(faulty);
-    queue.add(broken);
+  it('that cannot be used says why', async () => {
+    const id = await arrived('faulty');
+    queue.add(id);
     await idle();
-    expect(await rowOf(faulty)).toEqual({ state: 'failed', fault_code: 'scan.unit', fault_text: 'It seems to be in metres.' });
-    const row = await rowOf(broken);
-    expect([row.state, row.fault_code]).toEqual(['failed', 'internal']);
-    expect(row.fault_text).toContain('out of memory');
-    expect(row.fault_text).toContain('The scan is kept');
+    expect(await rowOf(id)).toEqual({ state: 'failed', fault_code: 'scan.unit', fault_text: 'It seems to be in metres.' });
   });
 
-  it('measured again has its new readings alone', async () => {
+  it('measured again has another measurement; the first one stays as it was', async () => {
     const id = await arrived('good 0.61');
     queue.add(id);
     await idle();
@@ -155,6 +168,24 @@ describe('a scan in the queue', () => {
     queue.add(id);
     await idle();
     expect((await readingsOf(id)).map((r) => r.value)).toEqual([0.72, null]);
+    const all = await school.app.db.any(
+      v.object({ value: v.nullable(v.number()) }),
+      sql`select r.value from reading r join measurement m on m.id = r.measurement_id where m.scan_id = ${id} and r.name = 'margin.width' order by m.id`,
+    );
+    expect(all.map((r) => r.value)).toEqual([0.61, 0.72]);
+  });
+
+  it('whose second measuring fails keeps what the first one said', async () => {
+    const id = await arrived('good 0.61');
+    queue.add(id);
+    await idle();
+    await school.app.db.run(
+      sql`update scan set state = 'arrived', sha256 = (select sha256 from scan where id = ${await arrived('faulty')}) where id = ${id}`,
+    );
+    queue.add(id);
+    await idle();
+    expect(await rowOf(id)).toMatchObject({ state: 'measured', fault_code: 'scan.unit' });
+    expect((await readingsOf(id)).map((r) => r.value)).toEqual([0.61, null]);
   });
 
   it('that is added twice is measured once', async () => {
@@ -163,6 +194,35 @@ describe('a scan in the queue', () => {
     queue.add(id);
     expect(queue.waiting).toBe(1);
     await idle();
+  });
+});
+
+describe('a file that brings its child process down', () => {
+  beforeAll(() => {
+    slow = false;
+  });
+  afterAll(() => {
+    slow = true;
+  });
+  it.each([
+    ['hangs', 'hang', /more than 1\.2 s/],
+    ['dies', 'dies', /ended by itself/],
+    ['takes all memory', 'grows', /GB of memory/],
+  ])('one that %s is tried twice, then put aside with a sentence; the next one is measured', async (_, text, why) => {
+    const bad = await arrived(`${text} ${Math.random()}`);
+    const good = await arrived(`good 0.${Math.floor(100 * Math.random()) + 100}`, PEOPLE.hugo);
+    queue.add(bad);
+    queue.add(good);
+    await idle();
+    const row = await rowOf(bad);
+    expect([row.state, row.fault_code]).toEqual(['failed', 'file.unreadable']);
+    expect(row.fault_text).toMatch(why);
+    const { tries, aside } = await school.app.db.one(
+      v.object({ tries: v.number(), aside: v.boolean() }),
+      sql`select tries, is_quarantined as aside from scan where id = ${bad}`,
+    );
+    expect([tries, aside]).toEqual([2, true]);
+    expect((await rowOf(good)).state).toBe('measured');
   });
 });
 
@@ -186,7 +246,8 @@ describe('a server that stopped in the middle', () => {
     const id = await arrived('slow');
     queue.add(id);
     await until(async () => (await rowOf(id)).state === 'measuring');
-    await queue.stop();
+    queue.stop();
+    await pool.stop();
     await idle();
     expect((await rowOf(id)).state).toBe('measuring');
     await school.app.db.run(

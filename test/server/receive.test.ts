@@ -3,8 +3,9 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { FileStore } from '#server/store/files.ts';
-import { receive } from '#server/store/receive.ts';
+import { FILE_LIMITS } from '#core/scan/limits.ts';
+import { FileStore } from '#server/scans/files.ts';
+import { receive } from '#server/scans/receive.ts';
 
 const folders: string[] = [];
 let folder: string;
@@ -45,7 +46,7 @@ describe('the store', () => {
     const inPieces = await store.keep(pieces(all, 4099));
     expect(whole).toEqual({ sha256: sha(all), size: 700_001, head: all.slice(0, 4) });
     expect(inPieces).toEqual(whole);
-    expect(Buffer.compare(store.read(whole.sha256), all)).toBe(0);
+    expect(Buffer.compare(await store.read(whole.sha256), all)).toBe(0);
     expect(leftOver()).toEqual([]);
   });
   it('knows the first bytes even when they come one at a time, and that an empty file has none', async () => {
@@ -56,11 +57,11 @@ describe('the store', () => {
     await expect(store.keep(pieces(bytes(5000), 1000, 3000))).rejects.toThrow('connection lost');
     expect([leftOver(), stored()]).toEqual([[], []]);
   });
-  it('lets go of what is discarded, and does not mind if it is gone', async () => {
-    const { sha256 } = await store.keep(bytes(10));
-    await store.discard(sha256);
-    await store.discard(sha256);
-    expect(() => store.read(sha256)).toThrow();
+  it('sweeps away what nothing refers to, and nothing else', async () => {
+    const [known, stray] = [await store.keep(bytes(10)), await store.keep(bytes(11))];
+    expect(await store.sweep((s) => s === known.sha256, -1)).toBe(1);
+    expect((await store.read(known.sha256)).length).toBe(10);
+    await expect(store.read(stray.sha256)).rejects.toThrow();
   });
   it('clears away at its start what an earlier one left half written', () => {
     writeFileSync(path.join(folder, 'coming', '17-3'), 'half');
@@ -105,7 +106,7 @@ describe('files that come with a form', () => {
     const type = whole.headers.get('content-type') as string;
     const sent = new Uint8Array(await whole.arrayBuffer());
     const half = receive(post(sent.slice(0, 200_000), { 'content-type': type }), store, 'scan');
-    await expect(half).rejects.toMatchObject({ status: 400, message: expect.stringContaining('Send them again') });
+    await expect(half).rejects.toMatchObject({ kind: 'malformed', message: expect.stringContaining('Send them again') });
     expect([leftOver(), stored()]).toEqual([[], []]);
   });
   it('whose connection is lost are refused too', async () => {
@@ -124,20 +125,29 @@ describe('files that come with a form', () => {
         }
       },
     });
-    await expect(receive(post(lost, { 'content-type': type }), store, 'scan')).rejects.toMatchObject({ status: 400 });
+    await expect(receive(post(lost, { 'content-type': type }), store, 'scan')).rejects.toMatchObject({ kind: 'malformed' });
     expect([leftOver(), stored()]).toEqual([[], []]);
   });
   it('that cannot be written do not keep the sender waiting', async () => {
     const full = { keep: () => Promise.reject(new Error('no space left')) } as unknown as FileStore;
     await expect(receive(post(form(['scan', 'H07.stl', bytes(2_000_000)])), full, 'scan')).rejects.toMatchObject({
-      status: 507,
+      kind: 'no-space',
       message: expect.stringContaining('no space left'),
     });
   });
+  it('that are larger than is taken are refused by name, and nothing is left of them', async () => {
+    const small = { ...FILE_LIMITS, fileBytes: 1000 };
+    const sent = receive(post(form(['scan', 'H07.stl', bytes(5000)])), store, 'scan', small);
+    await expect(sent).rejects.toMatchObject({
+      kind: 'too-large',
+      message: expect.stringMatching(/H07\.stl is too large: at most 1,000 bytes/),
+    });
+    expect(stored()).toEqual([]);
+  });
   it.each([
-    ['is no form', 'text/plain'],
-    ['has no boundary', 'multipart/form-data'],
-  ])('what %s is refused', async (_, type) =>
-    expect(receive(post('x', { 'content-type': type }), store, 'scan')).rejects.toMatchObject({ status: 400 }),
+    ['is no form', 'text/plain', 'unsupported'],
+    ['has no boundary', 'multipart/form-data', 'malformed'],
+  ])('what %s is refused', async (_, type, kind) =>
+    expect(receive(post('x', { 'content-type': type }), store, 'scan')).rejects.toMatchObject({ kind }),
   );
 });

@@ -4,8 +4,9 @@ import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { sql } from '#server/database/database.ts';
+import { sql } from '#server/database/port.ts';
 import { PracticeScanner } from '#server/scanner/scanner.ts';
+import { bringBytes } from '#server/scans/bring.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
 /** Stands in for the cutting thread: a file that says what was asked of it. */
@@ -27,7 +28,9 @@ beforeAll(async () => {
   school = await openSchool();
   folder = mkdtempSync(path.join(tmpdir(), 'veritor-scanner-'));
   writeFileSync(path.join(folder, 'worker.mjs'), WORKER);
-  scanner = new PracticeScanner(path.join(folder, 'worker.mjs'), () => school.app);
+  scanner = new PracticeScanner(path.join(folder, 'worker.mjs'), school.app.db, (sitting, name, bytes, person) =>
+    bringBytes(school.app, sitting, name, bytes, person),
+  );
 });
 afterAll(async () => {
   delete process.env.VERITOR_DEMO;
@@ -55,7 +58,7 @@ describe('the simulated scanner', () => {
     expect(scan).toMatchObject({ file_name: 'B1-07_H07_16_scan1.stl', student_id: 'H07', state: 'arrived' });
     expect(school.queued).toEqual([scan.id]);
     // The first attempt of this student at this exercise was asked for.
-    const told = JSON.parse(new TextDecoder().decode(school.app.files.read(scan.sha256)));
+    const told = JSON.parse(new TextDecoder().decode(await school.app.files.read(scan.sha256)));
     expect(told).toEqual({ exercise: 'crown-16', student: 'H07', attempt: 0 });
   });
   it('cuts the next attempt the next time', async () => {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { sql } from '#server/database/database.ts';
-import { trayRows } from '#server/view/tray.ts';
-import { POST as act } from '../../src/pages/api/attempts/[id]/[what].ts';
+import { sql } from '#server/database/port.ts';
+import { benchView } from '#server/view/bench.ts';
+import { stateOf, trayOf } from '#server/view/tray.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
 const { ines, greta, hugo } = PEOPLE;
@@ -19,20 +19,20 @@ beforeAll(async () => {
 });
 afterAll(() => school.close());
 
-const totals = async () => Object.fromEntries((await trayRows(school.app.db, 'w1')).map((r) => [r.student_id, r.total]));
-const tell = (what: string, payload: unknown) => school.call(act, ines, { id: String(attempt), what }, payload);
+const totals = async () => Object.fromEntries((await trayOf(school.app, 'w1', ines, 'c1')).map((r) => [r.student_id, r.total]));
+const tell = (what: string, payload: unknown) => school.call(`/api/attempts/[id]/${what}`, ines, { id: String(attempt) }, payload);
 
 /** The tray keeps what it worked out: whatever an attempt is scored from must still change it at once, and nobody else's. */
 describe('a tray that was asked for before', () => {
   it('is the same when nothing happened', async () => {
-    const first = await trayRows(school.app.db, 'w1');
-    expect(await trayRows(school.app.db, 'w1')).toEqual(first);
+    const first = await trayOf(school.app, 'w1', ines, 'c1');
+    expect(await trayOf(school.app, 'w1', ines, 'c1')).toEqual(first);
     expect(await totals()).toEqual({ H07: 100, H08: 100 });
   });
   it('follows a level that an instructor gave, and its taking back', async () => {
-    await tell('judge', { criterion: 'width', level: 1, reason: 'stepped' });
+    await tell('judge', { line: 'width', level: 1, reason: 'stepped' });
     expect(await totals()).toEqual({ H07: 88, H08: 100 });
-    await tell('judge', { criterion: 'width', level: 3, reason: null });
+    await tell('judge', { line: 'width', level: 3, reason: null });
     expect(await totals()).toEqual({ H07: 100, H08: 100 });
   });
   it('follows a reading by hand', async () => {
@@ -48,12 +48,7 @@ describe('a tray that was asked for before', () => {
     expect(now.H08).toBeLessThan(100);
   });
   it('follows a scan that was measured again', async () => {
-    await school.app.db.run(
-      sql`update reading set value = 0.6 where name = 'margin.width' and measurement_id in (select m.id from measurement m join scan s on s.id = m.scan_id join attempt a on a.id = s.attempt_id where a.student_id = 'H08')`,
-    );
-    // Readings change only with a measurement: until it says so they are taken as they were.
-    expect((await totals()).H08).toBeLessThan(100);
-    await school.app.db.run(sql`update measurement set measured_at = now() + interval '1 minute'`);
+    await school.measured(hugo, read(0.6));
     expect((await totals()).H08).toBe(100);
   });
   it('follows a new version of the rubric', async () => {
@@ -62,5 +57,33 @@ describe('a tray that was asked for before', () => {
     );
     await school.app.db.run(sql`update exercise set rubric_version_id = (select max(id) from rubric_version)`);
     expect((await totals()).H08).toBeLessThan(100);
+  });
+});
+
+describe('the score of a tray', () => {
+  it('carries the digest that signing wants, the same as the Bench', async () => {
+    const row = (await trayOf(school.app, 'w1', ines, 'c1')).find((r) => r.attempt_id === attempt);
+    expect(row?.seen).toBe((await benchView(school.app.db, attempt, ines))?.score.seen);
+  });
+});
+
+describe('a scan taken on the way', () => {
+  it('is shown with what it leaves to cut, and does not count for the grade', async () => {
+    const ivo = { id: 'H35', name: 'Ivo Kral', roles: { c1: ['student'] } } as const;
+    await school.app.db.run(sql`insert into person (id, name, sign_in_name, password_hash) values (${ivo.id}, ${ivo.name}, 'ivo', 'x')`);
+    await school.app.db.run(sql`insert into enrolment (course_id, person_id, role) values ('c1', ${ivo.id}, 'student')`);
+    await school.app.db.run(sql`update exercise set rubric_version_id = 1`);
+    const step = await school.measured(ivo, [{ name: 'margin.width', zone: 'facial', stat: 'median', value: 0.2 }], 'axial');
+    const row = async () => (await trayOf(school.app, 'w1', ines, 'c1')).find((r) => r.attempt_id === step);
+    expect([(await row())?.step, (await row())?.total, stateOf((await row()) as never)]).toEqual(['axial', null, 'stage']);
+    const view = await benchView(school.app.db, step, ines);
+    expect(view?.stages.map((s) => [s.step, s.lines[0].reading, s.lines[0].stands])).toEqual([['axial', 'margin.width', 'cut-more']]);
+    expect(view?.score.total).toBeNull();
+    // The picture is there all the same.
+    expect(view?.measurement).not.toBeNull();
+    // Once the finished work comes, it is what is graded; the step stays to be looked at.
+    await school.measured(ivo, read(0.6));
+    expect([(await row())?.step, (await row())?.total]).toEqual(['final', 100]);
+    expect((await benchView(school.app.db, step, ines))?.stages).toHaveLength(1);
   });
 });

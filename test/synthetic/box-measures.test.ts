@@ -7,7 +7,7 @@ import { divergence } from '#core/measure/cavity/divergence.ts';
 import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
 import { reverseCurve } from '#core/measure/cavity/reverse-curve.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { takeCavityApart } from '#core/segment/cavity.ts';
+import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
 import { type BoxCut, boxBench, slotAndBox } from '../helpers/bench-box.ts';
 import { placed } from '../helpers/bench-crown.ts';
 

@@ -13,7 +13,7 @@ import { retention } from '#core/measure/cavity/retention.ts';
 import { wallAngle } from '#core/measure/cavity/wall-angle.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { takeCavityApart } from '#core/segment/cavity.ts';
+import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { tableMaster, trough, undercutTrough, well } from '../helpers/bench-cavity.ts';
 import { placed } from '../helpers/bench-crown.ts';
@@ -67,7 +67,7 @@ describe.each([
 it('a tilted floor reads its tilt and the side to which it rises', () => {
   const a = takeCavityApart(placed(trough(4, 1.6, 2, 5, 6)), master);
   expect(value(floorForm(a), 'floor.pulpal.tilt', null, 'value')).toBeCloseTo(6, 0.5);
-  expect(floorForm(a).find((r) => r.name === 'floor.pulpal.tilt')?.at?.azimuth).toBeCloseTo(90, -1);
+  expect(floorForm(a).find((r) => r.name === 'floor.pulpal.tilt')?.at?.azimuth).toSatisfy((a: number) => Math.abs(a - 90) < 5);
 });
 
 describe('enamel over a level dentine surface 1 mm down', () => {
@@ -85,7 +85,7 @@ describe('enamel over a level dentine surface 1 mm down', () => {
     expect(Math.abs(area(undercutTrough(3, 1.2, 2, 15)) - edge * strip - 4 * strip ** 2)).toBeLessThan(0.12 * edge * strip);
   });
   it('is not read without a dentine surface', () =>
-    expect(enamelUndermined(takeCavityApart(placed(trough(4, 1.6, 2, 5)), master))).toEqual([]));
+    expect(enamelUndermined(takeCavityApart(placed(trough(4, 1.6, 2, 5)), master)).map((r) => r.reason)).toEqual(['no-dentine']));
 });
 
 describe('a round cavity', () => {

@@ -4,10 +4,12 @@ import { contactBroken } from '#core/measure/crown/contact-broken.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import { measure } from '#core/pipeline.ts';
-import { takeCrownApart } from '#core/segment/crown.ts';
-import { type FaultRecipe, withFaults } from '#core/simulate/faults.ts';
-import { defaultRecipe, ZIRCONIA_POSTERIOR } from '#core/simulate/recipe.ts';
+import { takeCrownApart } from '#core/segment/crown/crown.ts';
+import { ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
+import type { FaultRecipe } from '#core/simulate/faults.ts';
+import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
+import { withFaults } from '#core/simulate/spoil.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { archMaster, archScan, cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
 

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { azimuthOf } from '#core/linalg/sectors.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
 import { marginWidth } from '#core/measure/crown/margin-width.ts';
 import { taperWall } from '#core/measure/crown/taper-wall.ts';
 import { wallHeight } from '#core/measure/crown/wall-height.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { takeCavityApart } from '#core/segment/cavity.ts';
-import { takeCrownApart } from '#core/segment/crown.ts';
-import { azimuthOf } from '#core/segment/sectors.ts';
+import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
+import { takeCrownApart } from '#core/segment/crown/crown.ts';
 import { tableMaster, trough } from '../helpers/bench-cavity.ts';
 import { cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
 

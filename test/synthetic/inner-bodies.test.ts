@@ -7,7 +7,7 @@ import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { targetRegion } from '#core/segment/target.ts';
 import { CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
-import { CLEAN_CROWN } from '#core/simulate/recipe.ts';
+import { CLEAN_CROWN } from '#core/simulate/crown/recipe.ts';
 import { caries, cariesPlace, cariesSolid, dentine, dentineSolid, pulp, pulpSolid } from '#core/simulate/tooth/inner.ts';
 import { tessellateStar } from '#core/simulate/tooth/tessellate.ts';
 import { makeTooth } from '#core/simulate/tooth/tooth.ts';
@@ -37,7 +37,7 @@ describe('distance to the pulp', () => {
     expect(over(ball([0, 0, centre], 1))).toBeCloseTo(distance, 2),
   );
   it('is nothing once the cut is through the roof', () => expect(over(ball([0, 0, 4.5], 1))).toBe(0));
-  it('is not read without a pulp', () => expect(pulpDistance(region, alignment, master)).toEqual([]));
+  it('is not read without a pulp', () => expect(pulpDistance(region, alignment, master).map((r) => r.reason)).toEqual(['no-pulp']));
   it('is refused on a tooth that nobody cut', () => {
     const whole = placed(master.target.mesh);
     const [r] = pulpDistance(targetRegion(whole, master), whole, { ...master, pulp: ball([0, 0, 3], 1) });
@@ -61,7 +61,8 @@ describe('decay left behind', () => {
   it('counts what stands under uncut enamel, far from the edge', () =>
     expect(value(left([0, 3.2, 5.5], 0.5), 'caries.left') as number).toBeCloseTo((4 / 3) * Math.PI * 0.5 ** 3, 1));
   it('is none where the cavity holds it all', () => expect(value(left([0, 0, 6], 0.4), 'caries.left')).toBe(0));
-  it('is not read of a sound tooth', () => expect(cariesLeft(region, alignment, master)).toEqual([]));
+  it('is not read of a sound tooth', () =>
+    expect(cariesLeft(region, alignment, master).map((r) => r.reason)).toEqual(['no-caries', 'no-caries']));
 });
 
 describe.each(['11', '13', '24', '36', '47', '51', '74'])('the layers of tooth %s', (tooth) => {

@@ -3,7 +3,8 @@ import { prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
-import { defaultRecipe, type Preparation } from '#core/simulate/recipe.ts';
+import type { Preparation } from '#core/simulate/preparation.ts';
+import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 

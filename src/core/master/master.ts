@@ -67,7 +67,7 @@ export interface Master {
 }
 
 /**
- * Tooth frame (measures.md 2): origin = length-weighted centroid of the gingival margin curve; +z = long axis;
+ * Tooth frame: origin = length-weighted centroid of the gingival margin curve; +z = long axis;
  * +x = mesial made perpendicular to z; +y = the third axis, on the facial side.
  */
 export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facial' | 'gingivalMargin'>): Matrix {

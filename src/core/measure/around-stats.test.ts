@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { inSector, SECTORS } from '../segment/sectors.ts';
+import { entryOf } from '../catalogue/catalogue.ts';
+import { inSector, SECTORS } from '../linalg/sectors.ts';
 import { type AroundOptions, aroundStats } from './around-stats.ts';
-import { METHOD } from './method-uncertainty.ts';
 
 const N = 180;
 const azimuths = Array.from({ length: N }, (_, k) => 2 * k);
@@ -10,7 +10,6 @@ const MESIAL = SECTORS.find((s) => s.name === 'mesial') as (typeof SECTORS)[numb
 const of = (values: readonly (number | null)[], change: Partial<AroundOptions> = {}) =>
   aroundStats({
     name: 'margin.width',
-    unit: 'mm',
     values,
     azimuths,
     covered: azimuths.map(() => true),
@@ -70,7 +69,7 @@ describe('a part that is not there', () => {
 });
 
 describe('how sure a figure is', () => {
-  const method = METHOD['margin.width'];
+  const method = entryOf('margin.width').method as { middle: number; edge: number };
   it('from a noise that is the same everywhere: many values average it away, an extreme has it whole', () => {
     const r = of(ramp);
     const n = azimuths.filter((a) => inSector(a, MESIAL)).length;

@@ -1,13 +1,13 @@
-import { expanded, type Reading, type Refusal, reading, refusal, type Stat, type Unit } from '../result/reading.ts';
+import { methodUncertainty } from '../catalogue/catalogue.ts';
+import type { Stat } from '../catalogue/terms.ts';
+import { inSector, SECTORS } from '../linalg/sectors.ts';
+import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
 import { type Around, present } from '../segment/around.ts';
-import { inSector, SECTORS } from '../segment/sectors.ts';
 import { mean, weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { methodUncertainty } from './method-uncertainty.ts';
 
 export interface AroundOptions {
   readonly name: string;
-  readonly unit: Unit;
   readonly values: Around;
   readonly azimuths: readonly number[];
   /** Azimuths that the preparation covers; an uncovered one is not missing. */
@@ -58,10 +58,10 @@ export function aroundStats(o: AroundOptions): Reading[] {
 
 function zoneStats(o: AroundOptions, zone: string | null, indices: readonly number[]): Reading[] {
   const own = indices.filter((k) => o.covered[k]);
-  if (own.length < COVERED_LEAST * indices.length) return refusal(o.name, zone, o.stats, o.unit, 'not-covered');
+  if (own.length < COVERED_LEAST * indices.length) return refusal(o.name, zone, o.stats, 'not-covered');
   const there = own.filter((k) => o.values[k] !== null);
   const coverage = there.length / own.length;
-  if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.unit, o.reason, coverage);
+  if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.reason, coverage);
   const v = there.map((k) => o.values[k] as number);
   const [p05, median, p95] = weightedQuantiles(
     v,
@@ -86,7 +86,6 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
       name: o.name,
       zone,
       stat,
-      unit: o.unit,
       value,
       U: expanded(noise, o.common, methodUncertainty(o.name, stat)),
       at: { azimuth: o.azimuths[k], point: o.point?.(k) },

@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../catalogue/catalogue.ts';
+import { azimuthOf } from '../linalg/sectors.ts';
 import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
-import { azimuthOf } from '../segment/sectors.ts';
 import type { TargetRegion } from '../segment/target.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { methodUncertainty } from './method-uncertainty.ts';
 
 /** A depth zone's area and its three figures: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
 export function zoneDepth(o: {
@@ -19,7 +19,7 @@ export function zoneDepth(o: {
   const stats = ['p05', 'median', 'p95'] as const;
   const { region, vertices } = o;
   if (o.coverage < THRESHOLDS.coverageLeast || vertices.length < 12)
-    return refusal(o.name, o.zone, stats, 'mm', o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
+    return refusal(o.name, o.zone, stats, o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
   const depth = vertices.map((v) => region.depth[v]);
   const quantiles = weightedQuantiles(
     depth,
@@ -36,7 +36,6 @@ export function zoneDepth(o: {
       name: o.name,
       zone: o.zone,
       stat,
-      unit: 'mm',
       value: quantiles[i],
       U: expanded(o.alignment, noise, methodUncertainty(o.name, stat)),
       at: { azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
@@ -45,6 +44,6 @@ export function zoneDepth(o: {
     });
   });
   // What a volume to be cut is reckoned from; a scan's triangles know their area to a few hundredths.
-  const size = { name: `${o.name}.area`, zone: o.zone, unit: 'mm2' as const, value: area, U: 0.05 * area };
+  const size = { name: `${o.name}.area`, zone: o.zone, value: area, U: 0.05 * area };
   return [...figures, reading({ ...size, coverage: o.coverage, samples: vertices.length })];
 }

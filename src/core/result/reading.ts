@@ -1,7 +1,6 @@
+import { unitOf } from '../catalogue/catalogue.ts';
+import type { Stat, Unit } from '../catalogue/terms.ts';
 import type { Vec3 } from '../linalg/vec.ts';
-
-export type Unit = 'mm' | 'deg' | 'mm2' | 'mm3' | 'ratio' | 'share' | 'count' | 'none';
-export type Stat = 'value' | 'min' | 'p05' | 'median' | 'mean' | 'p95' | 'max' | 'count' | 'share';
 
 /** Where a reading was taken: azimuth (degrees, 0 facial, 90 mesial) and a point in the tooth frame. */
 export interface Place {
@@ -9,13 +8,17 @@ export interface Place {
   readonly point?: Vec3;
 }
 
-/** Why a value cannot be given. The list is closed: words/ has the sentence for each. */
+/** Why a value cannot be given. The list is closed; each sentence follows the words "not read:". */
 export const REFUSALS = {
   'not-seen': 'less than half of this place was scanned',
   'not-on-tooth': 'this tooth has no such place',
   'no-landmark': 'the master carries no landmark for it',
   'no-opposing': 'the master has no opposing arch',
   'no-neighbour': 'the master has no neighbour on that side',
+  'no-gingiva': 'the master has no gingiva',
+  'no-pulp': 'the master has no pulp inside',
+  'no-caries': 'the master has no caries inside',
+  'no-dentine': 'the master has no dentine surface inside',
   'nothing-prepared': 'no preparation was found on the target tooth',
   'no-finish-line': 'no finish line could be followed here',
   'no-wall': 'no wall steep enough was found here',
@@ -30,6 +33,7 @@ export const REFUSALS = {
   'no-pair': 'there are no two of them to compare',
   'no-pulpal-floor': 'no pulpal floor was found',
   'no-gingival-floor': 'no gingival floor was found',
+  'no-box': 'no box was found on that side',
   'ridge-cut': 'the marginal ridge was cut through',
   'no-bevel': 'no bevel was found there',
   'single-plane': 'the surface was cut in a single plane',
@@ -38,6 +42,20 @@ export const REFUSALS = {
   'outside-scan': 'the place lies outside the scan',
 } as const;
 export type Refusal = keyof typeof REFUSALS;
+
+/**
+ * Refusals that mean "this tooth has no such place": the master tells them, whatever was cut. Only these let a rubric skip a
+ * place; everything else that could not be read is asked for, because a student's fault may be the reason.
+ */
+export const DOES_NOT_EXIST: ReadonlySet<string> = new Set<Refusal>([
+  'not-on-tooth',
+  'no-opposing',
+  'no-neighbour',
+  'no-gingiva',
+  'no-pulp',
+  'no-caries',
+  'no-dentine',
+]);
 
 interface ReadingBase {
   readonly name: string;
@@ -48,6 +66,8 @@ interface ReadingBase {
   readonly coverage: number | null;
   readonly samples: number;
   readonly at: Place | null;
+  /** An instructor's own reading, not the scan's. */
+  readonly byHand?: true;
 }
 export interface ValueReading extends ReadingBase {
   readonly value: number;
@@ -67,7 +87,6 @@ interface Given {
   readonly name: string;
   readonly zone?: string | null;
   readonly stat?: Stat;
-  readonly unit: Unit;
   readonly value: number;
   readonly U: number;
   readonly at?: Place | null;
@@ -75,15 +94,16 @@ interface Given {
   readonly samples?: number;
 }
 
-/** A reading from its value and U. What did not come out as a number is refused by itself: it must not take the other readings with it. */
+/** A reading from its value and U; the catalogue knows its unit. What is no number is refused by itself: it must not take the other readings with it. */
 export function reading(g: Given): Reading {
+  const stat = g.stat ?? 'value';
   if (!Number.isFinite(g.value) || !Number.isFinite(g.U))
-    return refusal(g.name, g.zone ?? null, [g.stat ?? 'value'], g.unit, 'no-number', g.coverage ?? null)[0];
+    return refusal(g.name, g.zone ?? null, [stat], 'no-number', g.coverage ?? null)[0];
   return {
     name: g.name,
     zone: g.zone ?? null,
-    stat: g.stat ?? 'value',
-    unit: g.unit,
+    stat,
+    unit: unitOf(g.name, stat),
     value: g.value,
     U: g.U,
     at: g.at ?? null,
@@ -97,10 +117,10 @@ export const refusal = (
   name: string,
   zone: string | null,
   stats: readonly Stat[],
-  unit: Unit,
   reason: Refusal,
   coverage: number | null = null,
-): RefusedReading[] => stats.map((stat) => ({ name, zone, stat, unit, value: null, U: null, reason, at: null, coverage, samples: 0 }));
+): RefusedReading[] =>
+  stats.map((stat) => ({ name, zone, stat, unit: unitOf(name, stat), value: null, U: null, reason, at: null, coverage, samples: 0 }));
 
 /** Root sum of squares of standard uncertainties, times the coverage factor 2. */
 export const expanded = (...standard: number[]): number => 2 * Math.sqrt(standard.reduce((s, u) => s + u * u, 0));

@@ -1,6 +1,7 @@
 import { bounds, type Mesh, makeMesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { THRESHOLDS } from '../thresholds.ts';
+import { FILE_LIMITS, type FileLimits } from './limits.ts';
 import { readObj } from './obj.ts';
 import { readPly } from './ply.ts';
 import type { Soup } from './soup.ts';
@@ -15,29 +16,28 @@ export interface Scan {
   readonly parts: Uint8Array | null;
 }
 
-const textStart = (bytes: Uint8Array): string => latin1(bytes.subarray(0, 2048));
+/** Bytes at the start of a file by which its format is told. */
+const START = 4096;
 
 /** Bytes → corners, by what the file holds and not by its name. */
-export function readSoup(bytes: Uint8Array): Soup {
+export function readSoup(bytes: Uint8Array, limits: FileLimits = FILE_LIMITS): Soup {
   if (bytes.byteLength === 0)
     throw new Fault('file.empty', {
       expected: 'a scan has at least some triangles',
       received: 'it has 0 bytes',
       remedy: 'Export or copy the scan again.',
     });
-  const start = textStart(bytes);
-  if (start.startsWith('ply')) return readPly(bytes);
-  if (looksBinaryStl(bytes)) return readBinaryStl(bytes);
-  const text = () => latin1(bytes);
-  if (/^\s*solid/.test(start) && (/facet|endsolid/.test(start) || !binaryLike(bytes))) return readAsciiStl(text());
-  if (/^\s*(#.*\n|\s*\n|mtllib.*\n|o .*\n|g .*\n|vn? .*\n)*\s*v\s+[-\d.]/m.test(start) && !binaryLike(bytes)) return readObj(text());
-  if (binaryLike(bytes) && bytes.byteLength >= 84) {
-    const n = new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
-    // A believable count with too few bytes behind it is a broken STL rather than some other file.
-    if (n > 0 && n < 2e7) return readBinaryStl(bytes);
-  }
+  const start = latin1(bytes.subarray(0, START));
+  const isBinary = binaryLike(bytes);
+  if (/^ply\s/.test(start)) return readPly(bytes, limits);
+  if (looksBinaryStl(bytes)) return readBinaryStl(bytes, limits);
+  const text = start.trimStart();
+  if (text.startsWith('solid') && (text.includes('facet') || text.includes('endsolid') || !isBinary)) return readAsciiStl(bytes, limits);
+  if (!isBinary && looksObj(text)) return readObj(bytes, limits);
+  // What is neither text nor of the right length may still be an STL whose count is wrong: that is told as such.
+  if (isBinary && bytes.byteLength >= 84 && !isPacked(bytes)) return readBinaryStl(bytes, limits);
   const shown = start
-    .replace(/[^\x20-\x7e]+/g, ' ')
+    .replace(/[^\x20-\x7e]/g, ' ')
     .trim()
     .slice(0, 30);
   throw new Fault('file.unknown', {
@@ -46,6 +46,20 @@ export function readSoup(bytes: Uint8Array): Soup {
     remedy: 'Export the scan from the scanner as STL, PLY or OBJ and drop it again.',
   });
 }
+
+/** An OBJ's first line that is no comment begins with one of its keywords. */
+function looksObj(text: string): boolean {
+  const first = text.split('\n').find((line) => line.trim() !== '' && !line.startsWith('#'));
+  return first !== undefined && ['v', 'vn', 'vt', 'o', 'g', 's', 'mtllib', 'usemtl', 'f'].includes(first.trim().split(' ', 1)[0]);
+}
+
+/** Archives and pictures that somebody takes for a scan: zip, gzip, PDF, PNG, JPEG. */
+const isPacked = (b: Uint8Array): boolean =>
+  (b[0] === 0x50 && b[1] === 0x4b) ||
+  (b[0] === 0x1f && b[1] === 0x8b) ||
+  (b[0] === 0x25 && b[1] === 0x50) ||
+  b[0] === 0x89 ||
+  (b[0] === 0xff && b[1] === 0xd8);
 
 function binaryLike(bytes: Uint8Array): boolean {
   const n = Math.min(bytes.byteLength, 4096);
@@ -66,8 +80,8 @@ function likelyUnit(longest: number): { factor: number; name: string } | null {
 }
 
 /** Whole reading of a scan: bytes → welded mesh in mm, or a fault that says what is wrong and what to do. */
-export function readScan(bytes: Uint8Array, options: { unitFactor?: number; checkSize?: boolean } = {}): Scan {
-  const soup = readSoup(bytes);
+export function readScan(bytes: Uint8Array, options: { unitFactor?: number; checkSize?: boolean; limits?: FileLimits } = {}): Scan {
+  const soup = readSoup(bytes, options.limits);
   const factor = options.unitFactor ?? 1;
   const positions = factor === 1 ? soup.positions : soup.positions.map((v) => v * factor);
   for (let i = 0; i < positions.length; i++)

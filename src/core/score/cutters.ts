@@ -1,3 +1,4 @@
+import { entryOf } from '../catalogue/catalogue.ts';
 import type { Reading } from '../result/reading.ts';
 
 /** Generic cutter shapes; no maker's numbers. */
@@ -21,39 +22,48 @@ export const readValue = (readings: readonly Reading[], name: string, zone: stri
   readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value ?? null;
 
 /** Whether most of the margin was cut as a shoulder: a flat-ended cutter goes on with it. */
-const shouldered = (readings: readonly Reading[]): boolean =>
+const isShouldered = (readings: readonly Reading[]): boolean =>
   ['shoulder', 'rounded shoulder'].reduce((s, f) => s + (readValue(readings, 'margin.form', f, 'share') ?? 0), 0) > 0.5;
 
 /**
- * A cutter for the least further cutting of one finding: its shape by what is cut, its size by the arithmetic of the trade.
- * A round end sunk over half its tip leaves a lip, so a clean chamfer wants a tip twice its width; a wall leans by the
- * cutter's half taper and its tilt; what goes into a slot is no wider than the slot.
+ * A cutter for the least further cutting of one finding: its shape by the catalogue's rule for what is cut, its size by the
+ * arithmetic of the trade. A round end sunk over half its tip leaves a lip, so a clean chamfer wants a tip twice its width;
+ * a wall leans by the cutter's half taper and its tilt; what goes into a slot is no wider than the slot.
  */
-export function cutterFor(reading: Pick<Reading, 'name' | 'zone'>, to: number, readings: readonly Reading[]): Cutter | null {
-  const { name } = reading;
-  const flat = shouldered(readings);
+export function cutterFor(reading: Pick<Reading, 'name'>, to: number, readings: readonly Reading[]): Cutter | null {
+  const isFlat = isShouldered(readings);
   const tapered = (least: number, tilt: number | null): Cutter => ({
-    shape: flat ? 'flat-end taper' : 'round-end taper',
+    shape: isFlat ? 'flat-end taper' : 'round-end taper',
     diameter: TAPER_TIPS.find((d) => d >= least - 1e-9) ?? TAPER_TIPS[TAPER_TIPS.length - 1],
     tilt,
   });
   const width = readValue(readings, 'margin.width', null, 'median') ?? 0.6;
-  const tip = flat ? width : 2 * width;
-  if (name === 'margin.width') return tapered(flat ? to : 2 * to, null);
-  if (name.startsWith('taper.wall') || name === 'wall.lean' || name.startsWith('toc.'))
-    return tapered(tip, Math.round((name.startsWith('toc.') ? to / 2 : to) - HALF_TAPER));
-  if (name.startsWith('reduction.axial') || name === 'margin.gingiva') {
-    const lean = readValue(readings, 'wall.lean', null, 'median');
-    return tapered(tip, lean === null ? null : Math.round(lean - HALF_TAPER));
+  const tip = isFlat ? width : 2 * width;
+  switch (entryOf(reading.name).cutter) {
+    case 'margin':
+      return tapered(isFlat ? to : 2 * to, null);
+    case 'wall':
+      return tapered(tip, Math.round(to - HALF_TAPER));
+    case 'opposite walls':
+      return tapered(tip, Math.round(to / 2 - HALF_TAPER));
+    case 'axial': {
+      const lean = readValue(readings, 'wall.lean', null, 'median');
+      return tapered(tip, lean === null ? null : Math.round(lean - HALF_TAPER));
+    }
+    case 'bulk':
+      return { shape: 'round-end taper', diameter: 1.2, tilt: null };
+    case 'floor': {
+      const isthmus = readValue(readings, 'outline.isthmus', null, 'min');
+      const fits = isthmus === null ? FISSURES[0] : ([...FISSURES].reverse().find((d) => d <= isthmus - 0.1) ?? FISSURES[0]);
+      return { shape: 'pear', diameter: fits, tilt: null };
+    }
+    case 'slot':
+      return { shape: 'straight fissure', diameter: 0.9, tilt: null };
+    case 'trimmer':
+      return { shape: 'hand trimmer', diameter: null, tilt: null };
+    case 'finisher':
+      return { shape: 'fine-grit finisher', diameter: null, tilt: null };
+    case null:
+      return null;
   }
-  if (/^(reduction|clearance|bevel|planes)/.test(name)) return { shape: 'round-end taper', diameter: 1.2, tilt: null };
-  if (/^(depth\.pulpal|outline|floor\.pulpal)/.test(name)) {
-    const isthmus = readValue(readings, 'outline.isthmus', null, 'min');
-    const fits = isthmus === null ? FISSURES[0] : ([...FISSURES].reverse().find((d) => d <= isthmus - 0.1) ?? FISSURES[0]);
-    return { shape: 'pear', diameter: fits, tilt: null };
-  }
-  if (/^(box\.(axialdepth|height)|pin|groove)/.test(name)) return { shape: 'straight fissure', diameter: 0.9, tilt: null };
-  if (/^(box\.clearance|axiopulpal|enamel)/.test(name)) return { shape: 'hand trimmer', diameter: null, tilt: null };
-  if (/^(margin\.(lip|step|wander)|edge\.|surface\.)/.test(name)) return { shape: 'fine-grit finisher', diameter: null, tilt: null };
-  return null;
 }

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { entryOf } from '../catalogue/catalogue.ts';
+import type { Stat } from '../catalogue/terms.ts';
 import { type Reading, reading } from '../result/reading.ts';
 import { cutterFor, HALF_TAPER } from './cutters.ts';
 import { repairOf } from './repair.ts';
@@ -9,7 +11,7 @@ const open = { lo: null, hi: null };
 const target = (name: string, lo: number | null, hi: number | null, zone: string | null = null): Target => ({
   reading: name,
   zone,
-  stat: 'median',
+  stat: statOf(name),
   band: { lo, hi },
   fair: open,
   poor: open,
@@ -24,11 +26,12 @@ const rubric = (...targets: Target[]): Rubric => ({
   criteria: targets.map((t, i) => ({ id: `${i}`, title: `${t.reading} criterion`, weight: 1, why: '', targets: [t] })),
   critical: [],
 });
-const read = (name: string, value: number, U = 0.04, unit: Reading['unit'] = 'mm'): Reading =>
-  reading({ name, stat: 'median', unit, value, U });
+/** The statistic by which a reading is asked for here: its own first one where it has no median. */
+const statOf = (name: string): Stat => (entryOf(name).stats.median ? 'median' : (Object.keys(entryOf(name).stats)[0] as Stat));
+const read = (name: string, value: number, U = 0.04): Reading => reading({ name, stat: statOf(name), value, U });
 /** Repair of the first criterion. */
 const first = (targets: Target[], readings: Reading[], height: number | null = 4) => {
-  const s = score(rubric(...targets), readings, {});
+  const s = score(rubric(...targets), { readings, curves: {} });
   const wall = height === null ? [] : [read('wall.height', height)];
   return repairOf(s.criteria[0].targets[0], s, [...readings, ...wall]);
 };
@@ -64,6 +67,11 @@ describe('what cutting cannot do', () => {
   );
   it('a finish line under the gingiva cannot be lifted', () =>
     expect(first([target('margin.gingiva', 0, 1)], [read('margin.gingiva', -0.4)])).toMatchObject({ can: false, why: 'too-much' }));
+  it('sharp edges are rounded by further cutting', () =>
+    expect(first([target('edge.sharp', null, 1)], [read('edge.sharp', 6, 0.5)])).toMatchObject({
+      can: true,
+      cutter: { shape: 'fine-grit finisher' },
+    }));
   it('a scratch on the neighbour is none of the tooth’s', () =>
     expect(first([target('neighbour.mesial', null, 0.1)], [read('neighbour.mesial', 0.4)])).toMatchObject({
       can: false,
@@ -73,22 +81,22 @@ describe('what cutting cannot do', () => {
 
 describe('a lean', () => {
   it('is increased at the top of the wall, by its height times the tangent', () => {
-    const r = first([target('taper.wall', 2, 8)], [read('taper.wall', -3, 1, 'deg')]);
+    const r = first([target('taper.wall', 2, 8)], [read('taper.wall', -3, 1)]);
     expect(r).toMatchObject({ can: true, where: 'wall top' });
     if (r?.can) expect(r.depth).toBeCloseTo(4 * Math.tan((6 * Math.PI) / 180), 6);
   });
   it('is decreased at its foot, unless that makes the margin too wide', () => {
     const taper = target('taper.wall', 2, 8);
-    expect(first([taper], [read('taper.wall', 14, 1, 'deg')])).toMatchObject({ can: true, where: 'wall foot' });
+    expect(first([taper], [read('taper.wall', 14, 1)])).toMatchObject({ can: true, where: 'wall foot' });
     const margin = target('margin.width', 0.4, 0.8);
-    expect(first([taper, margin], [read('taper.wall', 14, 1, 'deg'), read('margin.width', 0.7)])).toEqual({
+    expect(first([taper, margin], [read('taper.wall', 14, 1), read('margin.width', 0.7)])).toEqual({
       can: false,
       why: 'breaks-other',
       other: 'margin.width criterion',
     });
   });
   it('has no depth without a wall’s height', () => {
-    const r = first([target('toc.mean', 6, 10)], [read('toc.mean', 2, 1, 'deg')], null);
+    const r = first([target('toc.mean', 6, 10)], [read('toc.mean', 2, 1)], null);
     expect(r).toMatchObject({ can: true, depth: null });
   });
 });
@@ -110,13 +118,12 @@ describe('no cut is proposed that breaks another criterion', () => {
 });
 
 describe('how much is to be taken away', () => {
-  const zone = (name: string, stat: Reading['stat'], value: number, unit: Reading['unit'] = 'mm') =>
-    reading({ name, zone: 'MB', stat, unit, value, U: 0.04 });
+  const zone = (name: string, stat: Reading['stat'], value: number) => reading({ name, zone: 'MB', stat, value, U: 0.04 });
   const depths = (p05: number, median: number, p95: number, area: number) => [
     zone('reduction.occlusal', 'p05', p05),
     zone('reduction.occlusal', 'median', median),
     zone('reduction.occlusal', 'p95', p95),
-    zone('reduction.occlusal.area', 'value', area, 'mm2'),
+    zone('reduction.occlusal.area', 'value', area),
   ];
   const cusp = target('reduction.occlusal', 1, 1.5, 'MB');
   const volume = (...r: Reading[]) => {
@@ -132,13 +139,13 @@ describe('how much is to be taken away', () => {
   });
   it('is not guessed where no area was read', () => expect(volume(zone('reduction.occlusal', 'median', 0.7))).toBeNull());
   const walls = ['facial gingival third', 'facial mid third', 'lingual mid third', 'mesiofacial mid third'].map((z) =>
-    reading({ name: 'reduction.axial.area', zone: z, unit: 'mm2', value: 6, U: 0.3 }),
+    reading({ name: 'reduction.axial.area', zone: z, value: 6, U: 0.3 }),
   );
   it('a margin: a slab of its wall, in its sector or on all four sides', () => {
     const of = (z: string | null) => {
       const r = first(
         [target('margin.width', 0.6, 1, z)],
-        [reading({ name: 'margin.width', zone: z, stat: 'median', unit: 'mm', value: 0.4, U: 0.05 }), ...walls],
+        [reading({ name: 'margin.width', zone: z, stat: 'median', value: 0.4, U: 0.05 }), ...walls],
       );
       return r?.can ? r.volume : null;
     };
@@ -146,14 +153,14 @@ describe('how much is to be taken away', () => {
     expect(of(null)).toBeCloseTo(0.25 * 18, 6);
   });
   it('a lean: half of that, since nothing is cut at the wall’s other end', () => {
-    const r = first([target('taper.wall', 2, 8)], [read('taper.wall', -3, 1, 'deg'), ...walls]);
+    const r = first([target('taper.wall', 2, 8)], [read('taper.wall', -3, 1), ...walls]);
     expect(r?.can && r.volume).toBeCloseTo((4 * Math.tan((6 * Math.PI) / 180) * 18) / 2, 6);
   });
 });
 
 describe('with which cutter', () => {
-  const cutter = (name: string, to: number, ...r: Reading[]) => cutterFor({ name, zone: null }, to, r);
-  const form = (f: string, value: number) => reading({ name: 'margin.form', zone: f, stat: 'share', unit: 'share', value, U: 0.1 });
+  const cutter = (name: string, to: number, ...r: Reading[]) => cutterFor({ name }, to, r);
+  const form = (f: string, value: number) => reading({ name: 'margin.form', zone: f, stat: 'share', value, U: 0.1 });
   it('a chamfer wants a tip of twice its width, a shoulder one of its own', () => {
     expect(cutter('margin.width', 0.5, form('chamfer', 0.9))).toMatchObject({ shape: 'round-end taper', diameter: 1 });
     expect(cutter('margin.width', 0.55, form('chamfer', 0.9))).toMatchObject({ diameter: 1.2 });
@@ -165,7 +172,7 @@ describe('with which cutter', () => {
     expect(cutter('taper.wall', -HALF_TAPER)?.tilt).toBe(-5);
   });
   it('a floor is deepened by what goes through the isthmus', () => {
-    const isthmus = (v: number) => reading({ name: 'outline.isthmus', stat: 'min', unit: 'mm', value: v, U: 0.05 });
+    const isthmus = (v: number) => reading({ name: 'outline.isthmus', stat: 'min', value: v, U: 0.05 });
     expect(cutter('depth.pulpal', 1.8, isthmus(1.15))).toEqual({ shape: 'pear', diameter: 1, tilt: null });
     expect(cutter('depth.pulpal', 1.8, isthmus(0.7))?.diameter).toBe(0.8);
   });

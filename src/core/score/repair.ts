@@ -1,6 +1,8 @@
+import { entryOf } from '../catalogue/catalogue.ts';
 import type { Reading } from '../result/reading.ts';
 import { type Cutter, cutterFor, readValue } from './cutters.ts';
-import type { JudgedTarget, Score } from './score.ts';
+import type { JudgedTarget } from './judge.ts';
+import type { Score } from './score.ts';
 import type { Band } from './verdict.ts';
 
 /** What it would take to bring one finding inside its band by further cutting, or why that cannot be. */
@@ -22,30 +24,6 @@ export type Repair =
 
 export type Hindrance = 'too-much' | 'not-by-cutting' | 'breaks-other';
 
-/** Which way further cutting moves a reading: up, down, either way, or not at all. */
-const MOVES: readonly (readonly [RegExp, 'up' | 'down' | 'none' | 'lean'])[] = [
-  [/^(reduction|clearance|depth\.pulpal|margin\.width|bevel\.|groove\.(depth|width)|pin\.depth|planes\.facial\.depth)/, 'up'],
-  [/^(outline\.isthmus|outline\.coverage|box\.(axialdepth|clearance|width|height)|axiopulpal|edge\.)/, 'up'],
-  [
-    /^(margin\.(gingiva|lip|step|wander)|outline\.(ridge|cusp)|wall\.height$|surface\.rough|pulp\.distance|floor\..*\.flat|caries\.left|enamel\.undermined|edge\.sharp)/,
-    'down',
-  ],
-  [/^(taper\.wall|wall\.lean|slice\.angle|divergence)/, 'lean'],
-  [/^toc\./, 'lean'],
-];
-
-/** What a cut of one reading takes from others: mm of it a mm cut. */
-const TAKES: readonly (readonly [RegExp, RegExp, number])[] = [
-  [/^(reduction|clearance)\.(occlusal|static)/, /^wall\.height$/, 1],
-  [/^margin\.width/, /^reduction\.axial/, -1],
-  [/^margin\.gingiva/, /^wall\.height$/, -1],
-  [/^depth\.pulpal/, /^pulp\.distance/, 1],
-  [/^outline\.isthmus/, /^outline\.cusp/, 0.5],
-  [/^box\.clearance\.(facial|lingual)/, /^box\.width/, -1],
-];
-
-const moveOf = (name: string): 'up' | 'down' | 'none' | 'lean' => MOVES.find(([about]) => about.test(name))?.[1] ?? 'none';
-
 /** Aim: just inside by the reading's own uncertainty, or the band's middle where it is narrower than that. */
 function aim(value: number, U: number, band: Band): number {
   const { lo, hi } = band;
@@ -58,14 +36,16 @@ function aim(value: number, U: number, band: Band): number {
 export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readings: readonly Reading[]): Repair | null {
   const r = t.reading;
   if (!r || r.value === null || t.verdict !== 'outside') return null;
-  const to = aim(r.value, r.U, t.target.band);
-  const by = to - r.value;
-  const move = moveOf(r.name);
+  // Of an edge that is judged along its length the worst millimetre is what is to be mended.
+  const value = t.along?.worst ?? r.value;
+  const to = aim(value, r.U, t.target.band);
+  const by = to - value;
+  const { cutting } = entryOf(r.name);
   const wallHeight = readValue(readings, 'wall.height', null, 'median');
   const cutter = cutterFor(r, to, readings);
-  if (move === 'none') return { can: false, why: 'not-by-cutting', other: null };
-  if ((move === 'up' && by < 0) || (move === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
-  if (move === 'lean') {
+  if (cutting === 'neither') return { can: false, why: 'not-by-cutting', other: null };
+  if ((cutting === 'up' && by < 0) || (cutting === 'down' && by > 0)) return { can: false, why: 'too-much', other: null };
+  if (cutting === 'lean') {
     const tan = Math.tan((Math.abs(by) * Math.PI) / 180);
     const depth = wallHeight === null ? null : tan * wallHeight;
     // More taper is cut at the top of the wall; less only at its foot, which widens the margin.
@@ -74,11 +54,11 @@ export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readin
     // A wedge: all of the depth at one end of the wall, nothing at the other.
     const area = wallArea(readings, r.zone);
     const volume = depth === null || area === null ? null : (depth * area) / 2;
-    return { can: true, by, depth, where: by > 0 ? 'wall top' : 'wall foot', from: r.value, to, volume, cutter };
+    return { can: true, by, depth, where: by > 0 ? 'wall top' : 'wall foot', from: value, to, volume, cutter };
   }
   const other = takenFrom(r, Math.abs(by), score);
   if (other) return { can: false, why: 'breaks-other', other };
-  return { can: true, by, depth: null, where: 'here', from: r.value, to, volume: volumeOf(r, to, readings), cutter };
+  return { can: true, by, depth: null, where: 'here', from: value, to, volume: volumeOf(r, to, readings), cutter };
 }
 
 /** mm² of prepared wall in a sector, or all round. */
@@ -127,15 +107,13 @@ function broken(name: string, by: number, score: Pick<Score, 'criteria'>): strin
 
 /** Title of the criterion whose reading a cut would take out of its band. */
 function takenFrom(r: Reading, by: number, score: Pick<Score, 'criteria'>): string | null {
-  for (const [from, at, share] of TAKES) {
-    if (!from.test(r.name)) continue;
+  for (const { reading, per } of entryOf(r.name).takes)
     for (const c of score.criteria)
       for (const t of c.targets) {
-        if (!at.test(t.target.reading) || t.reading?.value == null || t.verdict === 'outside') continue;
-        const after = t.reading.value - share * by;
+        if (t.target.reading !== reading || t.reading?.value == null || t.verdict === 'outside') continue;
+        const after = t.reading.value - per * by;
         const { lo, hi } = t.target.band;
         if ((lo !== null && after < lo) || (hi !== null && after > hi)) return c.criterion.title;
       }
-  }
   return null;
 }

@@ -1,5 +1,19 @@
-import type { Stat } from '../result/reading.ts';
+import type { Stat } from '../catalogue/terms.ts';
 import type { Band } from './verdict.ts';
+
+/**
+ * What to do when a reading cannot be given: a person decides (`ask`, where nothing is said), the place is left out where the
+ * tooth has none (`skip`; everything else is asked all the same), or it counts as the lowest level (`fail`).
+ */
+export const IF_NOT_READ = ['ask', 'skip', 'fail'] as const;
+export type IfNotRead = (typeof IF_NOT_READ)[number];
+
+/** Shares of an edge's length that must lie inside the band for full marks, one level down, and two. */
+export interface AlongShares {
+  readonly full: number;
+  readonly fair: number;
+  readonly poor: number;
+}
 
 export interface Target {
   readonly reading: string;
@@ -10,6 +24,9 @@ export interface Target {
   /** One level down, and two; beyond the second it is the lowest level. */
   readonly fair: Band;
   readonly poor: Band;
+  readonly ifNotRead?: IfNotRead;
+  /** The reading's curve is judged along its length instead of by one figure; see along.ts. */
+  readonly along?: AlongShares;
 }
 
 export interface Criterion {
@@ -29,21 +46,25 @@ export interface CriticalError {
   readonly stat: Stat;
   /** Beyond this band the error is made. */
   readonly allowed: Band;
+  readonly ifNotRead?: IfNotRead;
   readonly effect:
     | { readonly kind: 'fail' }
     | { readonly kind: 'cap'; readonly at: number }
     | { readonly kind: 'deduct'; readonly points: number };
 }
 
+export type LevelNumber = 0 | 1 | 2 | 3;
+
 export interface Level {
-  readonly level: 0 | 1 | 2 | 3;
+  readonly level: LevelNumber;
   readonly word: string;
   readonly share: number;
 }
 
 /**
- * How levels become a result. `levels`: weights times each level's share. `deduct`: from 100, so many points a level and unit of
- * weight. `examination`: levels are read as meets, minor, major, critical, and so many of each may be made; the figure is that of `levels`.
+ * How levels become a result. `levels`: weights times each level's share. `deduct`: from 100, so many points per level and unit
+ * of weight. `examination`: levels are read as meets, minor, major, critical, and so many of each may be made; the figure is that
+ * of `levels`. The pass mark and the critical errors' caps hold in all three.
  */
 export type Scoring =
   | { readonly kind: 'levels' }
@@ -59,7 +80,7 @@ export interface Rubric {
   readonly passMark: number;
   /** `levels` when not given. */
   readonly scoring?: Scoring;
-  /** The preparation covers only some cusps: what it leaves as it was is not asked for. */
+  /** The preparation covers only some cusps: a target that may be skipped is skipped where a cusp was left as it was. */
   readonly partial?: boolean;
   readonly criteria: readonly Criterion[];
   readonly critical: readonly CriticalError[];

@@ -1,13 +1,41 @@
 import { describe, expect, it } from 'vitest';
-import type { Reading } from '../result/reading.ts';
-import { reading } from '../result/reading.ts';
+import type { Stat } from '../catalogue/terms.ts';
+import { EDGE_LENGTH } from '../result/curves.ts';
+import { DOES_NOT_EXIST, REFUSALS, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
+import { judgeAlong } from './along.ts';
 import { forTooth } from './expand.ts';
-import { unitOf, withHand } from './hand.ts';
-import type { Rubric } from './rubric.ts';
-import { score } from './score.ts';
+import { withHand } from './hand.ts';
+import type { Criterion, CriticalError, IfNotRead, Rubric, Scoring, Target } from './rubric.ts';
+import { type Judgements, type Score, score } from './score.ts';
 import { verdict } from './verdict.ts';
 
 const band = (lo: number | null, hi: number | null) => ({ lo, hi });
+const WIDTH: Target = {
+  reading: 'margin.width',
+  zone: null,
+  stat: 'median',
+  band: band(0.4, 0.8),
+  fair: band(0.3, 1),
+  poor: band(0.2, 1.2),
+};
+const CUSPS: Target = {
+  reading: 'reduction.occlusal',
+  zone: 'functional cusps',
+  stat: 'median',
+  band: band(1, 1.5),
+  fair: band(0.8, 1.8),
+  poor: band(0.6, 2),
+};
+const NEIGHBOUR: CriticalError = {
+  id: 'neighbour',
+  title: 'Neighbour',
+  reading: 'neighbour.mesial',
+  zone: null,
+  stat: 'max',
+  allowed: band(null, 0.2),
+  effect: { kind: 'fail' },
+};
+const criterion = (id: string, weight: number, ...targets: Target[]): Criterion => ({ id, title: id, weight, why: '', targets });
 const rubric: Rubric = {
   format: 'veritor-rubric/1',
   id: 'r',
@@ -20,54 +48,23 @@ const rubric: Rubric = {
     { level: 1, word: 'marginal', share: 0.5 },
     { level: 0, word: 'not yet', share: 0 },
   ],
-  criteria: [
-    {
-      id: 'width',
-      title: 'Width',
-      weight: 3,
-      why: '',
-      targets: [{ reading: 'margin.width', zone: null, stat: 'median', band: band(0.4, 0.8), fair: band(0.3, 1), poor: band(0.2, 1.2) }],
-    },
-    {
-      id: 'cusps',
-      title: 'Cusps',
-      weight: 1,
-      why: '',
-      targets: [
-        {
-          reading: 'reduction.occlusal',
-          zone: 'functional cusps',
-          stat: 'median',
-          band: band(1, 1.5),
-          fair: band(0.8, 1.8),
-          poor: band(0.6, 2),
-        },
-      ],
-    },
-  ],
-  critical: [
-    {
-      id: 'neighbour',
-      title: 'Neighbour',
-      reading: 'neighbour.mesial',
-      zone: null,
-      stat: 'max',
-      allowed: band(null, 0.2),
-      effect: { kind: 'fail' },
-    },
-  ],
+  criteria: [criterion('width', 3, WIDTH), criterion('cusps', 1, CUSPS)],
+  critical: [NEIGHBOUR],
 };
 const ours = forTooth(rubric, [
   { name: 'ML', role: 'functional' },
   { name: 'MB', role: 'non-functional' },
 ]);
-const mm = (name: string, zone: string | null, stat: Reading['stat'], value: number, U = 0.03): Reading =>
-  reading({ name, zone, stat, unit: 'mm', value, U });
+const mm = (name: string, zone: string | null, stat: Stat, value: number, U = 0.03): Reading => reading({ name, zone, stat, value, U });
 const clean = [
   mm('margin.width', null, 'median', 0.6),
   mm('reduction.occlusal', 'ML', 'median', 1.2),
   mm('neighbour.mesial', null, 'max', 0),
 ];
+const scored = (readings: readonly Reading[], judgements: Judgements = {}, of: Rubric = ours): Score =>
+  score(of, { readings, curves: {} }, judgements);
+const wide = (value: number) => [mm('margin.width', null, 'median', value), ...clean.slice(1)];
+const sum = (s: Score): number => s.lines.reduce((a, l) => a + l.points, 0);
 
 describe('the decision rule', () => {
   it.each([
@@ -83,136 +80,281 @@ describe('the decision rule', () => {
 });
 
 describe('the score', () => {
-  it('is 100 when everything is inside', () => expect(score(ours, clean, {}).total).toBe(100));
+  it('is 100 when everything is inside', () => expect(scored(clean)).toMatchObject({ total: 100, passed: true, undecided: [] }));
   it('weighs a criterion one level down', () => {
-    const s = score(ours, [mm('margin.width', null, 'median', 0.9), ...clean.slice(1)], {});
     // 3/4 of the weight at 0.8, 1/4 at 1.
-    expect(s.total).toBe(85);
-    expect(s.criteria[0].verdict).toBe('outside');
+    expect(scored(wide(0.9))).toMatchObject({ total: 85, criteria: [{ verdict: 'outside', decidedBy: 'measurement' }, {}] });
   });
-  it('takes the instructor’s level over the computed one', () => {
-    const s = score(ours, clean, { width: { level: 0 } });
-    expect(s.total).toBe(25);
-    expect(s.criteria[0].overridden).toBe(true);
-  });
-  it('fails on a critical error, unless it is struck out', () => {
+  it('takes a person’s level over the measured one', () =>
+    expect(scored(clean, { width: { level: 0 } })).toMatchObject({ total: 25, criteria: [{ overridden: true, decidedBy: 'person' }, {}] }));
+  it('fails on a critical error, unless a person decides that it does not count', () => {
     const hurt = [...clean.slice(0, 2), mm('neighbour.mesial', null, 'max', 0.4)];
-    expect(score(ours, hurt, {}).passed).toBe(false);
-    expect(score(ours, hurt, {}, new Set(['neighbour'])).passed).toBe(true);
+    expect(scored(hurt)).toMatchObject({ passed: false, failures: ['Neighbour'], total: 100 });
+    expect(scored(hurt, { neighbour: { made: false } })).toMatchObject({ passed: true, critical: [{ waived: true }] });
   });
-  it('leaves what is too close to call to the instructor’s eye', () => {
-    const near = [mm('margin.width', null, 'median', 0.41), ...clean.slice(1)];
-    expect(score(ours, near, {}).open).toEqual(['width']);
-    expect(score(ours, near, { width: { level: 3 } }).open).toEqual([]);
-  });
-  it('gives no total while a criterion has no level', () => {
-    expect(score(ours, clean.slice(1), {}).total).toBeNull();
-    expect(score(ours, clean.slice(1), { width: { level: 2 } }).total).toBe(85);
-  });
-  it('says where each point comes from', () => expect(score(ours, clean, {}).lines.reduce((a, l) => a + l.points, 0)).toBeCloseTo(100));
+  it('a person’s “made” fails what the scan shows clean', () => expect(scored(clean, { neighbour: { made: true } }).passed).toBe(false));
+  it('says where each point comes from', () => expect(sum(scored(clean))).toBeCloseTo(100, 9));
 });
 
-describe('places that a preparation turned out to have', () => {
-  const target = (zone: string) => ({
-    reading: 'box.axialdepth',
-    zone,
-    stat: 'value' as const,
-    band: band(1, 1.5),
-    fair: band(0.8, 1.7),
-    poor: band(0.6, 1.9),
+describe('too close to call', () => {
+  const near = wide(0.41);
+  it('gives no points before a person has decided: a range and what it would give', () => {
+    const s = scored(near);
+    expect(s).toMatchObject({ total: null, passed: null, undecided: ['width'] });
+    expect(s.criteria[0]).toMatchObject({ verdict: 'close', computed: 3, level: null, points: null, provisional: 75, range: [2, 3] });
+    expect([s.range.least.total, s.range.most.total]).toEqual([85, 100]);
   });
-  const asked = (zone: string): Rubric => ({
-    ...rubric,
-    criteria: [{ id: 'axial', title: 'axial', weight: 1, why: '', targets: [target(zone)] }],
-  });
-  const found = ['box distal facial third', 'box distal lingual third'].map((zone) =>
-    reading({ name: 'box.axialdepth', zone, unit: 'mm', value: 1.2, U: 0.05 }),
+  it.each([
+    [3, 100],
+    [2, 85],
+  ] as const)('level %i once decided gives %i', (level, total) =>
+    expect(scored(near, { width: { level } })).toMatchObject({
+      total,
+      undecided: [],
+      criteria: [{ overridden: false, decidedBy: 'person' }, {}],
+    }),
   );
-  const zones = (zone: string, readings: Reading[]) => forTooth(asked(zone), [], readings).criteria[0].targets.map((t) => t.zone);
-  it('become one target each', () => {
-    expect(zones('every place', found)).toEqual(found.map((r) => r.zone));
-    expect(zones('every box', [...found, reading({ name: 'box.axialdepth', zone: 'elsewhere', unit: 'mm', value: 1, U: 0.1 })])).toEqual(
-      found.map((r) => r.zone),
-    );
+});
+
+describe('a criterion counts as read only when every target was', () => {
+  const two = { ...ours, criteria: [criterion('cusps', 1, { ...CUSPS, zone: 'ML' }, { ...CUSPS, zone: 'DL' })], critical: [] };
+  it('one of two cusps inside does not make the line inside', () => {
+    const s = scored([clean[1]], {}, two);
+    expect(s).toMatchObject({
+      total: null,
+      undecided: ['cusps'],
+      criteria: [{ verdict: 'none', level: null, computed: null, range: [0, 3] }],
+    });
   });
-  it('leave the target as it is when there is none, so that it shows', () => expect(zones('every place', [])).toEqual(['every place']));
+  it('one of two at the lowest level decides it: the other cannot raise it', () =>
+    expect(scored([mm('reduction.occlusal', 'ML', 'median', 0.2)], {}, two)).toMatchObject({ total: 0, undecided: [] }));
+});
+
+/** The truth table: what a reading says × what the rubric does without one × where it is asked × how levels become a result. */
+describe('the truth table', () => {
+  const MODELS: readonly Scoring[] = [
+    { kind: 'levels' },
+    { kind: 'deduct', off: { sound: 20, marginal: 50, notYet: 100 } },
+    { kind: 'examination', minor: 1, major: 0 },
+  ];
+  const states: Readonly<Record<string, readonly Reading[]>> = {
+    inside: [mm('neighbour.mesial', null, 'max', 0)],
+    close: [mm('neighbour.mesial', null, 'max', 0.19)],
+    outside: [mm('neighbour.mesial', null, 'max', 0.9)],
+    'refused: not seen': refusal('neighbour.mesial', null, ['max'], 'not-seen'),
+    'refused: no such place': refusal('neighbour.mesial', null, ['max'], 'no-neighbour'),
+    missing: [],
+  };
+  const target: Target = {
+    reading: 'neighbour.mesial',
+    zone: null,
+    stat: 'max',
+    band: band(null, 0.2),
+    fair: band(null, 0.3),
+    poor: band(null, 0.4),
+  };
+  const asCriterion = (scoring: Scoring, ifNotRead: IfNotRead): Rubric => ({
+    ...ours,
+    scoring,
+    criteria: [criterion('width', 1, WIDTH), criterion('neighbour', 1, { ...target, ifNotRead })],
+    critical: [],
+  });
+  const asError = (scoring: Scoring, ifNotRead: IfNotRead): Rubric => ({
+    ...ours,
+    scoring,
+    criteria: [criterion('width', 1, WIDTH)],
+    critical: [{ ...NEIGHBOUR, ifNotRead }],
+  });
+  const outcome = (s: Score): string => (s.passed === null ? 'open' : s.passed ? 'passes' : 'fails');
+  // A criterion at its lowest level takes half of the weight; 50 of 100 is below the pass mark.
+  const EXPECTED: Readonly<Record<string, Readonly<Record<IfNotRead, string>>>> = {
+    inside: { ask: 'passes', skip: 'passes', fail: 'passes' },
+    close: { ask: 'open', skip: 'open', fail: 'open' },
+    outside: { ask: 'fails', skip: 'fails', fail: 'fails' },
+    'refused: not seen': { ask: 'open', skip: 'open', fail: 'fails' },
+    'refused: no such place': { ask: 'open', skip: 'passes', fail: 'fails' },
+    missing: { ask: 'open', skip: 'open', fail: 'fails' },
+  };
+  for (const [state, own] of Object.entries(states))
+    for (const ifNotRead of ['ask', 'skip', 'fail'] as const)
+      it.each(MODELS)(`${state}, ${ifNotRead}: $kind`, (scoring) => {
+        const readings = [clean[0], ...own];
+        const expected = EXPECTED[state][ifNotRead];
+        expect(outcome(scored(readings, {}, asCriterion(scoring, ifNotRead)))).toBe(expected);
+        expect(outcome(scored(readings, {}, asError(scoring, ifNotRead)))).toBe(expected);
+      });
+  it('a criterion that does not apply leaves its weight to the others', () => {
+    const s = scored(
+      [mm('margin.width', null, 'median', 0.9), ...states['refused: no such place']],
+      {},
+      asCriterion({ kind: 'levels' }, 'skip'),
+    );
+    expect(s).toMatchObject({ total: 80, criteria: [{ of: 100 }, { verdict: 'skipped', of: 0, points: null }] });
+  });
+  it('of all refusals only those are skipped that say that the tooth has no such place', () => {
+    const skipped = (Object.keys(REFUSALS) as Refusal[]).filter(
+      (why) =>
+        scored([clean[0], ...refusal('neighbour.mesial', null, ['max'], why)], {}, asError({ kind: 'levels' }, 'skip')).undecided.length ===
+        0,
+    );
+    expect(new Set(skipped)).toEqual(DOES_NOT_EXIST);
+    expect(skipped).not.toContain('no-pair');
+    expect(skipped).not.toContain('no-box');
+  });
 });
 
 describe('deduct from 100', () => {
   const deduct: Rubric = { ...ours, scoring: { kind: 'deduct', off: { sound: 2, marginal: 5, notYet: 10 } } };
   it('takes nothing for a clean attempt and says where it began', () => {
-    const s = score(deduct, clean, {});
-    expect(s.total).toBe(100);
-    expect(s.lines[0]).toEqual({ text: 'Every attempt begins with', points: 100 });
+    const s = scored(clean, {}, deduct);
+    expect([s.total, s.lines[0]]).toEqual([100, { text: 'Every attempt begins with', points: 100 }]);
   });
   it('takes points by level and weight', () => {
     // Width at the second level (weight 3), cusps at the lowest (weight 1): 100 − 3 × 2 − 10.
-    const s = score(deduct, [mm('margin.width', null, 'median', 0.9), mm('reduction.occlusal', 'ML', 'median', 0.3), clean[2]], {});
-    expect(s.total).toBe(84);
-    expect(s.lines.reduce((sum, l) => sum + l.points, 0)).toBe(84);
+    const s = scored([wide(0.9)[0], mm('reduction.occlusal', 'ML', 'median', 0.3), clean[2]], {}, deduct);
+    expect([s.total, sum(s)]).toEqual([84, 84]);
   });
 });
 
 describe('examination style', () => {
   const exam: Rubric = { ...ours, scoring: { kind: 'examination', minor: 1, major: 0 } };
-  it('passes with as many minor findings as are allowed', () => {
-    const s = score(exam, [mm('margin.width', null, 'median', 0.9), clean[1], clean[2]], {});
-    expect(s.passed).toBe(true);
-    expect(s.lines.at(-1)?.text).toContain('1 minor of at most 1');
-  });
+  it('passes with as many minor findings as are allowed', () => expect(scored(wide(0.9), {}, exam).passed).toBe(true));
   it('does not pass with a major one, whatever the figure', () => {
-    const s = score(exam, [mm('margin.width', null, 'median', 1.1), clean[1], clean[2]], {});
+    const s = scored(wide(1.1), {}, exam);
     expect(s.total).toBeGreaterThan(60);
-    expect(s.passed).toBe(false);
+    expect(s).toMatchObject({ passed: false, failures: [expect.stringContaining('1 major of at most 0')] });
+  });
+  it('knows the pass mark', () => expect(scored(wide(0.9), {}, { ...exam, passMark: 90 }).passed).toBe(false));
+  it('knows the caps of critical errors', () => {
+    const capped: Rubric = { ...exam, critical: [{ ...NEIGHBOUR, effect: { kind: 'cap', at: 40 } }] };
+    expect(scored([...clean.slice(0, 2), mm('neighbour.mesial', null, 'max', 0.4)], {}, capped)).toMatchObject({
+      total: 40,
+      passed: false,
+    });
+  });
+});
+
+describe('a critical error’s effect', () => {
+  const hurt = [...clean.slice(0, 2), mm('neighbour.mesial', null, 'max', 0.4)];
+  it.each([
+    [{ kind: 'cap', at: 55 } as const, 55, false],
+    [{ kind: 'cap', at: 75 } as const, 75, true],
+    [{ kind: 'deduct', points: 30 } as const, 70, true],
+    [{ kind: 'deduct', points: 130 } as const, 0, false],
+  ])('%o', (effect, total, passed) =>
+    expect(scored(hurt, {}, { ...ours, critical: [{ ...NEIGHBOUR, effect }] })).toMatchObject({ total, passed }),
+  );
+});
+
+describe('places that a preparation turned out to have', () => {
+  const asked = (zone: string): Rubric => ({
+    ...rubric,
+    criteria: [criterion('axial', 1, { ...WIDTH, reading: 'box.axialdepth', stat: 'value', zone })],
+  });
+  const found = ['box distal facial third', 'box distal lingual third'].map((zone) =>
+    reading({ name: 'box.axialdepth', zone, value: 1.2, U: 0.05 }),
+  );
+  const zones = (zone: string, readings: Reading[]) => forTooth(asked(zone), [], readings).criteria[0].targets.map((t) => t.zone);
+  it('become one target each', () => expect(zones('every place', found)).toEqual(found.map((r) => r.zone)));
+  it('“every box” means boxes alone', () =>
+    expect(zones('every box', [...found, { ...found[0], zone: 'elsewhere' }])).toEqual(found.map((r) => r.zone)));
+  it('leave the target as it is when there is none, so that a person is asked', () => {
+    expect(zones('every place', [])).toEqual(['every place']);
+    expect(scored(clean, {}, asked('every place')).undecided).toEqual(['axial']);
+  });
+  it('say why there is none, where the reading as a whole says it', () => {
+    const none = refusal('groove.depth', null, ['median'], 'no-groove-cut');
+    const r = forTooth({ ...rubric, criteria: [criterion('g', 1, { ...WIDTH, reading: 'groove.depth', zone: 'every place' })] }, [], none);
+    expect(scored(none, {}, r).criteria[0].targets[0].reading?.reason).toBe('no-groove-cut');
   });
 });
 
 describe('a rubric for what covers only some cusps', () => {
-  const uncovered = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', reason: 'nothing-prepared' } as const;
-  it('does not ask for cusps that were left as they were', () => {
-    const cusps = [{ name: 'ML', role: 'functional' } as const];
-    expect(forTooth({ ...rubric, partial: true }, cusps, [uncovered]).criteria.map((c) => c.id)).toEqual(['width']);
-    expect(forTooth(rubric, cusps, [uncovered]).criteria.map((c) => c.id)).toEqual(['width', 'cusps']);
+  const partial = (ifNotRead: IfNotRead): Rubric =>
+    forTooth({ ...rubric, partial: true, criteria: [criterion('cusps', 1, { ...CUSPS, ifNotRead })], critical: [] }, [
+      { name: 'ML', role: 'functional' },
+    ]);
+  const uncovered = refusal('reduction.occlusal', 'ML', ['median'], 'nothing-prepared');
+  it('skips a cusp that was left as it was only where the rubric says that it may be', () => {
+    expect(scored(uncovered, {}, partial('skip')).criteria[0].verdict).toBe('skipped');
+    expect(scored(uncovered, {}, partial('ask')).undecided).toEqual(['cusps']);
   });
 });
 
-describe('critical errors about what only some masters have inside', () => {
-  const pulp = { id: 'pulp', title: 'Pulp', reading: 'pulp.distance', zone: null, stat: 'min', allowed: { lo: 0.5, hi: null } } as const;
-  const deep: Rubric = { ...rubric, critical: [{ ...pulp, effect: { kind: 'fail' } }] };
-  const asked = (readings: Reading[]) => forTooth(deep, [], readings).critical.map((e) => e.id);
-  it('do not apply where the master has no such body', () => expect(asked([...clean])).toEqual([]));
-  it('apply where it has, and where nothing was scanned', () => {
-    expect(asked([mm('pulp.distance', null, 'min', 0.3)])).toEqual(['pulp']);
-    expect(asked([])).toEqual(['pulp']);
-    expect(score(deep, [mm('pulp.distance', null, 'min', 0.3)], {}).critical[0].made).toBe(true);
+describe('an edge judged along its length', () => {
+  const target: Target = { ...WIDTH, along: { full: 0.9, fair: 0.75, poor: 0.5 } };
+  /** An edge 20 mm long in 0.1 mm steps; the first `bad` mm have another width than the rest. */
+  const edge = (bad: number, width: number) => {
+    const places = Array.from({ length: 200 }, (_, i) => i);
+    return {
+      [EDGE_LENGTH]: places.map((i) => [1.8 * i, 0.1]),
+      'margin.width': places.map((i) => [1.8 * i, i < 10 * bad ? width : 0.6]),
+    };
+  };
+  it.each([
+    // mm out of band, its width, share inside, level: a short place that is still fair costs nothing.
+    [0, 0.6, 1, 3],
+    [1.5, 0.35, 0.925, 3],
+    [3, 0.35, 0.85, 2],
+    // One millimetre beyond “poor” is where a restoration breaks, whatever the rest.
+    [1, 0.1, 0.95, 1],
+    [8, 0.35, 0.6, 1],
+    [14, 0.35, 0.3, 0],
+  ])('%f mm at %f: share %f, level %i', (bad, width, inside, level) => {
+    const a = judgeAlong(target, edge(bad, width), 0.001);
+    expect(a?.inside).toBeCloseTo(inside, 9);
+    expect(a?.level).toBe(level);
+  });
+  it('a median would have forgiven it', () => {
+    const evidence = { readings: [mm('margin.width', null, 'median', 0.6), ...clean.slice(1)], curves: edge(1.2, 0.1) };
+    expect(score(ours, evidence, {}).criteria[0].level).toBe(3);
+    const along = { ...ours, criteria: [criterion('width', 3, target), ours.criteria[1]] };
+    expect(score(along, evidence, {}).criteria[0]).toMatchObject({ level: 1, verdict: 'outside' });
+    expect(score(along, evidence, {}).criteria[0].deciding?.along?.worst).toBeCloseTo(0.1, 9);
+  });
+  it('the worst stretch is a millimetre and not a point', () =>
+    expect(judgeAlong(target, edge(0.3, 0.1), 0.001)?.worst).toBeCloseTo(0.45, 9));
+  it('the uncertainty shifts the curve as a whole: an edge right at the end of the band is too close to call', () => {
+    const s = score(
+      { ...ours, criteria: [criterion('width', 3, target)], critical: [] },
+      { readings: [mm('margin.width', null, 'median', 0.41)], curves: edge(20, 0.41) },
+    );
+    expect(s).toMatchObject({ undecided: ['width'], criteria: [{ verdict: 'close' }] });
+  });
+  it('an edge of which a quarter was not read is asked for', () => {
+    const curves = edge(0, 0.6);
+    const gap = { ...curves, 'margin.width': curves['margin.width'].slice(50) };
+    expect(judgeAlong(target, gap, 0.01)).toBeNull();
+    const s = score({ ...ours, criteria: [criterion('width', 3, target)], critical: [] }, { readings: [clean[0]], curves: gap });
+    expect(s.undecided).toEqual(['width']);
+  });
+  it('a sector has its own share', () => {
+    const curves = edge(5, 0.35);
+    // Facial ± 45° is a quarter of the edge: its first half (0 to 45°) lies in the bad stretch, the other does not.
+    expect(judgeAlong({ ...target, zone: 'facial' }, curves, 0.001)?.inside).toBeCloseTo(0.5, 1);
+    expect(judgeAlong({ ...target, zone: 'lingual' }, curves, 0.001)?.inside).toBe(1);
+  });
+  it('an interval by hand counts in place of the curve', () => {
+    const readings = withHand([clean[0]], [{ name: 'margin.width', zone: null, stat: 'median', method: 'probe', lo: 1.3, hi: 1.5 }]);
+    const s = score({ ...ours, criteria: [criterion('width', 3, target)], critical: [] }, { readings, curves: edge(0, 0.6) });
+    expect(s.criteria[0].level).toBe(0);
   });
 });
 
 describe('readings by hand', () => {
-  const blank = (h: { name: string; zone: string | null; stat: string }) => mm(h.name, h.zone, h.stat as Reading['stat'], 0);
-  const gauge = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', method: 'gauge', unit: 'mm', lo: 1, hi: 1.5 } as const;
+  const gauge = { name: 'reduction.occlusal', zone: 'ML', stat: 'median', method: 'gauge', lo: 1, hi: 1.5 } as const;
   it('count where they were taken, and the scan counts elsewhere', () => {
-    const both = withHand([...clean], [gauge], blank);
-    expect(both.find((r) => r.zone === 'ML')).toMatchObject({ value: 1.25, U: 0.25 });
+    const both = withHand(clean, [gauge]);
+    expect(both.find((r) => r.zone === 'ML')).toMatchObject({ value: 1.25, U: 0.25, unit: 'mm' });
     expect(both.find((r) => r.name === 'margin.width')).toMatchObject({ value: 0.6, U: 0.03 });
   });
   it('are inside only when the whole interval is', () => {
-    const judged = (lo: number, hi: number) =>
-      score(ours, withHand<Reading>([...clean], [{ ...gauge, lo, hi }], blank), {}).criteria[1].verdict;
-    expect(judged(1, 1.5)).toBe('inside');
-    expect(judged(0.9, 1.2)).toBe('close');
-    expect(judged(0.2, 0.7)).toBe('outside');
+    const judged = (lo: number, hi: number) => scored(withHand(clean, [{ ...gauge, lo, hi }])).criteria[1].verdict;
+    expect([judged(1, 1.5), judged(0.9, 1.2), judged(0.2, 0.7)]).toEqual(['inside', 'close', 'outside']);
   });
-  it('make a grade without any scan', () => {
+  it('make a grade without any scan, once the critical errors are decided', () => {
     const hand = [gauge, { ...gauge, name: 'margin.width', zone: null, method: 'probe', lo: 0.4, hi: 0.8 } as const];
-    expect(score(ours, withHand<Reading>([], hand, blank), {}).total).toBe(100);
-  });
-  it('know their unit without a scan', () => {
-    expect(['toc.mean', 'wall.angle', 'floor.pulpal.tilt', 'groove.parallel', 'margin.exit', 'divergence'].map(unitOf)).toEqual(
-      new Array(6).fill('deg'),
-    );
-    expect(['margin.width', 'depth.pulpal', 'box.clearance.facial', 'margin.lip', 'pin.depth'].map(unitOf)).toEqual(
-      new Array(5).fill('mm'),
-    );
+    expect(scored(withHand([], hand)).undecided).toEqual(['neighbour']);
+    expect(scored(withHand([], hand), { neighbour: { made: false } }).total).toBe(100);
   });
 });

@@ -1,201 +1,179 @@
-import type { Reading } from '../result/reading.ts';
-import type { Criterion, CriticalError, Rubric, Scoring, Target } from './rubric.ts';
-import { type Verdict, verdict, within } from './verdict.ts';
+import type { Evidence } from './evidence.ts';
+import { finder, type JudgedCriterion, type JudgedError, type Judgement, judgeCriterion, judgeError } from './judge.ts';
+import type { LevelNumber, Rubric, Scoring } from './rubric.ts';
 
-export type LevelNumber = 0 | 1 | 2 | 3;
-
-export interface JudgedTarget {
-  readonly target: Target;
-  readonly reading: Reading | null;
-  readonly verdict: Verdict;
-  readonly level: LevelNumber | null;
-}
-
-export interface JudgedCriterion {
-  readonly criterion: Criterion;
-  readonly targets: readonly JudgedTarget[];
-  /** The target that decides: the lowest level, then the least sure. */
-  readonly deciding: JudgedTarget | null;
-  readonly verdict: Verdict;
-  readonly computed: LevelNumber | null;
-  /** The instructor's level where given, otherwise the computed one. */
-  readonly level: LevelNumber | null;
-  readonly overridden: boolean;
+export interface ScoredCriterion extends JudgedCriterion {
+  /** What it gives (with `deduct`: takes); null while nobody has decided it, and where it does not apply. */
   readonly points: number | null;
+  /** What it would give by its readings alone, while that is provisional. */
+  readonly provisional: number | null;
   readonly of: number;
 }
 
-export interface JudgedError {
-  readonly error: CriticalError;
-  readonly reading: Reading | null;
-  readonly verdict: Verdict;
-  readonly made: boolean;
-  /** The instructor struck it out. */
-  readonly waived: boolean;
+export interface Result {
+  /** 0 to 100. */
+  readonly total: number;
+  readonly passed: boolean;
+}
+
+export interface ScoreLine {
+  readonly text: string;
+  readonly points: number;
 }
 
 export interface Score {
-  readonly criteria: readonly JudgedCriterion[];
+  readonly criteria: readonly ScoredCriterion[];
   readonly critical: readonly JudgedError[];
-  /** 0–100; null while a criterion has no level. */
+  /** Null while anything is undecided. */
   readonly total: number | null;
   readonly passed: boolean | null;
-  /** "Why 78?": one line a step, with the points it gives or takes. */
-  readonly lines: readonly { readonly text: string; readonly points: number }[];
-  /** Criteria that want the instructor's eye before signing. */
-  readonly open: readonly string[];
+  /** What the total may become, whichever way the undecided lines go. */
+  readonly range: { readonly least: Result; readonly most: Result };
+  /** "Why 78?": one line per step, with the points it gives or takes; undecided lines say so. */
+  readonly lines: readonly ScoreLine[];
+  /** Critical errors that were made, and what else keeps it from passing, in words. */
+  readonly failures: readonly string[];
+  /** Ids of the lines that a person must decide before it can be signed. */
+  readonly undecided: readonly string[];
 }
 
-export interface Judgement {
-  readonly level: LevelNumber | null;
-}
-
-const levelOf = (value: number, t: Target): LevelNumber =>
-  within(value, t.band) ? 3 : within(value, t.fair) ? 2 : within(value, t.poor) ? 1 : 0;
-
-const key = (name: string, zone: string | null, stat: string): string => `${name}|${zone ?? ''}|${stat}`;
+/** Persons' words on the lines, by the id of the criterion or critical error. */
+export type Judgements = Readonly<Record<string, Judgement>>;
 
 /**
- * Readings to a score: each criterion takes the level of its worst reading, or the instructor's; points = weight × the
- * level's share, scaled to 100; then the critical errors fail, cap or deduct.
+ * Evidence to a score: each criterion takes the level of its worst target, or the person's; points = weight × the level's share,
+ * scaled to 100; then the critical errors fail, cap or deduct. Nothing passes because something is missing: while a line
+ * is undecided there is no total, only the range in which it will lie.
  */
-export function score(
-  rubric: Rubric,
-  readings: readonly Reading[],
-  judgements: Readonly<Record<string, Judgement>>,
-  waived: ReadonlySet<string> = new Set(),
-): Score {
-  const byKey = new Map(readings.map((r) => [key(r.name, r.zone, r.stat), r]));
-  const find = (q: { reading: string; zone: string | null; stat: string }): Reading | null =>
-    byKey.get(key(q.reading, q.zone, q.stat)) ?? null;
-  const scoring: Scoring = rubric.scoring ?? { kind: 'levels' };
-  const weights = rubric.criteria.reduce((s, c) => s + c.weight, 0);
-  const criteria = rubric.criteria.map((c) => judgeCriterion(c, find, judgements[c.id], rubric, weights));
-  const critical = rubric.critical.map((error): JudgedError => {
-    const reading = find(error);
-    const v = reading ? verdict(reading, error.allowed) : 'none';
-    return { error, reading, verdict: v, made: v === 'outside' && !waived.has(error.id), waived: waived.has(error.id) };
+export function score(rubric: Rubric, evidence: Evidence, judgements: Judgements = {}): Score {
+  const find = finder(evidence.readings);
+  const judged = rubric.criteria.map((c) => judgeCriterion(c, find, evidence, judgements[c.id], rubric));
+  const critical = rubric.critical.map((e) => judgeError(e, find, judgements[e.id], rubric.partial === true));
+  const weights = judged.reduce((s, c) => s + (c.verdict === 'skipped' ? 0 : c.criterion.weight), 0);
+  const criteria = judged.map((c): ScoredCriterion => {
+    const of = maximum(c, weights, rubric);
+    return {
+      ...c,
+      of,
+      points: pointsOf(c, c.level, of, rubric),
+      provisional: c.level === null ? pointsOf(c, c.computed, of, rubric) : null,
+    };
   });
-  const lines: { text: string; points: number }[] = [];
-  let total: number | null = scoring.kind === 'deduct' ? 100 : 0;
-  if (scoring.kind === 'deduct') lines.push({ text: 'Every attempt begins with', points: 100 });
-  for (const c of criteria) {
-    if (c.points === null) total = null;
-    else if (total !== null) total += c.points;
-    if (scoring.kind !== 'levels') {
-      lines.push({ text: `${c.criterion.title}: ${examined(c, rubric, scoring)}`, points: c.points ?? 0 });
-      continue;
-    }
-    const word = rubric.levels.find((l) => l.level === c.level)?.word;
-    lines.push({
-      text: word
-        ? `${c.criterion.title}: ${word}${c.overridden ? ' (instructor)' : ''}, ${c.points?.toFixed(1)} of ${c.of.toFixed(1)}`
-        : `${c.criterion.title}: no level yet`,
-      points: c.points ?? 0,
-    });
-  }
-  if (total !== null) total = Math.max(0, total);
-  let failed = false;
-  if (scoring.kind === 'examination') {
-    const made = (level: LevelNumber): number => criteria.filter((c) => c.level === level).length;
-    const [minor, major, critical] = [made(2), made(1), made(0)];
-    failed = minor > scoring.minor || major > scoring.major || critical > 0;
-    lines.push({
-      text: `${minor} minor of at most ${scoring.minor}, ${major} major of at most ${scoring.major}, ${critical} critical of none: ${failed ? 'not passed' : 'meets the standard'}`,
-      points: 0,
-    });
-  }
-  for (const e of critical) {
-    if (!e.made) continue;
-    const effect = e.error.effect;
-    if (effect.kind === 'fail') {
-      failed = true;
-      lines.push({ text: `${e.error.title}: critical, the attempt is not passed`, points: 0 });
-    } else if (effect.kind === 'cap') {
-      if (total !== null && total > effect.at) {
-        lines.push({ text: `${e.error.title}: critical, capped at ${effect.at}`, points: effect.at - total });
-        total = effect.at;
-      }
-    } else {
-      lines.push({ text: `${e.error.title}: critical, ${effect.points} points off`, points: -effect.points });
-      if (total !== null) total = Math.max(0, total - effect.points);
-    }
-  }
-  const open = [
-    ...criteria
-      .filter(
-        (c) =>
-          c.level === null ||
-          ((c.verdict === 'close' || c.verdict === 'none') && !c.overridden && judgements[c.criterion.id] === undefined),
-      )
-      .map((c) => c.criterion.id),
-    ...critical.filter((e) => (e.verdict === 'close' || e.verdict === 'none') && !e.waived).map((e) => e.error.id),
+  const undecided = [
+    ...criteria.filter((c) => c.decidedBy === null).map((c) => c.criterion.id),
+    ...critical.filter((e) => e.made === null).map((e) => e.error.id),
   ];
+  const settle = (level: (c: ScoredCriterion) => LevelNumber, made: (e: JudgedError) => boolean): Settled =>
+    settled(rubric, criteria, critical, level, made);
+  const least = settle(
+    (c) => c.level ?? c.range[0],
+    (e) => e.made ?? true,
+  );
+  const most = settle(
+    (c) => c.level ?? c.range[1],
+    (e) => e.made ?? false,
+  );
+  const isDecided = undecided.length === 0;
   return {
     criteria,
     critical,
-    total: total === null ? null : Math.round(total),
-    passed: total === null ? null : !failed && (scoring.kind === 'examination' || Math.round(total) >= rubric.passMark),
-    lines,
-    open,
+    total: isDecided ? most.total : null,
+    passed: isDecided ? most.passed : null,
+    range: { least, most },
+    lines: isDecided ? most.lines : linesWhileOpen(rubric, criteria, critical),
+    failures: most.failures,
+    undecided,
   };
 }
 
-function judgeCriterion(
-  c: Criterion,
-  find: (t: Target) => Reading | null,
-  given: Judgement | undefined,
+interface Settled extends Result {
+  readonly lines: readonly ScoreLine[];
+  readonly failures: readonly string[];
+}
+
+/** The result when every line is taken as decided in a given way. */
+function settled(
   rubric: Rubric,
-  weights: number,
-): JudgedCriterion {
-  const targets = c.targets.map((target): JudgedTarget => {
-    const reading = find(target);
-    if (!reading || reading.value === null) return { target, reading, verdict: 'none', level: null };
-    return { target, reading, verdict: verdict(reading, target.band), level: levelOf(reading.value, target) };
-  });
-  const read = targets.filter((t) => t.level !== null);
-  const deciding = read.length ? read.reduce((a, b) => (rank(b) < rank(a) ? b : a)) : null;
-  const computed = deciding?.level ?? null;
-  const level = given?.level ?? computed;
-  const share = rubric.levels.find((l) => l.level === level)?.share ?? null;
-  const of = rubric.scoring?.kind === 'deduct' ? c.weight * rubric.scoring.off.notYet : (100 * c.weight) / weights;
-  const overridden = given?.level !== undefined && given.level !== null && given.level !== computed;
-  const overall: Verdict =
-    !deciding || read.length < targets.length / 2
-      ? 'none'
-      : targets.some((t) => t.verdict === 'outside')
-        ? 'outside'
-        : targets.some((t) => t.verdict === 'close')
-          ? 'close'
-          : 'inside';
-  return {
-    criterion: c,
-    targets,
-    deciding,
-    verdict: overall,
-    computed,
-    level,
-    overridden,
-    points: pointsOf(level, share, of, c.weight, rubric),
-    of,
-  };
+  criteria: readonly ScoredCriterion[],
+  critical: readonly JudgedError[],
+  level: (c: ScoredCriterion) => LevelNumber,
+  made: (e: JudgedError) => boolean,
+): Settled {
+  const scoring: Scoring = rubric.scoring ?? { kind: 'levels' };
+  const applying = criteria.filter((c) => c.verdict !== 'skipped');
+  const lines: ScoreLine[] = scoring.kind === 'deduct' ? [{ text: 'Every attempt begins with', points: 100 }] : [];
+  let sum = scoring.kind === 'deduct' ? 100 : 0;
+  for (const c of applying) {
+    const points = pointsOf(c, level(c), c.of, rubric) ?? 0;
+    sum += points;
+    lines.push({ text: criterionLine(c, level(c), points, rubric, scoring), points });
+  }
+  for (const c of criteria)
+    if (c.verdict === 'skipped') lines.push({ text: `${c.criterion.title}: does not apply to this tooth`, points: 0 });
+  let total = Math.max(0, sum);
+  const failures: string[] = [];
+  if (scoring.kind === 'examination') {
+    const count = (l: LevelNumber): number => applying.filter((c) => level(c) === l).length;
+    const [minor, major, grave] = [count(2), count(1), count(0)];
+    const meets = minor <= scoring.minor && major <= scoring.major && grave === 0;
+    const text = `${minor} minor of at most ${scoring.minor}, ${major} major of at most ${scoring.major}, ${grave} critical of none`;
+    lines.push({ text: `${text}: ${meets ? 'meets the standard' : 'not passed'}`, points: 0 });
+    if (!meets) failures.push(text);
+  }
+  for (const e of critical) {
+    if (!made(e)) continue;
+    const { title, effect } = e.error;
+    if (effect.kind === 'fail') {
+      failures.push(title);
+      lines.push({ text: `${title}: critical, the attempt is not passed`, points: 0 });
+    } else if (effect.kind === 'cap') {
+      if (total > effect.at) lines.push({ text: `${title}: critical, capped at ${effect.at}`, points: effect.at - total });
+      total = Math.min(total, effect.at);
+    } else {
+      lines.push({ text: `${title}: critical, ${effect.points} points off`, points: -effect.points });
+      total = Math.max(0, total - effect.points);
+    }
+  }
+  const rounded = Math.round(total);
+  if (rounded < rubric.passMark) failures.push(`${rounded} of 100, the pass mark is ${rubric.passMark}`);
+  return { total: rounded, passed: failures.length === 0, lines, failures };
+}
+
+function linesWhileOpen(rubric: Rubric, criteria: readonly ScoredCriterion[], critical: readonly JudgedError[]): ScoreLine[] {
+  const scoring: Scoring = rubric.scoring ?? { kind: 'levels' };
+  return [
+    ...criteria.map((c): ScoreLine => {
+      if (c.verdict === 'skipped') return { text: `${c.criterion.title}: does not apply to this tooth`, points: 0 };
+      if (c.level === null) return { text: `${c.criterion.title}: waits for a decision`, points: 0 };
+      return { text: criterionLine(c, c.level, c.points ?? 0, rubric, scoring), points: c.points ?? 0 };
+    }),
+    ...critical
+      .filter((e) => e.made !== false)
+      .map((e): ScoreLine => ({ text: `${e.error.title}: ${e.made ? 'critical' : 'waits for a decision'}`, points: 0 })),
+  ];
+}
+
+/** The most a criterion gives; with `deduct` the most it takes. */
+function maximum(c: JudgedCriterion, weights: number, rubric: Rubric): number {
+  if (c.verdict === 'skipped') return 0;
+  if (rubric.scoring?.kind === 'deduct') return c.criterion.weight * rubric.scoring.off.notYet;
+  return weights > 0 ? (100 * c.criterion.weight) / weights : 0;
 }
 
 /** What a level gives, or with `deduct` takes. */
-function pointsOf(level: LevelNumber | null, share: number | null, of: number, weight: number, rubric: Rubric): number | null {
-  if (level === null || share === null) return null;
-  if (rubric.scoring?.kind !== 'deduct') return share * of;
+function pointsOf(c: JudgedCriterion, level: LevelNumber | null, of: number, rubric: Rubric): number | null {
+  if (level === null || c.verdict === 'skipped') return null;
+  if (rubric.scoring?.kind !== 'deduct') return (rubric.levels.find((l) => l.level === level)?.share ?? 0) * of;
   const { off } = rubric.scoring;
-  return level === 3 ? 0 : -weight * (level === 2 ? off.sound : level === 1 ? off.marginal : off.notYet);
+  return level === 3 ? 0 : -c.criterion.weight * (level === 2 ? off.sound : level === 1 ? off.marginal : off.notYet);
 }
 
 const EXAMINED = ['critical', 'major', 'minor', 'meets'] as const;
 
-function examined(c: JudgedCriterion, rubric: Rubric, scoring: Scoring): string {
-  if (c.level === null) return 'no level yet';
+function criterionLine(c: ScoredCriterion, level: LevelNumber, points: number, rubric: Rubric, scoring: Scoring): string {
   const by = c.overridden ? ' (instructor)' : '';
-  if (scoring.kind === 'examination') return `${EXAMINED[c.level]}${by}`;
-  return `${rubric.levels.find((l) => l.level === c.level)?.word}${by}${c.points ? `, ${(-c.points).toFixed(1)} off` : ''}`;
+  if (scoring.kind === 'examination') return `${c.criterion.title}: ${EXAMINED[level]}${by}`;
+  const word = rubric.levels.find((l) => l.level === level)?.word ?? '';
+  if (scoring.kind === 'levels') return `${c.criterion.title}: ${word}${by}, ${points.toFixed(1)} of ${c.of.toFixed(1)}`;
+  return `${c.criterion.title}: ${word}${by}${points ? `, ${(-points).toFixed(1)} off` : ''}`;
 }
-
-const rank = (t: JudgedTarget): number => (t.level ?? 4) * 10 + (t.verdict === 'outside' ? 0 : t.verdict === 'close' ? 1 : 2);

@@ -27,9 +27,9 @@ const rubric: Rubric = {
   ],
   critical: [],
 } as unknown as Rubric;
-const mm = (name: string, zone: string, value: number): Reading => reading({ name, zone, stat: 'median', unit: 'mm', value, U: 0.04 });
+const mm = (name: string, zone: string, value: number): Reading => reading({ name, zone, stat: 'median', value, U: 0.04 });
 const at = (step: 'occlusal' | 'axial', ...readings: Reading[]) =>
-  allowances(rubric, readings, step).map((a) => [a.target.target.reading, a.target.target.zone, a.stands]);
+  allowances(rubric, { readings, curves: {} }, step).map((a) => [a.target.target.reading, a.target.target.zone, a.stands]);
 
 describe('the step that a file name says', () => {
   it.each([
@@ -50,14 +50,18 @@ describe('what a step leaves', () => {
       ['reduction.occlusal', 'ML', 'enough'],
     ]));
   it('tells what may go on, by how much, and what is lost', () => {
-    const [short, deep] = allowances(rubric, [mm('reduction.occlusal', 'MB', 0.7), mm('reduction.occlusal', 'ML', 1.9)], 'occlusal');
-    expect([short.stands, short.repair]).toEqual(['cut-on', expect.objectContaining({ can: true, from: 0.7, to: 1.04 })]);
+    const [short, deep] = allowances(
+      rubric,
+      { readings: [mm('reduction.occlusal', 'MB', 0.7), mm('reduction.occlusal', 'ML', 1.9)], curves: {} },
+      'occlusal',
+    );
+    expect([short.stands, short.repair]).toEqual(['cut-more', expect.objectContaining({ can: true, from: 0.7, to: 1.04 })]);
     expect([deep.stands, deep.repair]).toEqual(['too-much', { can: false, why: 'too-much', other: null }]);
     expect(short.title).toBe('Occlusal reduction');
   });
   it('leaves to the eye what is too close to call, and says what was not read', () =>
     expect(at('axial', mm('reduction.occlusal', 'MB', 1.02), mm('reduction.occlusal', 'ML', 1.2))).toEqual([
-      ['reduction.occlusal', 'MB', 'your-eye'],
+      ['reduction.occlusal', 'MB', 'to-check'],
       ['reduction.occlusal', 'ML', 'enough'],
       ['margin.width', 'facial', 'not-read'],
     ]));

@@ -1,25 +1,10 @@
-import type { Reading } from '../result/reading.ts';
+import { entryOf } from '../catalogue/catalogue.ts';
+import { STEPS, type Step } from '../catalogue/terms.ts';
+import type { Evidence } from './evidence.ts';
+import type { JudgedTarget } from './judge.ts';
 import { type Repair, repairOf } from './repair.ts';
 import type { Rubric } from './rubric.ts';
-import { type JudgedTarget, score } from './score.ts';
-
-/** Where the cutting stands when a scan is taken; `final` is what is graded. */
-export const STEPS = {
-  occlusal: 'after occlusal reduction',
-  axial: 'after axial reduction',
-  outline: 'after outline and depth',
-  box: 'after the box',
-  final: 'finished',
-} as const;
-export type Step = keyof typeof STEPS;
-
-/** What has been cut by then: readings that already say something. What comes later is not asked for yet. */
-const DONE_BY: Readonly<Record<Exclude<Step, 'final'>, RegExp>> = {
-  occlusal: /^(reduction\.(occlusal|incisal)|clearance|form\.occlusal|bevel\.)/,
-  axial: /^(reduction|clearance|form\.|bevel\.|taper|toc|wall|margin\.(width|gingiva|lip)|planes|neighbour)/,
-  outline: /^(outline|depth\.pulpal|floor\.pulpal|wall\.angle|pulp|caries)/,
-  box: /^(outline|depth|floor|wall|box|axiopulpal|cavosurface|divergence|pulp|caries|neighbour)/,
-};
+import { score } from './score.ts';
 
 /** The step that a file name says, as a word of its own; `final` when it says none. */
 export function stepOf(fileName: string): Step {
@@ -36,7 +21,7 @@ export function stepOf(fileName: string): Step {
 export interface Allowance {
   readonly target: JudgedTarget;
   readonly title: string;
-  readonly stands: 'enough' | 'cut-on' | 'too-much' | 'your-eye' | 'not-read';
+  readonly stands: 'enough' | 'cut-more' | 'too-much' | 'to-check' | 'not-read';
   readonly repair: Repair | null;
 }
 
@@ -44,22 +29,22 @@ export interface Allowance {
  * What a step leaves: for every reading that the rubric asks for and the step has cut, how much may still go, and what can no
  * longer be put right. What is too close to call is left to the eye.
  */
-export function allowances(rubric: Rubric, readings: readonly Reading[], step: Exclude<Step, 'final'>): Allowance[] {
-  const judged = score(rubric, readings, {});
+export function allowances(rubric: Rubric, evidence: Evidence, step: Exclude<Step, 'final'>): Allowance[] {
+  const judged = score(rubric, evidence);
   return judged.criteria.flatMap((c) =>
     c.targets
-      .filter((t) => DONE_BY[step].test(t.target.reading))
+      .filter((t) => t.verdict !== 'skipped' && entryOf(t.target.reading).steps.includes(step))
       .map((target): Allowance => {
-        const repair = repairOf(target, judged, readings);
+        const repair = repairOf(target, judged, evidence.readings);
         const stands =
           target.verdict === 'none'
             ? 'not-read'
             : target.verdict === 'inside'
               ? 'enough'
               : target.verdict === 'close'
-                ? 'your-eye'
+                ? 'to-check'
                 : repair?.can
-                  ? 'cut-on'
+                  ? 'cut-more'
                   : 'too-much';
         return { target, title: c.criterion.title, stands, repair };
       }),

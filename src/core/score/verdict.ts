@@ -6,14 +6,16 @@ export interface Band {
   readonly hi: number | null;
 }
 
-export type Verdict = 'inside' | 'close' | 'outside' | 'none';
+/** `none`: there is no reading. `skipped`: the tooth has no such place. */
+export const VERDICTS = ['inside', 'close', 'outside', 'none', 'skipped'] as const;
+export type Verdict = (typeof VERDICTS)[number];
 
 /**
- * Decision rule of measures.md 9: inside when the whole of [x − U, x + U] lies in the band, outside when it lies wholly
- * beyond, otherwise too close to call. A refused reading has no verdict.
+ * Decision rule (docs/definitions.md, "Verdict"): inside when the whole of [x − U, x + U] lies in the band, outside when it lies
+ * wholly beyond, otherwise too close to call. A refused reading has no verdict.
  * @example 1.0 ± 0.05 in [0.9, 1.2] is inside; 0.88 ± 0.05 is too close; 0.8 ± 0.05 is outside
  */
-export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): Verdict {
+export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): 'inside' | 'close' | 'outside' | 'none' {
   if (r.value === null || r.U === null) return 'none';
   // The rounding of decimal fractions must not decide a case that lies right on the band's end.
   const lo = (band.lo ?? Number.NEGATIVE_INFINITY) - 1e-9;
@@ -26,4 +28,4 @@ export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): Verdict {
 }
 
 export const within = (value: number, band: Band): boolean =>
-  (band.lo === null || value >= band.lo) && (band.hi === null || value <= band.hi);
+  (band.lo === null || value >= band.lo - 1e-9) && (band.hi === null || value <= band.hi + 1e-9);

@@ -1,4 +1,5 @@
 import type { Mesh } from '../mesh/mesh.ts';
+import { resample } from './polyline.ts';
 
 /** A chain of points where a half plane cuts a mesh: r from the axis, z along it, and a value carried from the vertices. */
 export interface Chain {
@@ -127,4 +128,12 @@ function chains(r: number[], z: number[], w: number[], links: number[]): Chain[]
   for (let i = 0; i < r.length; i++) if (!seen[i] && (links[2 * i] < 0 || links[2 * i + 1] < 0)) walk(i);
   for (let i = 0; i < r.length; i++) if (!seen[i]) walk(i);
   return out;
+}
+
+/** Points of the longest chain of a half plane, `step` mm apart; none where nothing was cut. */
+export function longestChain(chains: readonly Chain[], step: number): [number, number][] {
+  const chain = chains.reduce<Chain | null>((p, q) => (!p || q.r.length > p.r.length ? q : p), null);
+  if (!chain) return [];
+  const line = resample(chain.r, chain.z, chain.value, step, 40);
+  return line.r.map((r, i) => [r, line.z[i]]);
 }

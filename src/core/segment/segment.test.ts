@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { along, revolve } from '../../../test/helpers/shapes.ts';
+import { azimuthOf, inSector, SECTORS } from '../linalg/sectors.ts';
 import { smoothAround } from './around.ts';
 import { cutRadially } from './cut.ts';
 import { intersect, LineSums, resample, straightPieces } from './polyline.ts';
-import { azimuthOf, inSector, SECTORS } from './sectors.ts';
 
 describe('straight pieces', () => {
   it('find the corner of a bent line', () => {

@@ -4,10 +4,13 @@ import { toRadians } from '../linalg/vec.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
-import { FAULT_NAMES, FAULTS, type FaultName, type FaultRecipe, withFaults } from './faults.ts';
+import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe } from './crown/recipe.ts';
+import { FAULT_NAMES, FAULTS, type FaultName, type FaultRecipe } from './faults.ts';
 import { CLEAN_ONLAY } from './onlay/recipe.ts';
 import { CLEAN_PARTIAL } from './partial/recipe.ts';
-import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe, defaultRecipe, type Preparation } from './recipe.ts';
+import type { Preparation } from './preparation.ts';
+import { defaultRecipe } from './recipe.ts';
+import { withFaults } from './spoil.ts';
 import { leanMatrix, leanOf } from './tooth/lean.ts';
 import { makeTypodont } from './typodont.ts';
 

@@ -1,8 +1,10 @@
 import { seeded } from '../statistics/random.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
+import type { CrownRecipe } from './crown/recipe.ts';
 import type { OnlayRecipe } from './onlay/recipe.ts';
 import type { PartialRecipe } from './partial/recipe.ts';
-import type { CrownRecipe, Recipe, Sides } from './recipe.ts';
+import type { Recipe } from './recipe.ts';
+import type { Sides } from './sides.ts';
 
 /** Habits that come back from attempt to attempt, each 0 (absent) to 1 (always and strong). */
 export interface Habits {

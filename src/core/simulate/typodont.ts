@@ -6,8 +6,9 @@ import { seeded } from '../statistics/random.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { isPrimary, isUpper, planOf } from './tooth/anatomy.ts';
 import { leanMatrix, leanOf } from './tooth/lean.ts';
+import { surfaceZ, type ToothShape } from './tooth/shape.ts';
 import { type Solid, tessellateStar } from './tooth/tessellate.ts';
-import { makeTooth, surfaceZ, type ToothShape } from './tooth/tooth.ts';
+import { makeTooth } from './tooth/tooth.ts';
 
 /** One tooth placed in the arch: `place` takes its own frame to the target tooth's construction frame. */
 export interface PlacedTooth {

@@ -49,7 +49,7 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
         <a className="text-accent underline" href={`/tray/${sitting}`}>
           Tray
         </a>
-        <h1 className="text-lg font-bold">Lay on by hand</h1>
+        <h1 className="text-lg font-bold">Align by three points</h1>
         <span className="figure text-soft">{fileName}</span>
       </div>
       {fault && <p className="border-l-4 border-under bg-panel p-2">{fault}</p>}

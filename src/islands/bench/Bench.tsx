@@ -4,17 +4,18 @@ import { call } from '#components/call.ts';
 import { unpackDisplay } from '#contract/display.ts';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
+import type { HandMethod } from '#core/catalogue/terms.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import type { HandMethod } from '#core/score/hand.ts';
 import type { SceneProps } from '#viewer/Scene.tsx';
 import { Ring } from '../../charts/Ring.tsx';
 import { Criteria, placeKey } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
+import type { Loaded } from './loaded.ts';
 import { Side } from './Side.tsx';
 import { Stages } from './Stages.tsx';
 import { azimuthOnStrip, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
-import { type Loaded, Tooth } from './Tooth.tsx';
+import { Tooth } from './Tooth.tsx';
 import { azimuthAt } from './tools.ts';
 import { useKeys } from './useKeys.ts';
 import { useTools } from './useTools.ts';
@@ -29,7 +30,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [grades, setGrades] = useState(view.grades);
   const [released, setReleased] = useState(view.attempt.released);
   const [focus, setFocus] = useState(0);
-  const [asking, setAsking] = useState<{ index: number; level: number | null } | null>(null);
+  const [asking, setAsking] = useState<{ index: number; level: number | null; made: boolean | null } | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [commenting, setCommenting] = useState(false);
@@ -41,7 +42,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [azimuth, setAzimuth] = useState(0);
   const [stripAt, setStripAt] = useState(0);
   const [shown, setShown] = useState({ depth: true, parts: false, master: false, opposing: false });
-  const [side, setSide] = useState<'section' | 'plan'>(view.kind === 'cavity' || view.kind === 'onlay' ? 'plan' : 'section');
+  const [side, setSide] = useState<'section' | 'plan'>(view.drawn.hollow ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
   /** What the pointer is over, in the list, on the plan or on the tooth: it goes before what is in focus. */
@@ -53,8 +54,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     cancelAnimationFrame(pointing.current);
     pointing.current = requestAnimationFrame(() => setHover(at && { ...at, from: 'picture' }));
   }, []);
-  const hollow = view.kind === 'cavity' || view.kind === 'onlay';
-  const tools = useTools(loaded, view.measurement?.pointError ?? 0, hollow ? 'mesiodistal' : 'faciolingual', (opposing) =>
+  const tools = useTools(loaded, view.measurement?.pointError ?? 0, view.drawn.hollow ? 'mesiodistal' : 'faciolingual', (opposing) =>
     setShown((q) => ({ ...q, opposing })),
   );
 
@@ -97,12 +97,12 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       const a = t?.azimuth ?? score.critical[index - score.criteria.length]?.azimuth ?? null;
       if (a !== null && a !== undefined) {
         setAzimuth(Math.round(a));
-        setCamera(view.kind === 'cavity' || t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
+        setCamera(!view.drawn.colours.includes('axial') || t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
       }
       const r = view.rings.findIndex((q) => q.id === ringOf(t?.reading ?? ''));
       if (r >= 0) setRing(r);
     },
-    [score, view.rings, view.kind, forgetPointer],
+    [score, view.rings, view.drawn, forgetPointer],
   );
 
   const post = async (work: () => Promise<void>) => {
@@ -117,26 +117,30 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     }
   };
 
-  const judge = (id: string, level: number | null, reason: string | null, waived = false) =>
+  const judge = (line: string, word: { level?: number | null; made?: boolean | null }, reason: string | null) =>
     post(async () => {
-      const next = await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { criterion: id, level, reason, waived });
-      setScore(next);
+      setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { line, ...word, reason }));
       setAsking(null);
     });
+  /** All critical errors were looked at, none found. */
+  const clearCritical = () =>
+    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { none: 'critical' })));
 
   const choose = (level: number) => {
     if (!canGrade || !criterion) return;
     if (needsReason(criterion, level)) {
-      setAsking({ index: focus, level });
+      setAsking({ index: focus, level, made: null });
       requestAnimationFrame(() => note.current?.focus());
-    } else void judge(criterion.id, level, null);
+    } else void judge(criterion.id, { level }, null);
   };
 
-  const strike = () => {
-    if (!canGrade || !critical) return;
-    if (critical.waived) void judge(critical.id, null, null, false);
+  /** A word on a critical error; against what was measured it wants its reason. */
+  const decide = (made: boolean | null) => {
+    if (!canGrade || !critical || critical.verdict === 'skipped') return;
+    const measured = critical.verdict === 'outside' ? true : critical.verdict === 'inside' ? false : null;
+    if (made === null || measured === null || made === measured) void judge(critical.id, { made }, null);
     else {
-      setAsking({ index: focus, level: null });
+      setAsking({ index: focus, level: null, made });
       requestAnimationFrame(() => note.current?.focus());
     }
   };
@@ -147,31 +151,51 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/hand`, { reading, zone, stat, method, lo, hi }));
       setByHand(null);
     });
-  const setPin = (body: { remove: number } | { criterion: string; point: Vec3; note: string }) =>
+  const setPin = (body: { remove: number } | { line: string; point: Vec3; note: string }) =>
     post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/pin`, body)));
   const say = (id: string, comment: string) =>
-    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/comment`, { criterion: id, comment })));
+    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/comment`, { line: id, comment })));
 
   const answer = (reason: string) => {
     if (asking === null) return;
     const c = score.criteria[asking.index];
-    if (c) void judge(c.id, asking.level, reason);
-    else if (critical) void judge(critical.id, null, reason, true);
+    if (c) void judge(c.id, { level: asking.level }, reason);
+    else if (critical) void judge(critical.id, { made: asking.made }, reason);
   };
 
+  const last = grades.at(-1);
+  /** What is shown differs from what was signed last. */
+  const isChanged = last !== undefined && last.seen !== null && last.seen !== score.seen;
   const sign = () =>
     post(async () => {
-      const done = await call<{ version: number; total: number; passed: boolean }>(`/api/attempts/${view.attempt.id}/sign`, {});
-      setGrades((g) => [
-        ...g,
-        { version: done.version, total: done.total, passed: done.passed, grader: 'you', signedAt: new Date().toISOString(), digest: '' },
-      ]);
+      if (score.undecided.length > 0) {
+        goTo(nextOpen(score, focus));
+        const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
+        throw new Error(`Decide first: ${titles.join(', ')}.`);
+      }
+      const done = await call<{ version: number; total: number; passed: boolean; digest: string }>(
+        `/api/attempts/${view.attempt.id}/sign`,
+        { seen: score.seen },
+      );
+      const signed = { ...done, round: view.round, grader: 'you', signedAt: new Date().toISOString(), seen: score.seen };
+      setGrades((g) => [...g, signed]);
     });
   const release = () =>
     post(async () => {
-      await call(`/api/attempts/${view.attempt.id}/release`, {});
-      setReleased(true);
+      const { version } = await call<{ version: number }>(`/api/attempts/${view.attempt.id}/release`, {});
+      setReleased(version);
     });
+  const withdraw = () =>
+    post(async () => {
+      await call(`/api/attempts/${view.attempt.id}/withdraw`, {});
+      setReleased(null);
+    });
+  const gradeOn = (measurement: number) =>
+    post(async () => {
+      await call(`/api/attempts/${view.attempt.id}/measurement`, { measurement });
+      window.location.reload();
+    });
+  const newest = view.measurements.at(-1);
 
   useKeys(asking !== null || byHand !== null || commenting, {
     ArrowDown: () => goTo(move(score, focus, 1)),
@@ -182,7 +206,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     '1': () => choose(1),
     '2': () => choose(2),
     '3': () => choose(3),
-    x: strike,
+    x: () => decide(false),
+    y: () => decide(true),
+    z: () => canGrade && void clearCritical(),
     k: () => canGrade && criterion && setCommenting(true),
     h: () => canGrade && deciding && setByHand(placeKey(deciding)),
     s: () => canGrade && void sign(),
@@ -257,7 +283,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             onOver={(p) => overPicture(p && { azimuth: loaded ? azimuthAt(p, loaded.header.mesialSign) : null, point: p })}
             tools={tools}
             pinTo={canGrade && criterion ? criterion.title : null}
-            onPin={(point, note) => criterion && setPin({ criterion: criterion.id, point, note })}
+            onPin={(point, note) => criterion && setPin({ line: criterion.id, point, note })}
           />
           <Side
             view={view}
@@ -311,7 +337,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         canGrade={canGrade}
         onFocus={goTo}
         onLevel={choose}
-        onStrike={strike}
+        onMade={decide}
         onAnswer={answer}
         onGiveUp={() => setAsking(null)}
         note={note}
@@ -326,6 +352,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         onUnpin={(id) => setPin({ remove: id })}
         at={hover?.from === 'list' ? null : cut}
       >
+        {canGrade && newest && !newest.isGraded && (
+          <p className="border-b border-line px-3 py-2 text-[13px]">
+            A newer measurement is here ({newest.fileName}); the readings below are those of the one that is graded.{' '}
+            <button type="button" className="quiet" onClick={() => gradeOn(newest.id)}>
+              Grade on the newer one
+            </button>
+          </p>
+        )}
         {view.stages.length > 0 && (
           <Stages
             stages={view.stages}
@@ -352,6 +386,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           busy={busy}
           onSign={sign}
           onRelease={release}
+          onWithdraw={withdraw}
+          isChanged={isChanged}
           onHelp={() => setHelp(true)}
           next={view.next}
           previous={view.previous}

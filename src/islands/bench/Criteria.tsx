@@ -3,9 +3,10 @@ import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'rea
 import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView, CriticalView, PhraseView, ScoreView, TargetView } from '#contract/views.ts';
+import { HAND_METHODS, type HandMethod } from '#core/catalogue/terms.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
-import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
-import { handWords, readingWords, UNIT_WORDS, VERDICT_WORDS, valueWords } from '#words/words.ts';
+import { alongWords, bandWords, handWords, readingWords, signWords, valueWords } from '#words/readings.ts';
+import { VERDICT_WORDS } from '#words/states.ts';
 import { Comment } from './Comment.tsx';
 import { HandForm } from './HandForm.tsx';
 import { sideOf } from './hand.ts';
@@ -17,11 +18,12 @@ interface Props {
   readonly children?: ReactNode;
   readonly score: ScoreView;
   readonly focus: number;
-  readonly asking: { index: number; level: number | null } | null;
+  readonly asking: { index: number; level: number | null; made: boolean | null } | null;
   readonly canGrade: boolean;
   readonly onFocus: (index: number) => void;
   readonly onLevel: (level: number) => void;
-  readonly onStrike: () => void;
+  /** A critical error was made, was not, or stands as measured. */
+  readonly onMade: (made: boolean | null) => void;
   readonly onAnswer: (reason: string) => void;
   readonly onGiveUp: () => void;
   readonly note: RefObject<HTMLInputElement | null>;
@@ -65,9 +67,6 @@ export function Criteria(p: Props) {
   );
 }
 
-const bandWords = (t: Pick<TargetView, 'lo' | 'hi' | 'unit'>): string =>
-  `${t.lo === null ? 'up to' : t.lo}${t.lo !== null && t.hi !== null ? ' to ' : ' '}${t.hi === null ? 'or more' : t.hi} ${UNIT_WORDS[t.unit] ?? ''}`;
-
 function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
   const open = p.focus === index;
   const decisive = c.targets.find((t) => t.deciding) ?? c.targets[0];
@@ -95,23 +94,27 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
             <VerdictMark verdict={c.verdict} />
             {c.pins.length > 0 && <MapPin size={13} aria-label={`${c.pins.length} pinned`} className="text-bad" />}
             {c.overridden && <span className="text-soft">your level</span>}
-            {!c.overridden && c.confirmed && <span className="text-soft">confirmed</span>}
+            {!c.overridden && c.decidedBy === 'person' && <span className="text-soft">decided by you</span>}
+            {c.reopened && <span className="text-bad">reopened: the reading has changed</span>}
           </span>
         </span>
         {decisive && (
           <ToleranceBar
-            value={decisive.value}
+            value={decisive.along?.worst ?? decisive.value}
             U={decisive.U}
             lo={decisive.lo}
             hi={decisive.hi}
-            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${bandWords(decisive)}`}
+            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${bandWords(decisive.lo, decisive.hi, decisive.unit)}`}
           />
         )}
         <span className="w-24 text-right">
-          <span className="block font-semibold">{word(c.level)}</span>
-          <span className="figure text-soft">
-            {c.points === null ? '–' : c.points.toFixed(1)}/{c.of.toFixed(1)}
+          <span className="block font-semibold">{c.verdict === 'skipped' ? '' : word(c.level ?? c.computed)}</span>
+          <span className={`figure text-soft ${c.points === null ? 'italic' : ''}`}>
+            {c.verdict === 'skipped' ? '' : `${(c.points ?? c.provisional)?.toFixed(1) ?? '–'}/${c.of.toFixed(1)}`}
           </span>
+          {c.points === null && c.verdict !== 'skipped' && (
+            <span className="block text-[11px] leading-3 text-bad">{c.provisional === null ? 'to check' : 'provisional'}</span>
+          )}
         </span>
       </button>
       {open && (
@@ -130,7 +133,17 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
                   </td>
                   <td className="py-0.5">{readingWords(t.reading, t.zone, t.stat)}</td>
                   <td className="figure text-right" data-reading={placeKey(t)}>
-                    {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : valueWords(t.value, t.U, t.unit, t.reason)}
+                    {t.hand
+                      ? handWords(t.hand.lo, t.hand.hi, t.unit)
+                      : t.verdict === 'skipped'
+                        ? 'does not apply'
+                        : valueWords(t.value, t.U, t.unit, t.reason)}
+                    {t.along && (
+                      <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
+                    )}
+                    {(t.lo !== null || t.hi !== null) && (
+                      <span className="block font-sans text-[11px] font-normal leading-3 text-soft">{bandWords(t.lo, t.hi, t.unit)}</span>
+                    )}
                     {t.hand && (
                       <span className="block font-sans text-[11px] font-normal leading-3 text-soft">
                         {HAND_METHODS[t.hand.method].word}
@@ -138,7 +151,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
                       </span>
                     )}
                   </td>
-                  {p.canGrade && (
+                  {p.canGrade && t.methods.length > 0 && t.verdict !== 'skipped' && (
                     <td className="w-9 pl-1">
                       <button
                         type="button"
@@ -181,7 +194,8 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
             </ul>
           )}
           <p className="mb-2 text-[13px] text-soft">
-            Target <span className="figure">{decisive ? bandWords(decisive) : ''}</span>. {c.why}
+            Target <span className="figure">{decisive ? bandWords(decisive.lo, decisive.hi, decisive.unit) : ''}</span>
+            {decisive && signWords(decisive.reading) ? ` (${signWords(decisive.reading)})` : ''}. {c.why}
             {decisive?.azimuth !== null &&
               decisive?.azimuth !== undefined &&
               decisive.value !== null &&
@@ -242,11 +256,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
               title={c.title}
               reading={decisive?.reading ?? ''}
               place={decisive?.zone ?? (decisive?.azimuth != null ? placeWords(decisive.azimuth) : null)}
-              value={
-                decisive && decisive.value !== null
-                  ? `${decisive.value.toFixed(decisive.unit === 'deg' ? 0 : 1)} ${UNIT_WORDS[decisive.unit]}`
-                  : null
-              }
+              value={decisive && decisive.value !== null ? valueWords(decisive.value, decisive.U, decisive.unit) : null}
               side={decisive ? sideOf(decisive) : ''}
               phrases={p.phrases}
               open={p.commenting}
@@ -265,7 +275,7 @@ function Line({ c, index, ...p }: Props & { c: CriterionView; index: number }) {
 function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: number }) {
   const open = p.focus === index;
   return (
-    <div data-line={index} data-criterion={c.id} className={`border-b border-line ${open ? 'bg-white' : ''}`}>
+    <div data-line={index} data-criterion={c.id} data-critical className={`border-b border-line ${open ? 'bg-white' : ''}`}>
       <button
         type="button"
         className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`}
@@ -277,17 +287,27 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
           <span className="text-[13px]">
             {c.made ? (
               <VerdictMark verdict="critical" />
+            ) : c.made === null ? (
+              <span className="text-bad">to check: {c.reopened ? 'the reading has changed' : VERDICT_WORDS[c.verdict]}</span>
             ) : c.waived ? (
-              'struck out by the instructor'
-            ) : c.verdict === 'inside' ? (
-              'not found'
+              'does not count, by the instructor'
+            ) : c.verdict === 'skipped' ? (
+              VERDICT_WORDS.skipped
+            ) : c.decidedBy === 'person' ? (
+              'not found, by the instructor'
             ) : (
-              VERDICT_WORDS[c.verdict]
+              'not found'
             )}
           </span>
         </span>
         <span className="figure text-right text-[13px]" data-reading={c.id}>
-          {c.hand ? handWords(c.hand.lo, c.hand.hi, c.unit) : valueWords(c.value, c.U, c.unit, 'no reading')}
+          {c.hand
+            ? handWords(c.hand.lo, c.hand.hi, c.unit)
+            : c.value === null
+              ? c.verdict === 'skipped'
+                ? ''
+                : 'no reading'
+              : valueWords(c.value, c.U, c.unit)}
           {c.hand && <span className="block font-sans text-[11px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
         </span>
       </button>
@@ -297,13 +317,24 @@ function CriticalLine({ c, index, ...p }: Props & { c: CriticalView; index: numb
             When it is made: {c.effect}.{c.azimuth !== null && c.made && ` Here: ${placeWords(c.azimuth)}.`}
           </p>
           {p.canGrade && <HandOf c={c} {...p} />}
-          {p.canGrade && (c.made || c.waived || c.verdict !== 'inside') && (
-            <button type="button" className="quiet" onClick={p.onStrike}>
-              {c.waived ? 'Count it after all' : 'Strike it out'} <span className="figure text-soft">x</span>
-            </button>
+          {p.canGrade && c.verdict !== 'skipped' && (
+            <fieldset className="flex flex-wrap gap-1">
+              <legend className="sr-only">{c.title}</legend>
+              <button type="button" className="quiet" aria-pressed={c.made === false} onClick={() => p.onMade(false)}>
+                {c.verdict === 'outside' ? 'Don’t count' : 'Not made'} <span className="figure text-soft">x</span>
+              </button>
+              <button type="button" className="quiet" aria-pressed={c.made === true} onClick={() => p.onMade(true)}>
+                Made <span className="figure text-soft">y</span>
+              </button>
+              {c.decidedBy === 'person' && (
+                <button type="button" className="quiet" onClick={() => p.onMade(null)}>
+                  As measured
+                </button>
+              )}
+            </fieldset>
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
-          {p.asking?.index === index && <Reason label="Why does it not count?" {...p} />}
+          {p.asking?.index === index && <Reason label={p.asking.made ? 'Why does it count?' : 'Why does it not count?'} {...p} />}
         </div>
       )}
     </div>
@@ -315,14 +346,11 @@ function HandOf({ c, byHand, onByHand, onHand }: Pick<Props, 'byHand' | 'onByHan
   if (byHand !== placeKey(c))
     return (
       <>
-        {c.verdict === 'none' && c.allowed !== null && (
-          <button type="button" className="quiet mr-1" onClick={() => onHand(c, 'eye', 0, c.allowed)}>
-            Not found, by eye
+        {c.methods.length > 0 && c.verdict !== 'skipped' && (
+          <button type="button" className="quiet mb-1 mr-1" onClick={() => onByHand(placeKey(c))}>
+            {c.hand ? 'Change what was read by hand' : 'Read it by hand'}
           </button>
         )}
-        <button type="button" className="quiet mr-1" onClick={() => onByHand(placeKey(c))}>
-          {c.hand ? 'Change what was read by hand' : 'Read it by hand'}
-        </button>
       </>
     );
   return (

@@ -4,7 +4,10 @@ import type { BenchView, ScoreView } from '#contract/views.ts';
 interface Props {
   readonly score: ScoreView;
   readonly grades: BenchView['grades'];
-  readonly released: boolean;
+  /** Version that the student sees. */
+  readonly released: number | null;
+  /** What is shown differs from what was signed last. */
+  readonly isChanged: boolean;
   readonly canGrade: boolean;
   readonly busy: boolean;
   readonly next: number | null;
@@ -12,29 +15,31 @@ interface Props {
   readonly lines: number;
   readonly onSign: () => void;
   readonly onRelease: () => void;
+  readonly onWithdraw: () => void;
   readonly onHelp: () => void;
 }
 
+const lower = (text: string): string => text[0].toLowerCase() + text.slice(1);
+
 /** The score with its reasons, and what ends the work on this attempt. */
-export function Foot({ score, grades, released, canGrade, busy, next, previous, onSign, onRelease, onHelp }: Props) {
+export function Foot({ score, grades, released, canGrade, busy, next, previous, onSign, onRelease, onWithdraw, onHelp, isChanged }: Props) {
   const [why, setWhy] = useState(false);
   const last = grades[grades.length - 1];
   return (
     <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">
       <div className="flex items-baseline gap-2" aria-live="polite">
-        <span className="figure text-3xl font-bold" data-total>
-          {score.total ?? '–'}
-        </span>
-        <span className="text-soft">of 100</span>
-        {score.passed !== null && (
-          <span className={score.passed ? 'font-semibold text-good' : 'font-semibold text-bad'}>
-            {score.passed ? 'passed' : 'not passed'}
-          </span>
+        {score.failures.length > 0 && (
+          <span className="max-w-[340px] font-semibold text-bad">Not passed: {score.failures.map(lower).join('; ')}</span>
         )}
+        <span className={`figure font-bold ${score.failures.length > 0 ? 'text-xl' : 'text-3xl'}`} data-total>
+          {score.total ?? `${score.range.least}–${score.range.most}`}
+        </span>
+        <span className="text-soft">of 100{score.total === null && ', provisional'}</span>
+        {score.passed && <span className="font-semibold text-good">passed</span>}
       </div>
       <div className="relative">
         <button type="button" className="quiet" aria-expanded={why} onClick={() => setWhy(!why)}>
-          Why {score.total ?? 'no score'}?
+          Why {score.total ?? `${score.range.least}–${score.range.most}`}?
         </button>
         {why && (
           <ul className="panel absolute bottom-12 left-0 z-10 w-[420px] p-3 shadow-lg">
@@ -47,24 +52,17 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
           </ul>
         )}
       </div>
-      {score.critical.some((c) => c.made) && (
-        <span className="font-semibold text-bad">
-          {score.critical
-            .filter((c) => c.made)
-            .map((c) => c.title.toLowerCase())
-            .join(', ')}
-        </span>
-      )}
-      <span className="text-soft">
-        {score.open.length > 0
-          ? `${score.open.length} ${score.open.length === 1 ? 'line wants' : 'lines want'} your eye`
+      <span className="text-soft" data-open={score.undecided.length}>
+        {score.undecided.length > 0
+          ? `${score.undecided.length} ${score.undecided.length === 1 ? 'line' : 'lines'} to check`
           : 'nothing in dispute'}
       </span>
       <div className="ml-auto flex items-center gap-2">
         {last && (
           <span className="text-soft" data-signed={last.version}>
             signed, version <span className="figure">{last.version}</span>: <span className="figure">{last.total}</span>
-            {released && ', released'}
+            {isChanged && <span className="text-bad">, changed since</span>}
+            {released !== null && (released === last.version ? ', released' : `, version ${released} is released`)}
           </span>
         )}
         {canGrade && (
@@ -83,12 +81,17 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
             <button type="button" className="quiet" disabled={next === null} onClick={() => window.location.assign(`/bench/${next}`)}>
               Next <span className="figure text-soft">n</span>
             </button>
-            {last && !released && (
+            {released !== null && (
+              <button type="button" className="quiet" disabled={busy} onClick={onWithdraw}>
+                Take the release back
+              </button>
+            )}
+            {last && released !== last.version && (
               <button type="button" className="quiet" disabled={busy} onClick={onRelease}>
                 Release <span className="figure text-soft">r</span>
               </button>
             )}
-            <button type="button" className="act" disabled={busy || score.total === null} onClick={onSign}>
+            <button type="button" className="act" disabled={busy} onClick={onSign}>
               {last ? 'Sign again' : 'Sign'} <span className="figure">s</span>
             </button>
           </>

@@ -1,11 +1,11 @@
 import { useId, useState } from 'react';
 import type { TargetView } from '#contract/views.ts';
-import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
-import { readingWords, UNIT_WORDS } from '#words/words.ts';
-import { type HandEntry, handInterval, methodsFor } from './hand.ts';
+import { HAND_METHODS, type HandMethod } from '#core/catalogue/terms.ts';
+import { readingWords, unitWords } from '#words/readings.ts';
+import { type HandEntry, handInterval } from './hand.ts';
 
 interface Props {
-  readonly target: Pick<TargetView, 'reading' | 'zone' | 'stat' | 'unit' | 'hand'>;
+  readonly target: Pick<TargetView, 'reading' | 'zone' | 'stat' | 'unit' | 'hand' | 'methods'>;
   readonly onKeep: (method: HandMethod, lo: number, hi: number) => void;
   readonly onTakeBack: () => void;
   readonly onGiveUp: () => void;
@@ -13,7 +13,7 @@ interface Props {
 
 /** What probe, gauge, wax, explorer or eye say at one place; a step's width is part of the reading. */
 export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
-  const methods = methodsFor(target.unit, target.reading);
+  const { methods } = target;
   const [method, setMethod] = useState<HandMethod>(target.hand?.method ?? methods[0]);
   const [entry, setEntry] = useState<HandEntry>({ first: '', second: '' });
   const id = useId();
@@ -34,7 +34,7 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
       />
     </label>
   );
-  const unit = UNIT_WORDS[target.unit] ?? '';
+  const unit = unitWords(target.unit);
   return (
     <form
       className="my-1 border-l-4 border-accent bg-wash/60 p-2"

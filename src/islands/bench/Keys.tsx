@@ -2,12 +2,13 @@ import { Dialog } from 'radix-ui';
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓', 'line before, line after'],
-  ['e', 'next line that wants your eye'],
+  ['e', 'next line to check'],
   ['Enter', 'confirm the measured level'],
   ['3 2 1 0', 'give a level of your own'],
   ['h', 'read it by hand: probe, gauge, wax, explorer, eye'],
   ['k', 'comment, with the course’s phrases'],
-  ['x', 'strike out a critical error'],
+  ['x y', 'critical error: does not count or not made, made'],
+  ['z', 'all critical errors looked at, none found'],
   ['s', 'sign'],
   ['r', 'release to the student'],
   ['n b', 'next attempt, attempt before'],

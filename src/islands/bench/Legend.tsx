@@ -1,12 +1,14 @@
 import { type DepthBands, depthColour, partColour, SURFACE } from '#contract/depth-ramp.ts';
+import type { ColourOf } from '#core/catalogue/entry.ts';
 
 const W = 168;
 const WIDE_OPEN = 90;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
-export function Legend({ bands, kind }: { bands: DepthBands; kind: string }) {
-  const occlusal = [kind === 'cavity' ? 'floor' : 'occlusal', SURFACE.occlusal, bands.occlusal] as const;
-  const all = kind === 'cavity' ? [occlusal] : [occlusal, ['axial', SURFACE.wall, bands.axial] as const];
+export function Legend({ bands, colours }: { bands: DepthBands; colours: readonly ColourOf[] }) {
+  const walls = colours.includes('axial');
+  const occlusal = [walls ? 'occlusal' : 'floor', SURFACE.occlusal, bands.occlusal] as const;
+  const all = walls ? [occlusal, ['axial', SURFACE.wall, bands.axial] as const] : [occlusal];
   // A rubric that asks nothing of a surface gives it no colours either.
   const rows = all.filter(([, , [, hi]]) => hi < WIDE_OPEN);
   return (

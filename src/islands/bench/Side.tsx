@@ -1,6 +1,6 @@
 import type { ProfileView } from '#contract/profiles.ts';
 import type { BenchView } from '#contract/views.ts';
-import { azimuthOf } from '#core/segment/sectors.ts';
+import { azimuthOf } from '#core/linalg/sectors.ts';
 import { Across } from '../../charts/Across.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Section } from '../../charts/Section.tsx';
@@ -9,7 +9,7 @@ import { OVER_FLOOR } from './tools.ts';
 import type { Tools } from './useTools.ts';
 
 interface Props {
-  readonly view: Pick<BenchView, 'curves' | 'kind'>;
+  readonly view: Pick<BenchView, 'curves' | 'drawn'>;
   readonly mesialSign: number | null;
   readonly side: 'section' | 'plan';
   readonly onSide: (side: 'section' | 'plan') => void;
@@ -93,7 +93,7 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
             near={pair[0]}
             far={pair[1]}
             names={[placeWords(cut), placeWords(cut + 180)]}
-            dimensions={view.kind !== 'cavity'}
+            dimensions={view.drawn.colours.includes('axial')}
             onTurn={onTurn}
           />
         ) : null}

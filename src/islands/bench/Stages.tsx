@@ -1,18 +1,18 @@
 import { useState } from 'react';
 import type { AllowanceView, StageView } from '#contract/views.ts';
-import { STEPS } from '#core/score/stage.ts';
-import { readingWords, UNIT_WORDS, valueWords } from '#words/words.ts';
+import { STEPS } from '#core/catalogue/terms.ts';
+import { bandWords, readingWords, valueWords } from '#words/readings.ts';
 import { repairWords } from './repair.ts';
 
 const STANDS: Readonly<Record<AllowanceView['stands'], string>> = {
   enough: 'enough',
-  'cut-on': 'cut on',
-  'too-much': 'cannot be put right',
-  'your-eye': 'too close to call',
+  'cut-more': 'cut more',
+  'too-much': 'too deep, cannot be corrected',
+  'to-check': 'too close to call',
   'not-read': 'not read',
 };
 /** What wants to be seen first: what is lost, then what is still to do. */
-const ORDER: readonly AllowanceView['stands'][] = ['too-much', 'cut-on', 'your-eye', 'not-read', 'enough'];
+const ORDER: readonly AllowanceView['stands'][] = ['too-much', 'cut-more', 'to-check', 'not-read', 'enough'];
 
 const counted = (s: StageView): string =>
   ORDER.map((k) => [k, s.lines.filter((l) => l.stands === k).length] as const)
@@ -33,8 +33,8 @@ export function Stages({
 }) {
   const [open, setOpen] = useState<number | null>(stages.at(-1)?.scan ?? null);
   return (
-    <section aria-label="On the way">
-      <h2 className="border-b border-line bg-ground px-3 py-1 font-semibold">On the way</h2>
+    <section aria-label="Steps on the way">
+      <h2 className="border-b border-line bg-ground px-3 py-1 font-semibold">Steps on the way</h2>
       {stages.map((s) => (
         <div key={s.scan} className="border-b border-line" data-stage={s.step}>
           <button
@@ -54,17 +54,15 @@ export function Stages({
                 .map((l) => (
                   <li key={`${l.reading}${l.zone}${l.stat}`} className="flex items-baseline gap-2 border-t border-line py-1 first:border-0">
                     <span className="min-w-0 flex-1">
-                      <span className={l.stands === 'too-much' ? 'font-semibold text-bad' : l.stands === 'cut-on' ? 'font-semibold' : ''}>
+                      <span className={l.stands === 'too-much' ? 'font-semibold text-bad' : l.stands === 'cut-more' ? 'font-semibold' : ''}>
                         {STANDS[l.stands]}:
                       </span>{' '}
                       {readingWords(l.reading, l.zone, l.stat)}
-                      {l.repair && l.stands === 'cut-on' && <span className="block text-soft">{repairWords(l.repair, l.unit)}</span>}
+                      {l.repair && l.stands === 'cut-more' && <span className="block text-soft">{repairWords(l.repair, l.unit)}</span>}
                     </span>
                     <span className="figure whitespace-nowrap">
-                      {l.value === null ? '–' : valueWords(l.value, l.U, l.unit)}
-                      <span className="block text-right text-soft">
-                        {l.lo ?? ''} to {l.hi ?? ''} {UNIT_WORDS[l.unit] ?? ''}
-                      </span>
+                      {valueWords(l.value, l.U, l.unit, l.reason)}
+                      <span className="block text-right text-soft">{bandWords(l.lo, l.hi, l.unit)}</span>
                     </span>
                     {l.azimuth !== null && (
                       <button type="button" className="quiet !min-h-0 !px-2 !py-0.5" onClick={() => onPlace(l.azimuth as number)}>

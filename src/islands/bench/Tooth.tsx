@@ -1,17 +1,10 @@
-import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
 import { Legend, Parts } from './Legend.tsx';
+import type { Loaded } from './loaded.ts';
 import { Readout } from './Readout.tsx';
 import type { Tools } from './useTools.ts';
-
-export interface Loaded {
-  readonly header: DisplayHeader;
-  readonly meshes: DisplayMesh[];
-  /** The file itself: the worker that reads at a place wants it too. */
-  readonly display: ArrayBuffer;
-}
 
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
 const SHOWN = [
@@ -23,7 +16,7 @@ const SHOWN = [
 
 interface Props {
   readonly loaded: Loaded | null;
-  readonly view: Pick<BenchView, 'measurement' | 'bands' | 'kind'>;
+  readonly view: Pick<BenchView, 'measurement' | 'bands' | 'drawn'>;
   readonly camera: SceneProps['view'];
   readonly onCamera: (view: SceneProps['view']) => void;
   readonly shown: SceneProps['shown'];
@@ -117,7 +110,7 @@ export function Tooth(props: Props) {
             ) : shown.parts ? (
               loaded && <Parts names={loaded.header.parts} />
             ) : (
-              shown.depth && <Legend bands={view.bands} kind={view.kind} />
+              shown.depth && <Legend bands={view.bands} colours={view.drawn.colours} />
             )}
           </div>
         </>

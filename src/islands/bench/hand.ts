@@ -1,5 +1,5 @@
 import type { PhraseView } from '#contract/views.ts';
-import { HAND_METHODS, type HandMethod } from '#core/score/hand.ts';
+import { HAND_METHODS, type HandMethod } from '#core/catalogue/terms.ts';
 
 export interface HandEntry {
   readonly first: string;
@@ -8,14 +8,6 @@ export interface HandEntry {
 
 /** mm: the least ledge that an explorer's tip catches on, and the most that would still be called one. */
 const CATCHES = [0.05, 0.3] as const;
-
-/** Methods that can read such a thing, the likeliest first. */
-export function methodsFor(unit: string, reading: string): HandMethod[] {
-  if (unit !== 'mm') return ['eye'];
-  if (/lip|step|neighbour|gingiva\.contact/.test(reading)) return ['explorer', 'eye', 'probe'];
-  if (/reduction|clearance/.test(reading)) return ['gauge', 'probe', 'wax', 'eye'];
-  return ['probe', 'gauge', 'wax', 'explorer', 'eye'];
-}
 
 /** From what was noted to an interval; null while it is not complete or does not make sense. */
 export function handInterval(method: HandMethod, { first, second }: HandEntry): readonly [number, number] | null {

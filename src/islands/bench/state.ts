@@ -1,4 +1,5 @@
 import type { CriterionView, ScoreView } from '#contract/views.ts';
+import { findEntry } from '#core/catalogue/catalogue.ts';
 
 /** Next line of the criteria list (criteria first, then critical errors), round and round. */
 export const move = (score: ScoreView, index: number, by: number): number => {
@@ -11,13 +12,13 @@ export function nextOpen(score: ScoreView, from: number): number {
   const ids = [...score.criteria.map((c) => c.id), ...score.critical.map((c) => c.id)];
   for (let k = 1; k <= ids.length; k++) {
     const i = (from + k) % ids.length;
-    if (score.open.includes(ids[i])) return i;
+    if (score.undecided.includes(ids[i])) return i;
   }
   return from;
 }
 
-/** Does a level need its reason? */
-export const needsReason = (c: CriterionView, level: number): boolean => c.computed !== null && level !== c.computed;
+/** Does a level need its reason? Only against what the readings leave open. */
+export const needsReason = (c: CriterionView, level: number): boolean => c.computed !== null && (level < c.range[0] || level > c.range[1]);
 
 /** Index of the profile nearest to an azimuth, among `count` evenly spaced ones. */
 export const profileIndex = (azimuth: number, count: number): number => Math.round((((azimuth % 360) + 360) % 360) / (360 / count)) % count;
@@ -27,12 +28,7 @@ const TICKS = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'di
 export const placeWords = (azimuth: number): string => TICKS[Math.round((((azimuth % 360) + 360) % 360) / 45) % 8];
 
 /** The curve round the tooth that shows a reading best. */
-export const ringOf = (reading: string): string =>
-  reading.startsWith('toc.') || reading === 'draw.tilt' || reading.startsWith('undercut')
-    ? 'taper.wall'
-    : reading.startsWith('box.clearance')
-      ? 'clearance'
-      : reading;
+export const ringOf = (reading: string): string => findEntry(reading)?.curve ?? reading;
 
 /** Position on the unrolled strip of the outline place nearest to an azimuth. */
 export const stripAtAzimuth = (strip: readonly (readonly number[])[], azimuth: number): number => {

@@ -1,6 +1,6 @@
+import { azimuthOf } from '#core/linalg/sectors.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
-import { azimuthOf } from '#core/segment/sectors.ts';
 
 export type Tool = 'probe' | 'gauge';
 /** mm: the slabs of a set of gauges. */

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import type { Loaded } from './Tooth.tsx';
+import type { Loaded } from './loaded.ts';
 import { type Across, passing, type Tool } from './tools.ts';
 import { useProbe } from './useProbe.ts';
 

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
 import type { TrailView } from '#contract/views.ts';
-import { digitsOf, UNIT_WORDS, valueWords } from '#words/words.ts';
+import { digitsOf, unitWords, valueWords } from '#words/readings.ts';
 import { bandOf, choices, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from './state.ts';
 
 export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
@@ -113,7 +113,7 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                       {p.miss !== null && (
                         <div className="text-soft">
                           last time <span className="figure">{Math.abs(p.miss).toFixed(digitsOf(p.unit ?? 'mm'))}</span>{' '}
-                          {UNIT_WORDS[p.unit ?? 'mm']} {p.miss > 0 ? 'over' : 'under'} the band{p.zone ? `, ${p.zone}` : ''}
+                          {unitWords(p.unit ?? 'mm')} {p.miss > 0 ? 'over' : 'under'} the band{p.zone ? `, ${p.zone}` : ''}
                         </div>
                       )}
                     </li>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { FilePreview } from '#contract/views.ts';
-import { STEPS } from '#core/score/stage.ts';
+import { STEPS } from '#core/catalogue/terms.ts';
 import { StudentChoice } from './StudentChoice.tsx';
 
 export interface Waiting {

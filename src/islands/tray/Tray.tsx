@@ -3,8 +3,8 @@ import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/views.ts';
-import { STEPS } from '#core/score/stage.ts';
-import { STAGE_WORDS, STATE_WORDS } from '#words/words.ts';
+import { STEPS } from '#core/catalogue/terms.ts';
+import { STAGE_WORDS, STATE_WORDS } from '#words/states.ts';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview, type Waiting } from './Preview.tsx';
 import { Share } from './Share.tsx';
@@ -39,10 +39,16 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
   const [coming, setComing] = useState(0);
   const input = useRef<HTMLInputElement>(null);
 
+  const tag = useRef<string | null>(null);
   const refresh = useCallback(async () => {
-    const answer = await call<{ rows: TrayRow[]; coming: number }>(`/api/sittings/${sitting.id}/tray`);
-    setRows(answer.rows);
-    setComing(answer.coming);
+    const answer = await fetch(`/api/sittings/${sitting.id}/tray`, { headers: tag.current ? { 'If-None-Match': tag.current } : {} });
+    // Nothing has changed since the last answer.
+    if (answer.status === 304) return;
+    const json = (await answer.json()) as { rows: TrayRow[]; coming: number; message?: string };
+    if (!answer.ok) throw new Error(json.message);
+    tag.current = answer.headers.get('etag');
+    setRows(json.rows);
+    setComing(json.coming);
   }, [sitting.id]);
 
   const busy = running(rows) > 0 || coming > 0;
@@ -445,6 +451,7 @@ const TrayLine = memo(function TrayLine({
             <div className="font-semibold">{r.student_name}</div>
             <div className="figure text-soft">
               {r.student_id} {r.bench}
+              {(r.number ?? 1) > 1 && ` attempt ${r.number}`}
               {r.version > 1 && ` scan ${r.version}`}
               {r.step !== 'final' && <span className="font-sans"> {STEPS[r.step]}</span>}
             </div>
@@ -495,8 +502,13 @@ const TrayLine = memo(function TrayLine({
         )}
       </td>
       <td className="figure px-2 py-1 text-right text-base">
-        {r.grade_total ?? (r.total === null ? '' : <span className="text-soft">{r.total}</span>)}
-        {(r.grade_total === null ? r.passed : r.grade_passed) === false && <div className="font-sans text-[12px] text-bad">not passed</div>}
+        {r.grade_total ?? <span className="text-soft">{r.total ?? (r.range ? `${r.range[0]}–${r.range[1]}` : '')}</span>}
+        {r.changed && <div className="font-sans text-[12px] text-bad">changed since</div>}
+        {(r.grade_total === null ? r.failures.length > 0 : r.grade_passed === false) && (
+          <div className="max-w-[160px] font-sans text-[12px] text-bad">
+            not passed{r.failures[0] ? `: ${r.failures[0].toLowerCase()}` : ''}
+          </div>
+        )}
       </td>
       <td className="px-2 py-1 text-right">
         {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
@@ -518,7 +530,7 @@ const TrayLine = memo(function TrayLine({
             )}
             {r.fault_code?.startsWith('align.') && (
               <a className="act inline-flex items-center" href={`/align/${r.scan_id}`}>
-                Lay on by hand
+                Align by three points
               </a>
             )}
             <button type="button" className="quiet" onClick={() => act(r.scan_id, 'retry')}>

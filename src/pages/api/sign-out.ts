@@ -1,7 +1,7 @@
 import type { APIRoute } from 'astro';
-import { COOKIE, signOut } from '#server/access/sign-in.ts';
-import { app } from '#server/app.ts';
+import { COOKIE, signOut } from '#server/account/sign-in.ts';
 import { endpoint } from '#server/http.ts';
+import { app } from '#server/start.ts';
 
 export const POST: APIRoute = endpoint(async (context) => {
   const token = context.cookies.get(COOKIE)?.value;

@@ -1,41 +1,61 @@
-export const ROLES = ['director', 'instructor', 'student', 'assistant'] as const;
+export const ROLES = ['director', 'instructor', 'assistant', 'student'] as const;
 export type Role = (typeof ROLES)[number];
 
-/** `any`: on everyone's data. `own`: on one's own. `own-released`: on one's own, once it is released. */
-type Scope = 'any' | 'own' | 'own-released';
+/** `course`: everyone's data in the course where one has the role. `own`: one's own. `own-released`: one's own, once it is released. */
+export type Scope = 'course' | 'own' | 'own-released';
 
-/** Who may do what on whose data. Every endpoint and every page asks this table and nothing else. */
+/** Who may do what on whose data, by the role in the course that the data belong to. */
 export const ACCESS = {
-  'tray.see': { director: 'any', instructor: 'any', assistant: 'any' },
-  'scan.bring': { director: 'any', instructor: 'any', assistant: 'any' },
-  'scan.steer': { director: 'any', instructor: 'any', assistant: 'any' },
+  'course.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'course' },
+  'routes.see': { director: 'course' },
+  'audit.see': { director: 'course' },
+  'tray.see': { director: 'course', instructor: 'course', assistant: 'course' },
+  // Assistants bring scans and see no scores.
+  'score.see': { director: 'course', instructor: 'course' },
+  'scan.bring': { director: 'course', instructor: 'course', assistant: 'course' },
+  'scan.steer': { director: 'course', instructor: 'course', assistant: 'course' },
   // Whoever sees the tray sees its small pictures.
-  'picture.see': { director: 'any', instructor: 'any', assistant: 'any', student: 'own-released' },
-  'attempt.see': { director: 'any', instructor: 'any', student: 'own-released' },
-  'attempt.assign': { director: 'any', instructor: 'any' },
-  'attempt.judge': { director: 'any', instructor: 'any' },
-  'attempt.sign': { director: 'any', instructor: 'any' },
-  'attempt.release': { director: 'any', instructor: 'any' },
-  'trail.see': { director: 'any', instructor: 'any', student: 'own' },
+  'picture.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'own-released' },
+  'attempt.see': { director: 'course', instructor: 'course', student: 'own-released' },
+  'attempt.open': { director: 'course', instructor: 'course' },
+  'attempt.assign': { director: 'course', instructor: 'course' },
+  'attempt.judge': { director: 'course', instructor: 'course' },
+  'attempt.sign': { director: 'course', instructor: 'course' },
+  'attempt.release': { director: 'course', instructor: 'course' },
+  'attempt.adjudicate': { director: 'course' },
+  'trail.list': { director: 'course', instructor: 'course' },
+  'trail.see': { director: 'course', instructor: 'course', student: 'own' },
 } as const satisfies Record<string, Partial<Record<Role, Scope>>>;
 export type Action = keyof typeof ACCESS;
 
-export interface Who {
+/** Somebody who is signed in, with their roles by course. */
+export interface Person {
   readonly id: string;
-  readonly role: Role;
+  readonly name: string;
+  readonly roles: Readonly<Record<string, readonly Role[]>>;
 }
 
-/** Whose data it is, and whether the student may know of it yet. */
+/** Whose data it is, of which course, and whether the student may know of it yet. */
 export interface Subject {
-  readonly studentId?: string;
-  readonly released?: boolean;
+  readonly course: string;
+  readonly student?: string;
+  readonly isReleased?: boolean;
 }
 
-export function may(who: Who | null, action: Action, subject: Subject = {}): boolean {
+export function may(who: Person | null, action: Action, subject: Subject): boolean {
   if (!who) return false;
-  const scope = (ACCESS[action] as Partial<Record<Role, Scope>>)[who.role];
-  if (!scope) return false;
-  if (scope === 'any') return true;
-  if (subject.studentId !== who.id) return false;
-  return scope === 'own' || subject.released === true;
+  return (who.roles[subject.course] ?? []).some((role) => {
+    const scope = (ACCESS[action] as Partial<Record<Role, Scope>>)[role];
+    if (!scope) return false;
+    if (scope === 'course') return true;
+    if (subject.student !== who.id) return false;
+    return scope === 'own' || subject.isReleased === true;
+  });
 }
+
+/** Courses in which somebody may do something to everyone's data. */
+export const coursesFor = (who: Person, action: Action): string[] =>
+  Object.keys(who.roles).filter((course) => may(who, action, { course }));
+
+/** Whether somebody has any part in a course: for others it does not exist. */
+export const isIn = (who: Person | null, course: string): boolean => (who?.roles[course]?.length ?? 0) > 0;

@@ -1,31 +1,93 @@
-import { closeSync, mkdirSync, openSync, readFileSync, rmSync, writeSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { closeSync, mkdirSync, openSync, readFileSync, rmSync, statSync, utimesSync, writeSync } from 'node:fs';
+import { hostname } from 'node:os';
 import path from 'node:path';
+
+/** ms between two signs of life of the holder, and without one after which a holder on another machine counts as dead. */
+const RENEW_MS = 4000;
+const DEAD_MS = 20_000;
+
+interface Holder {
+  readonly pid: number;
+  /** When that process began, as the system counts it: a process id is given out again. */
+  readonly started: string | null;
+  readonly host: string;
+  readonly token: string;
+}
 
 /** The database itself does not notice a second process on its folder and loses rows: this file does. */
 export function lockFolder(folder: string): () => void {
   mkdirSync(folder, { recursive: true });
   const file = path.join(folder, 'veritor.lock');
+  const own: Holder = { pid: process.pid, started: startedAt(process.pid), host: hostname(), token: randomBytes(8).toString('hex') };
   for (let tries = 0; tries < 2; tries++) {
     try {
       const fd = openSync(file, 'wx');
-      writeSync(fd, String(process.pid));
+      writeSync(fd, JSON.stringify(own));
       closeSync(fd);
-      return () => rmSync(file, { force: true });
+      return keepAlive(file, own);
     } catch (e) {
       if ((e as NodeJS.ErrnoException).code !== 'EEXIST') throw e;
-      const pid = Number(readFileSync(file, 'utf8'));
-      if (pid > 0 && alive(pid)) throw new Error(`the data folder ${folder} is in use by process ${pid}; stop that one first`);
+      const holder = readHolder(file);
+      if (isAlive(holder, file))
+        throw new Error(
+          `the data folder ${folder} is in use by process ${holder?.pid ?? 'unknown'}${holder && holder.host !== own.host ? ` on ${holder.host}` : ''}; stop that one first`,
+        );
       rmSync(file, { force: true });
     }
   }
   throw new Error(`the lock of ${folder} cannot be taken`);
 }
 
-function alive(pid: number): boolean {
+function keepAlive(file: string, own: Holder): () => void {
+  const timer = setInterval(() => {
+    try {
+      const now = new Date();
+      utimesSync(file, now, now);
+    } catch {
+      // The folder is gone or read-only: the next write tells it.
+    }
+  }, RENEW_MS);
+  timer.unref();
+  return () => {
+    clearInterval(timer);
+    if (readHolder(file)?.token === own.token) rmSync(file, { force: true });
+  };
+}
+
+function readHolder(file: string): Holder | null {
   try {
-    process.kill(pid, 0);
-    return true;
+    const text = readFileSync(file, 'utf8');
+    // Before: the process id alone.
+    if (/^\d+$/.test(text)) return { pid: Number(text), started: null, host: hostname(), token: '' };
+    return JSON.parse(text) as Holder;
+  } catch {
+    return null;
+  }
+}
+
+function isAlive(holder: Holder | null, file: string): boolean {
+  // A file that is being written this moment has no content yet: its age tells.
+  const isFresh = Date.now() - statSync(file, { throwIfNoEntry: false })!.mtimeMs < DEAD_MS;
+  if (!holder) return isFresh;
+  // On another machine, or in another container, only its signs of life are seen.
+  if (holder.host !== hostname()) return isFresh;
+  if (holder.pid === process.pid) return holder.started !== null && holder.started === startedAt(process.pid);
+  try {
+    process.kill(holder.pid, 0);
   } catch (e) {
-    return (e as NodeJS.ErrnoException).code === 'EPERM';
+    if ((e as NodeJS.ErrnoException).code !== 'EPERM') return false;
+  }
+  const started = startedAt(holder.pid);
+  return holder.started === null || started === null || started === holder.started;
+}
+
+/** Start of a process in the system's own ticks; null where the system does not tell. */
+function startedAt(pid: number): string | null {
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
+    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? null;
+  } catch {
+    return null;
   }
 }

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import * as v from 'valibot';
-import { type Database, sql } from './database.ts';
+import { type Database, sql } from './port.ts';
 
 const Applied = v.object({ name: v.string(), sha256: v.string() });
 
@@ -12,6 +12,10 @@ export async function migrate(db: Database, folder: string): Promise<string[]> {
     'create table if not exists migration (name text primary key, sha256 text not null, applied_at timestamptz not null default now())',
   );
   const applied = new Map((await db.any(Applied, sql`select name, sha256 from migration`)).map((m) => [m.name, m.sha256]));
+  const known = readdirSync(folder);
+  const newer = [...applied.keys()].filter((name) => !known.includes(name));
+  if (newer.length)
+    throw new Error(`this data folder was written by a newer version (${newer.join(', ')}); start that one, or restore a backup of before`);
   const done: string[] = [];
   for (const name of readdirSync(folder)
     .filter((f) => /^\d{4}-.*\.sql$/.test(f))

@@ -1,27 +1,28 @@
 import { Piscina } from 'piscina';
 import * as v from 'valibot';
 import { EXERCISES } from '../../seed/cast.ts';
-import type { Person } from '../access/sign-in.ts';
-import type { App } from '../app.ts';
-import { sql } from '../database/database.ts';
-import { bringScans } from '../records/bring.ts';
+import { SUBJECTS } from '../access/subjects.ts';
+import type { Person } from '../access/table.ts';
+import type { BenchScanner } from '../app.ts';
+import { type Database, sql } from '../database/port.ts';
+import { studentsOf } from '../scans/bring.ts';
 import type { ScanTask } from './worker.ts';
 
 const Place = v.object({ exercise_id: v.string(), tooth: v.string() });
-const Student = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
 const Count = v.object({ n: v.number() });
 
 /** Whether an exercise is one of the demo's: only those have a typodont in which the simulated scanner can cut. */
 export const isSimulated = (exercise: string): boolean => Boolean(process.env.VERITOR_DEMO) && EXERCISES.some((e) => e.id === exercise);
 
 /** A stand-in for the scanner on the bench: it sends files into a sitting's tray as a device would, one after the other. */
-export class PracticeScanner {
+export class PracticeScanner implements BenchScanner {
   private readonly pool: Piscina;
   private readonly coming = new Map<string, number>();
 
   constructor(
     workerFile: string,
-    private readonly app: () => App,
+    private readonly db: Database,
+    private readonly bring: (sitting: string, name: string, bytes: Uint8Array, person: Person) => Promise<unknown>,
   ) {
     this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 30_000 });
   }
@@ -33,12 +34,13 @@ export class PracticeScanner {
 
   /** Starts one scan; it arrives by itself. Null when sitting or student are unknown or the exercise is not a simulated one. */
   async start(sitting: string, student: string, person: Person): Promise<{ fileName: string } | null> {
-    const { db } = this.app();
+    const { db } = this;
     const place = await db.maybeOne(
       Place,
       sql`select t.exercise_id, e.tooth from sitting t join exercise e on e.id = t.exercise_id where t.id = ${sitting}`,
     );
-    const who = await db.maybeOne(Student, sql`select id, name, bench from person where id = ${student} and role = 'student'`);
+    const subject = await SUBJECTS.sitting(db, sitting);
+    const who = subject && (await studentsOf(db, subject.course)).find((s) => s.id === student);
     if (!place || !who || !isSimulated(place.exercise_id)) return null;
     const { n } = await db.one(
       Count,
@@ -59,7 +61,6 @@ export class PracticeScanner {
 
   private async send(task: ScanTask, sitting: string, name: string, person: Person): Promise<void> {
     const bytes = (await this.pool.run(task)) as Uint8Array;
-    const app = this.app();
-    await bringScans(app, sitting, [{ name, kept: await app.files.keep(bytes) }], person);
+    await this.bring(sitting, name, bytes, person);
   }
 }

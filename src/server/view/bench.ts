@@ -1,159 +1,56 @@
 import * as v from 'valibot';
-import type { AllowanceView, BenchView, PinView, ScoreView, StageView, TargetView } from '#contract/views.ts';
-import { applyPoint, determinant3, invertRigid } from '#core/linalg/rigid.ts';
-import { type MasterDescription, toothFrame } from '#core/master/master.ts';
-import type { Reading } from '#core/result/reading.ts';
+import { basisOf, GradeFile } from '#contract/grade.ts';
+import type { AllowanceView, BenchView, RingChoice, StageView } from '#contract/views.ts';
+import { CATALOGUE, unitOf } from '#core/catalogue/catalogue.ts';
+import { DIGITS, type StatEntry } from '#core/catalogue/entry.ts';
+import { STEPS } from '#core/catalogue/terms.ts';
+import { KINDS, type KindName } from '#core/kinds/kinds.ts';
+import { REFUSALS, type Reading } from '#core/result/reading.ts';
 import { forTooth } from '#core/score/expand.ts';
-import { type HandReading, unitOf } from '#core/score/hand.ts';
-import { repairOf } from '#core/score/repair.ts';
 import type { Rubric } from '#core/score/rubric.ts';
-import { allowances, STEPS } from '#core/score/stage.ts';
-import { azimuthOf } from '#core/segment/sectors.ts';
-import type { Database } from '../database/database.ts';
-import { sql } from '../database/database.ts';
+import { allowances } from '#core/score/stage.ts';
+import { scoreOf } from '#core/sign/basis.ts';
+import { UNIT_WORDS } from '#words/readings.ts';
+import type { Person } from '../access/table.ts';
+import { type Queries, sql } from '../database/port.ts';
+import { gradedOf } from '../grading/evidence.ts';
+import { roundOf } from '../grading/rounds.ts';
 import {
   type AttemptRow,
   attemptById,
+  type GradeRow,
   gradesOf,
-  judgementsOf,
-  type ReadingRow,
+  type MeasurementRow,
+  measurementById,
+  newestOnTheWay,
   readingsOf,
-  shownMeasurement,
-} from '../records/attempts.ts';
-import { bandsOf } from '../records/bands.ts';
-import { evidenceOf } from '../records/evidence.ts';
-import type { PinRow } from '../records/pins.ts';
-import { scoreOf } from '../records/sign.ts';
+  releasedGrade,
+} from '../grading/rows.ts';
+import { rememberShown } from '../grading/sign.ts';
+import { bandsOf } from './bands.ts';
+import { displayPlace, scoreView } from './score.ts';
 
-/** What an attempt is judged from: the scan's own readings, and the instructor's. */
-interface Evidence {
-  readonly scanned: readonly ReadingRow[];
-  readonly hand: readonly HandReading[];
-  readonly readings: readonly ReadingRow[];
-  readonly pins: readonly PinRow[];
-}
-
-export function scoreView(attempt: AttemptRow, e: Evidence, judgements: Parameters<typeof scoreOf>[2]): ScoreView {
-  const s = scoreOf(attempt, e.readings, judgements);
-  const handAt = (t: { reading: string; zone: string | null; stat: string }): TargetView['hand'] => {
-    const h = e.hand.find((q) => same(q, t));
-    return h ? { method: h.method, lo: h.lo, hi: h.hi } : null;
-  };
-  const same = (
-    a: { name: string; zone: string | null; stat: string },
-    t: { reading: string; zone: string | null; stat: string },
-  ): boolean => a.name === t.reading && a.zone === t.zone && a.stat === t.stat;
-  const said = new Map(judgements.map((j) => [j.criterion_id, j]));
-  const shown = displayPlace(attempt);
-  return {
-    total: s.total,
-    passed: s.passed,
-    lines: s.lines,
-    open: s.open,
-    levels: attempt.rubric.levels.map((l) => ({ level: l.level, word: l.word })),
-    criteria: s.criteria.map((c) => ({
-      id: c.criterion.id,
-      title: c.criterion.title,
-      why: c.criterion.why,
-      verdict: c.verdict,
-      computed: c.computed,
-      level: c.level,
-      overridden: c.overridden,
-      confirmed: said.get(c.criterion.id)?.level != null,
-      reason: said.get(c.criterion.id)?.reason ?? null,
-      comment: said.get(c.criterion.id)?.comment ?? null,
-      pins: e.pins.filter((p) => p.criterion_id === c.criterion.id).map((p) => pinView(p, shown)),
-      points: c.points,
-      of: c.of,
-      targets: c.targets.map((t): TargetView => {
-        const r = t.reading as unknown as ReadingRow | null;
-        const hand = handAt(t.target);
-        const scanned = e.scanned.find((q) => same(q, t.target));
-        return {
-          reading: t.target.reading,
-          zone: t.target.zone,
-          stat: t.target.stat,
-          unit: r?.unit ?? unitOf(t.target.reading),
-          value: r?.value ?? null,
-          U: r?.U ?? null,
-          reason: r?.reason ?? null,
-          hand,
-          scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
-          coverage: r?.coverage ?? null,
-          azimuth: r?.azimuth ?? null,
-          point: shown(r?.point ?? null),
-          lo: t.target.band.lo,
-          hi: t.target.band.hi,
-          verdict: t.verdict,
-          deciding: t === c.deciding,
-          repair: repairOf(t, s, e.readings as unknown as Reading[]),
-        };
-      }),
-    })),
-    critical: s.critical.map((c) => {
-      const r = c.reading as unknown as ReadingRow | null;
-      const effect = c.error.effect;
-      return {
-        id: c.error.id,
-        title: c.error.title,
-        verdict: c.verdict,
-        made: c.made,
-        waived: c.waived,
-        reading: c.error.reading,
-        zone: c.error.zone,
-        stat: c.error.stat,
-        hand: handAt({ reading: c.error.reading, zone: c.error.zone, stat: c.error.stat }),
-        allowed: c.error.allowed.hi,
-        reason: said.get(c.error.id)?.reason ?? null,
-        value: r?.value ?? null,
-        U: r?.U ?? null,
-        unit: r?.unit ?? 'mm',
-        azimuth: r?.azimuth ?? null,
-        point: shown(r?.point ?? null),
-        effect: effect.kind === 'fail' ? 'not passed' : effect.kind === 'cap' ? `at most ${effect.at}` : `${effect.points} points off`,
-      };
-    }),
-  };
-}
-
-function pinView(p: PinRow, shown: ReturnType<typeof displayPlace>): PinView {
-  const point = shown([p.x, p.y, p.z]) as readonly number[];
-  return { id: p.id, point, azimuth: shown.azimuthOf(point), note: p.note };
-}
-
-/** Places of the master file's frame as the picture has them: the tooth frame, turned over for left-handed quadrants. */
-export function displayPlace(attempt: AttemptRow) {
-  const toTooth = toothFrame(attempt.master as unknown as MasterDescription);
-  const flip = determinant3(toTooth) < 0 ? -1 : 1;
-  const fromTooth = invertRigid(toTooth);
-  const shown = (p: readonly number[] | null): readonly number[] | null => {
-    if (!p) return null;
-    const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
-    return [flip * q[0], q[1], q[2]];
-  };
-  return Object.assign(shown, {
-    /** Back from the picture to the file. */
-    inFile: (q: readonly number[]) => applyPoint(fromTooth, [flip * q[0], q[1], q[2]]),
-    azimuthOf: (q: readonly number[]) => azimuthOf(flip * q[0], q[1]),
-  });
-}
-
-/** What can be shown round the tooth, by the name of its curve; only those that the measurement has. */
-const RINGS = [
-  { id: 'margin.width', title: 'Margin width', unit: 'mm', digits: 2 },
-  { id: 'margin.gingiva', title: 'Height over gingiva', unit: 'mm', digits: 2 },
-  { id: 'taper.wall', title: 'Wall taper', unit: '°', digits: 1 },
-  { id: 'margin.exit', title: 'Exit angle', unit: '°', digits: 0 },
-  { id: 'cavosurface', title: 'Cavosurface angle', unit: '°', digits: 0 },
-  { id: 'clearance', title: 'Gap to the neighbour', unit: 'mm', digits: 2 },
-] as const;
-
-function ringsOf(attempt: AttemptRow, readings: readonly ReadingRow[], curves: BenchView['curves']): BenchView['rings'] {
-  const targets = attempt.rubric.criteria.flatMap((c) => c.targets);
-  return RINGS.filter((r) => curves[r.id]?.length).map((r) => {
-    const t = targets.find((q) => q.reading === r.id || (r.id === 'clearance' && q.reading.startsWith('box.clearance')));
-    const own = readings.filter((q) => (q.name === r.id || (r.id === 'clearance' && q.name.startsWith('box.clearance'))) && q.U !== null);
-    return { ...r, band: [t?.band.lo ?? null, t?.band.hi ?? null] as const, U: Math.max(0, ...own.map((q) => q.U ?? 0)) };
+/** What can be shown round the tooth: every curve that the measurement has and a reading belongs to, with the rubric's band. */
+function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView['curves']): RingChoice[] {
+  const targets = rubric.criteria.flatMap((c) => c.targets);
+  const byCurve = new Map<string, (typeof CATALOGUE)[number][]>();
+  for (const e of CATALOGUE) if (e.curve && curves[e.curve]?.length) byCurve.set(e.curve, [...(byCurve.get(e.curve) ?? []), e]);
+  return [...byCurve].map(([curve, entries]): RingChoice => {
+    const own = entries.find((e) => e.name === curve) ?? entries[0];
+    // A convergence is shown on the ring of tapers; its band is not the ring's.
+    const names = new Set(own.name === curve ? [curve] : entries.map((e) => e.name));
+    const target = targets.find((t) => names.has(t.reading));
+    const { unit } = Object.values(own.stats)[0] as StatEntry;
+    const title = own.name === curve ? own.title : 'gap to the neighbour';
+    return {
+      id: curve,
+      title: title[0].toUpperCase() + title.slice(1),
+      unit: UNIT_WORDS[unit],
+      digits: DIGITS[unit],
+      band: [target?.band.lo ?? null, target?.band.hi ?? null],
+      U: Math.max(0, ...readings.filter((r) => names.has(r.name)).map((r) => r.U ?? 0)),
+      sign: own.sign,
+    };
   });
 }
 
@@ -169,96 +66,208 @@ const Scanned = v.object({
 const ORDER = Object.keys(STEPS);
 
 /** The newest scan of every step on the way, with what each leaves to be cut. */
-async function stagesOf(db: Database, attempt: AttemptRow): Promise<StageView[]> {
-  const scans = await db.any(
+async function stagesOf(q: Queries, attempt: AttemptRow): Promise<StageView[]> {
+  const scans = await q.any(
     Scanned,
     sql`select distinct on (s.step) s.id as scan, m.id as measurement, s.step, s.version from scan s join measurement m on m.scan_id = s.id
-        where s.attempt_id = ${attempt.id} and s.state = 'measured' and s.step <> 'final' order by s.step, s.version desc, s.id desc`,
+        where s.attempt_id = ${attempt.id} and s.step <> 'final' order by s.step, s.version desc, s.id desc, m.id desc`,
   );
   const stages = await Promise.all(
     scans.map(async ({ scan, measurement, step, version }): Promise<StageView> => {
-      const readings = (await readingsOf(db, measurement)) as unknown as Reading[];
+      const m = await measurementById(q, measurement);
+      const readings = await readingsOf(q, measurement);
       const rubric = forTooth(attempt.rubric as Rubric, attempt.master.cusps, readings);
-      const lines = allowances(rubric, readings, step).map(({ target: t, title, stands, repair }): AllowanceView => {
-        const r = t.reading as unknown as ReadingRow | null;
-        const { reading, zone, stat, band } = t.target;
-        return {
-          title,
-          reading,
-          zone,
-          stat,
-          unit: r?.unit ?? unitOf(reading),
-          value: r?.value ?? null,
-          U: r?.U ?? null,
-          lo: band.lo,
-          hi: band.hi,
-          azimuth: r?.azimuth ?? null,
-          stands,
-          repair,
-        };
-      });
+      const lines = allowances(rubric, { readings, curves: m?.curves ?? {} }, step).map(
+        ({ target: t, title, stands, repair }): AllowanceView => {
+          const { reading, zone, stat, band } = t.target;
+          return {
+            title,
+            reading,
+            zone,
+            stat,
+            unit: unitOf(reading, stat),
+            value: t.along?.worst ?? t.reading?.value ?? null,
+            U: t.reading?.U ?? null,
+            reason: t.reading?.reason ? REFUSALS[t.reading.reason] : null,
+            lo: band.lo,
+            hi: band.hi,
+            azimuth: t.along?.worstAt ?? t.reading?.at?.azimuth ?? null,
+            stands,
+            repair,
+          };
+        },
+      );
       return { scan, step, version, lines };
     }),
   );
   return stages.sort((a, b) => ORDER.indexOf(a.step) - ORDER.indexOf(b.step));
 }
 
-export async function benchView(db: Database, attemptId: number): Promise<BenchView | null> {
-  const attempt = await attemptById(db, attemptId);
+const attemptView = (a: AttemptRow, released: GradeRow | null): BenchView['attempt'] => ({
+  id: a.id,
+  number: a.number,
+  sitting_id: a.sitting_id,
+  sitting_title: a.sitting_title,
+  held_on: a.held_on,
+  student_id: a.student_id,
+  student_name: a.student_name,
+  bench: a.bench,
+  exercise_title: a.exercise_title,
+  tooth: a.tooth,
+  released: released?.version ?? null,
+});
+
+const measurementView = (attempt: number, m: MeasurementRow): NonNullable<BenchView['measurement']> => ({
+  id: m.id,
+  fileName: m.file_name,
+  rms: m.alignment.rms,
+  pointError: m.alignment.pointError,
+  seconds: m.duration_ms / 1000,
+  display: `/api/attempts/${attempt}/display?m=${m.id}`,
+  profiles: `/api/attempts/${attempt}/profiles?m=${m.id}`,
+});
+
+const gradeView = (g: GradeRow): BenchView['grades'][number] => ({
+  version: g.version,
+  round: g.round,
+  total: g.total,
+  passed: g.passed,
+  grader: g.grader_name,
+  signedAt: g.signed_at,
+  digest: g.digest,
+  seen: typeof g.record.seen === 'string' ? g.record.seen : null,
+});
+
+const Measured = v.object({ id: v.number(), file_name: v.string(), measured_at: v.string() });
+
+/** Everything of the page on which a grader works at one attempt, in the round that is theirs. */
+export async function benchView(q: Queries, attemptId: number, who: Person): Promise<BenchView | null> {
+  const attempt = await attemptById(q, attemptId);
   if (!attempt) return null;
-  const found = await evidenceOf(db, attemptId);
-  const measurement = found.measurement ?? (await shownMeasurement(db, attemptId));
-  const readings = found.scanned;
-  const judgements = await judgementsOf(db, attemptId);
-  const grades = await gradesOf(db, attemptId);
-  const others = (
-    await db.any(
+  const round = await roundOf(q, attemptId, who.id);
+  const graded = await gradedOf(q, attempt, round);
+  rememberShown(graded);
+  const measurement = graded.measurement ?? (await newestOnTheWay(q, attemptId));
+  const [grades, released, measured, neighbours, stages, phrases] = await Promise.all([
+    gradesOf(q, attemptId),
+    releasedGrade(q, attemptId),
+    q.any(
+      Measured,
+      sql`select m.id, s.file_name, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.step = 'final' order by m.id`,
+    ),
+    q.any(
       Id,
-      sql`select a.id from attempt a join person p on p.id = a.student_id where a.sitting_id = ${attempt.sitting_id} order by p.name, a.id`,
-    )
-  ).map((o) => o.id);
-  const at = others.indexOf(attemptId);
-  const { id, sitting_id, sitting_title, held_on, student_id, student_name, bench, exercise_title, tooth } = attempt;
+      sql`select a.id from attempt a join person p on p.id = a.student_id where a.sitting_id = ${attempt.sitting_id} order by p.name, a.number, a.id`,
+    ),
+    stagesOf(q, attempt),
+    q.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
+  ]);
+  const at = neighbours.findIndex((n) => n.id === attemptId);
   return {
-    attempt: {
-      id,
-      sitting_id,
-      sitting_title,
-      held_on,
-      student_id,
-      student_name,
-      bench,
-      exercise_title,
-      tooth,
-      released: attempt.released_at !== null,
-    },
-    stages: await stagesOf(db, attempt),
-    finished: found.measurement !== null,
-    score: scoreView(attempt, found, judgements),
-    phrases: await db.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
-    measurement: measurement && {
-      id: measurement.id,
-      fileName: measurement.file_name,
-      rms: measurement.alignment.rms,
-      pointError: measurement.alignment.pointError,
-      seconds: measurement.duration_ms / 1000,
-      display: `/api/attempts/${id}/display?v=${measurement.display_sha256.slice(0, 12)}`,
-      profiles: `/api/attempts/${id}/profiles?v=${measurement.profiles_sha256.slice(0, 12)}`,
-    },
-    bands: bandsOf(attempt.rubric),
-    kind: attempt.kind,
-    // On the way there is no margin yet to go round.
-    rings: found.measurement ? ringsOf(attempt, readings, found.measurement.curves) : [],
-    curves: measurement?.curves ?? {},
-    grades: grades.map((g) => ({
-      version: g.version,
-      total: g.total,
-      passed: g.passed,
-      grader: g.grader_name,
-      signedAt: g.signed_at,
-      digest: g.digest,
+    attempt: attemptView(attempt, released),
+    round,
+    stages,
+    finished: graded.measurement !== null,
+    measurements: measured.map((m) => ({
+      id: m.id,
+      fileName: m.file_name,
+      measuredAt: m.measured_at,
+      isGraded: m.id === graded.measurement?.id,
     })),
-    next: others[at + 1] ?? null,
-    previous: others[at - 1] ?? null,
+    score: scoreView({
+      rubric: graded.basis.rubric,
+      score: graded.score,
+      seen: graded.seen,
+      readings: graded.readings,
+      hand: graded.hand,
+      words: graded.judgements,
+      reopened: graded.reopened,
+      remarks: graded.remarks,
+      pins: graded.pins,
+      place: displayPlace(attempt.master),
+    }),
+    phrases,
+    measurement: measurement && measurementView(attemptId, measurement),
+    bands: bandsOf(attempt.rubric),
+    drawn: drawnOf(attempt.kind),
+    // On the way there is no margin yet to go round.
+    rings: graded.measurement ? ringsOf(graded.basis.rubric, graded.readings, graded.measurement.curves) : [],
+    curves: measurement?.curves ?? {},
+    // A second grader does not see the first one's result before both are settled.
+    grades: grades.filter((g) => g.round === round || round === 3).map(gradeView),
+    next: neighbours[at + 1]?.id ?? null,
+    previous: neighbours[at - 1]?.id ?? null,
   };
+}
+
+const drawnOf = (kind: KindName): BenchView['drawn'] => ({ hollow: KINDS[kind].hollow, colours: KINDS[kind].colours });
+
+/** What a student sees of an attempt: the released version's own record and its measurement, nothing that came after. */
+export async function releasedView(q: Queries, attemptId: number): Promise<BenchView | null> {
+  const attempt = await attemptById(q, attemptId);
+  const grade = attempt && (await releasedGrade(q, attemptId));
+  if (!attempt || !grade) return null;
+  const measurement = grade.measurement_id === null ? null : await measurementById(q, grade.measurement_id);
+  const parsed = v.safeParse(GradeFile, grade.record);
+  const place = displayPlace(attempt.master);
+  // A record of before does not hold its readings: it is shown as it was computed, from the measurement that it names.
+  const record = parsed.success ? parsed.output : null;
+  const readings = record?.readings ?? (measurement ? await readingsOf(q, measurement.id) : []);
+  const rubric = (record?.rubric.body ?? attempt.rubric) as Rubric;
+  const basis = record
+    ? basisOf(record)
+    : { rubric, cusps: attempt.master.cusps, readings, curves: measurement?.curves ?? {}, hand: [], judgements: {} };
+  const score = scoreOf(basis);
+  const shown = scoreView({
+    rubric,
+    score,
+    seen: record?.seen ?? '',
+    readings,
+    hand: record?.hand ?? [],
+    words: record?.judgements ?? [],
+    reopened: [],
+    remarks: record?.remarks ?? [],
+    pins: (record?.pins ?? []).map((p, id) => ({ ...p, id })),
+    place,
+  });
+  return {
+    attempt: attemptView(attempt, grade),
+    round: grade.round,
+    stages: [],
+    finished: measurement !== null,
+    measurements: [],
+    // The figure that was signed, whatever would be computed from an old record today.
+    score: { ...shown, total: grade.total, passed: grade.passed, undecided: [] },
+    phrases: [],
+    measurement: measurement && measurementView(attemptId, measurement),
+    bands: bandsOf(rubric as AttemptRow['rubric']),
+    drawn: drawnOf(attempt.kind),
+    rings: measurement ? ringsOf(rubric, readings, measurement.curves) : [],
+    curves: measurement?.curves ?? {},
+    grades: [gradeView(grade)],
+    next: null,
+    previous: null,
+  };
+}
+
+/** The measurement whose picture somebody may load: a grader any of the attempt's, a student the released one's. */
+export async function visibleMeasurement(
+  q: Queries,
+  attemptId: number,
+  canGrade: boolean,
+  wanted: number | null,
+): Promise<MeasurementRow | null> {
+  if (!canGrade) {
+    const grade = await releasedGrade(q, attemptId);
+    return grade?.measurement_id == null ? null : measurementById(q, grade.measurement_id);
+  }
+  const found = await q.maybeOne(
+    Id,
+    wanted === null
+      ? sql`select coalesce((select measurement_id from graded_on where attempt_id = ${attemptId} order by id desc limit 1),
+              (select m.id from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} order by m.id desc limit 1)) as id
+            from attempt where id = ${attemptId} and exists (select 1 from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId})`
+      : sql`select m.id from measurement m join scan s on s.id = m.scan_id where m.id = ${wanted} and s.attempt_id = ${attemptId}`,
+  );
+  return found && measurementById(q, found.id);
 }

@@ -1,16 +1,23 @@
 import * as v from 'valibot';
+import { CurvesFile } from '#contract/reading.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import type { SittingView, TrayRow } from '#contract/views.ts';
-import { STEPS, type Step } from '#core/score/stage.ts';
-import type { App } from '../app.ts';
-import type { Database } from '../database/database.ts';
-import { sql } from '../database/database.ts';
-import { type AttemptRow, Description, JudgementRow, ReadingRow } from '../records/attempts.ts';
-import { evidence, handReadingsOfSitting } from '../records/evidence.ts';
-import { scoreOf } from '../records/sign.ts';
+import { STEPS, type Step } from '#core/catalogue/terms.ts';
+import { EDGE_LENGTH } from '#core/result/curves.ts';
+import type { Reading } from '#core/result/reading.ts';
+import type { Rubric } from '#core/score/rubric.ts';
+import { scoreOf } from '#core/sign/basis.ts';
+import { resultOf } from '#core/sign/result.ts';
+import { may, type Person } from '../access/table.ts';
+import { type Database, type Queries, sql } from '../database/port.ts';
+import { asJudgements, inForce, seenDigest } from '../grading/evidence.ts';
+import { Description, handReadingsOf, judgementsOf, readingsOfAll } from '../grading/rows.ts';
+import { rememberShown } from '../grading/sign.ts';
+import type { Progress } from '../scans/queue.ts';
 
 const Sitting = v.object({
   id: v.string(),
+  course_id: v.string(),
   title: v.string(),
   held_on: v.string(),
   exercise_id: v.string(),
@@ -18,15 +25,18 @@ const Sitting = v.object({
   tooth: v.string(),
 });
 
-export const sittings = (db: Database): Promise<SittingView[]> =>
-  db.any(
+/** Sittings of the courses that somebody has a part in, newest first. */
+export const sittingsOf = (q: Queries, courses: readonly string[]): Promise<SittingView[]> =>
+  q.any(
     Sitting,
-    sql`select t.id, t.title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id order by t.held_on desc, t.id`,
+    sql`select t.id, e.course_id, t.title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id
+        where e.course_id in (select json_array_elements_text(${courses}::json)) order by t.held_on desc, t.id`,
   );
 
 const Row = v.object({
   scan_id: v.number(),
   attempt_id: v.nullable(v.number()),
+  number: v.nullable(v.number()),
   student_id: v.nullable(v.string()),
   student_name: v.nullable(v.string()),
   bench: v.nullable(v.string()),
@@ -42,122 +52,172 @@ const Row = v.object({
   grader_name: v.nullable(v.string()),
   grade_total: v.nullable(v.number()),
   grade_passed: v.nullable(v.boolean()),
+  grade_seen: v.nullable(v.string()),
   released: v.boolean(),
 });
 
-const Rubric = v.object({ rubric: RubricFile, master: Description, rubric_version_id: v.number() });
-const Reading = v.object({ measurement_id: v.number(), ...ReadingRow.entries });
-const Judgement = v.object({ attempt_id: v.number(), ...JudgementRow.entries });
+const Exercise = v.object({ course_id: v.string(), rubric: RubricFile, master: Description, rubric_version_id: v.number() });
 
 /** Everything one sitting's tray shows: a row for the newest scan of each attempt, and one for each scan without a student. */
-export async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
+async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
   const exercise = await db.maybeOne(
-    Rubric,
-    sql`select r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
+    Exercise,
+    sql`select e.course_id, r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
   );
   if (!exercise) return [];
-  const names = [
-    ...new Set([
-      ...exercise.rubric.criteria.flatMap((c) => c.targets.map((t) => t.reading)),
-      ...exercise.rubric.critical.map((c) => c.reading),
-    ]),
-  ];
   // Sent together, so that no answer waits for this thread to ask the next question.
-  const [scanned, unscanned, byMeasurement, judged, hand] = await Promise.all([
-    db.any(
-      Row,
-      sql`select distinct on (coalesce(s.attempt_id, -s.id)) s.id as scan_id, s.attempt_id, a.student_id, p.name as student_name, p.bench, s.file_name, s.version, s.step, s.state,
-            s.fault_text as fault, s.fault_code, m.id as measurement_id, m.picture_sha256 as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-          from scan s left join attempt a on a.id = s.attempt_id left join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join measurement m on m.scan_id = s.id
-            left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
-          where s.sitting_id = ${sittingId} order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc`,
-    ),
-    // Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
-    db.any(
-      Row,
-      sql`select -a.id as scan_id, a.id as attempt_id, a.student_id, p.name as student_name, p.bench, '' as file_name, 1 as version, 'final' as step, 'no-scan' as state, null as fault, null as fault_code,
-            null::integer as measurement_id, null as picture, a.grader_id, w.name as grader_name, g.total as grade_total, g.passed as grade_passed, a.released_at is not null as released
-          from attempt a join person p on p.id = a.student_id left join person w on w.id = a.grader_id left join lateral (select total, passed from grade where attempt_id = a.id order by version desc limit 1) g on true
-          where a.sitting_id = ${sittingId} and not exists (select 1 from scan s where s.attempt_id = a.id)`,
-    ),
-    readingsOfSitting(db, sittingId, names),
-    db.any(
-      Judgement,
-      sql`select j.attempt_id, j.criterion_id, j.level, j.waived, j.reason, j.comment from judgement j join attempt a on a.id = j.attempt_id where a.sitting_id = ${sittingId}`,
-    ),
-    handReadingsOfSitting(db, sittingId),
+  const [rows, measured, judged, hand] = await Promise.all([
+    rowsOf(db, sittingId, exercise.course_id),
+    measuredOf(db, sittingId, exercise.rubric as Rubric),
+    judgementsOf(db, { sitting: sittingId }, 1),
+    handReadingsOf(db, { sitting: sittingId }, 1),
   ]);
-  const judgements = grouped(judged, (j) => j.attempt_id);
+  const words = grouped(judged, (j) => j.attempt_id);
+  const byHand = grouped(hand, (h) => h.attempt_id);
   const known = scored.get(db) ?? new Map<number, Scored>();
   scored.set(db, known);
   if (known.size > KEPT) known.clear();
-  return [...scanned, ...unscanned]
+  return rows
     .map((r): ScoredRow => {
-      if (r.attempt_id === null || r.step !== 'final' || !['measured', 'no-scan', 'failed', 'cancelled'].includes(r.state))
-        return { ...r, counts: null, critical: 0, total: null, passed: null, open: 0 };
-      const readings = r.measurement_id === null ? NOTHING_READ : (byMeasurement.get(r.measurement_id) ?? NOTHING_READ);
-      const own = { hand: hand.get(r.attempt_id) ?? [], judgements: judgements.get(r.attempt_id) ?? [] };
-      const key = JSON.stringify([exercise.rubric_version_id, own]);
+      const isByHand = r.step === 'final' && ['no-scan', 'failed', 'cancelled'].includes(r.state);
+      if (r.attempt_id === null || (r.measurement_id === null && !isByHand)) return { ...r, ...NOT_SCORED, changed: false };
+      const own = { hand: byHand.get(r.attempt_id) ?? [], words: words.get(r.attempt_id) ?? [] };
+      const key = JSON.stringify([exercise.rubric_version_id, r.measurement_id, own]);
       const before = known.get(r.attempt_id);
-      if (before?.key === key && before.readings === readings) return { ...r, ...before.summary };
-      const s = scoreOf(exercise as unknown as AttemptRow, evidence(readings, own.hand), own.judgements);
-      const counts = { inside: 0, close: 0, outside: 0, none: 0 };
-      for (const c of s.criteria) counts[c.verdict]++;
-      const summary = { counts, critical: s.critical.filter((e) => e.made).length, total: s.total, passed: s.passed, open: s.open.length };
-      known.set(r.attempt_id, { key, readings, summary });
-      return { ...r, ...summary };
+      const summary = before?.key === key ? before.summary : summarise(r.attempt_id, r.measurement_id, exercise, measured, own);
+      known.set(r.attempt_id, { key, summary });
+      return { ...r, ...summary, changed: r.grade_seen !== null && r.grade_seen !== summary.seen };
     })
-    .sort((a, b) => BY_NAME.compare(a.student_name ?? '', b.student_name ?? '') || a.scan_id - b.scan_id);
+    .sort(
+      (a, b) => BY_NAME.compare(a.student_name ?? '', b.student_name ?? '') || (a.number ?? 0) - (b.number ?? 0) || a.scan_id - b.scan_id,
+    );
 }
 
-/** A tray's answer: its rows with the word for each and how far the measuring of what is under way has come. */
-export async function trayOf(a: Pick<App, 'db' | 'jobs'>, sittingId: string): Promise<TrayRow[]> {
-  const rows = await trayRows(a.db, sittingId);
-  return rows.map((r) => ({ ...r, word: stateOf(r), progress: a.jobs.progressOf(r.scan_id) }));
+/** A tray as somebody may see it: its rows with the word for each, and how far the measuring of what is under way has come. */
+export async function trayOf(
+  a: { readonly db: Database; readonly jobs: { progressOf(scanId: number): Progress | null } },
+  sittingId: string,
+  who: Person,
+  course: string,
+): Promise<TrayRow[]> {
+  const seesScores = may(who, 'score.see', { course });
+  return (await trayRows(a.db, sittingId)).map(({ grade_seen: _, ...r }) => {
+    const word = stateOf(r);
+    const row = { ...r, word, progress: a.jobs.progressOf(r.scan_id) };
+    // Who brings scans sees that something is signed, and no more.
+    return seesScores
+      ? row
+      : { ...row, ...NOT_SCORED, changed: false, grade_total: null, grade_passed: null, word: word === 'eye' ? 'ready' : word };
+  });
 }
 
-type ScoredRow = Omit<TrayRow, 'word' | 'progress'>;
-type Summary = Pick<TrayRow, 'counts' | 'critical' | 'total' | 'passed' | 'open'>;
-/** An attempt's score as it was worked out last, and what from: the same readings, judgements and hand readings score the same. */
+const rowsOf = (q: Queries, sitting: string, course: string) =>
+  q.any(
+    Row,
+    sql`with newest as (
+          select distinct on (coalesce(s.attempt_id, -s.id)) s.* from scan s where s.sitting_id = ${sitting}
+          order by coalesce(s.attempt_id, -s.id), s.step = 'final' desc, s.version desc, s.id desc
+        ), rows as (
+          select s.id as scan_id, s.attempt_id, s.file_name, s.version, s.step, s.state, s.fault_text as fault, s.fault_code from newest s
+          union all
+          -- Attempts that never had a scan are graded by hand; they have a row all the same, under their own number turned round.
+          select -a.id, a.id, '', 1, 'final', 'no-scan', null, null from attempt a where a.sitting_id = ${sitting} and not exists (select 1 from scan s where s.attempt_id = a.id)
+        )
+        select r.*, a.number, a.student_id, p.name as student_name, n.bench, a.grader_id, w.name as grader_name, m.id as measurement_id,
+          coalesce(m.picture_sha256, (select x.picture_sha256 from measurement x where x.scan_id = r.scan_id order by x.id desc limit 1)) as picture,
+          g.total as grade_total, g.passed as grade_passed, g.record->>'seen' as grade_seen, coalesce(l.is_released, false) as released
+        from rows r left join attempt a on a.id = r.attempt_id left join person p on p.id = a.student_id
+          left join enrolment n on n.person_id = a.student_id and n.course_id = ${course} and n.role = 'student' left join person w on w.id = a.grader_id
+          left join lateral (select measurement_id from graded_on where attempt_id = a.id order by id desc limit 1) c on true
+          left join measurement m on m.id = c.measurement_id
+          left join lateral (select total, passed, record from grade where attempt_id = a.id and round <> 2 order by version desc limit 1) g on true
+          left join lateral (select grade_id is not null as is_released from release where attempt_id = a.id order by id desc limit 1) l on true`,
+  );
+
+type Summary = Pick<TrayRow, 'counts' | 'critical' | 'total' | 'passed' | 'range' | 'open' | 'failures' | 'seen'>;
+type ScoredRow = Omit<TrayRow, 'word' | 'progress'> & { readonly grade_seen: string | null };
+const NOT_SCORED: Summary = { counts: null, critical: 0, total: null, passed: null, range: null, open: 0, failures: [], seen: null };
+
+/** An attempt's score as it was worked out last, and what from: the same evidence scores the same. */
 interface Scored {
   readonly key: string;
-  readonly readings: readonly ReadingRow[];
   readonly summary: Summary;
 }
 const scored = new WeakMap<Database, Map<number, Scored>>();
 /** Made once: comparing names without it looks the language up each time. */
 const BY_NAME = new Intl.Collator('en');
-const NOTHING_READ: readonly ReadingRow[] = [];
 
-const Measured = v.object({ id: v.number(), measured_at: v.string() });
-/** Readings that were fetched before, by database and measurement: a measurement does not change without a new time. */
-const fetched = new WeakMap<Database, Map<number, { at: string; names: string; readings: ReadingRow[] }>>();
+function summarise(
+  attempt: number,
+  measurement: number | null,
+  exercise: v.InferOutput<typeof Exercise>,
+  measured: Awaited<ReturnType<typeof measuredOf>>,
+  own: { hand: Awaited<ReturnType<typeof handReadingsOf>>; words: Awaited<ReturnType<typeof judgementsOf>> },
+): Summary {
+  const evidence = measurement === null ? null : (measured.get(measurement) ?? null);
+  const plain = {
+    rubric: exercise.rubric as Rubric,
+    cusps: exercise.master.cusps,
+    readings: evidence?.readings ?? [],
+    curves: evidence?.curves ?? {},
+    hand: own.hand,
+  };
+  const s = scoreOf({ ...plain, judgements: asJudgements(inForce(plain, own.words).holding) });
+  const counts = { inside: 0, close: 0, outside: 0, none: 0 };
+  for (const c of s.criteria) if (c.verdict !== 'skipped') counts[c.verdict]++;
+  const result = resultOf(s);
+  const seen = seenDigest({ attempt, round: 1, measurement, rubric: exercise.rubric_version_id }, result);
+  rememberShown({ seen, result });
+  return {
+    counts,
+    critical: s.critical.filter((e) => e.made === true).length,
+    total: s.total,
+    passed: s.passed,
+    range: s.total === null ? [s.range.least.total, s.range.most.total] : null,
+    open: s.undecided.length,
+    failures: s.failures,
+    seen,
+  };
+}
+
+interface MeasuredEvidence {
+  readonly readings: readonly Reading[];
+  readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
+}
+/** Evidence that was fetched before, by database, measurement and what was asked for: a measurement never changes. */
+const fetched = new WeakMap<Database, Map<string, MeasuredEvidence>>();
 const KEPT = 4000;
+const Measured = v.object({ id: v.number() });
+const WithCurves = v.object({ id: v.number(), curves: CurvesFile });
 
 /** What a tray is scored from, by measurement. It is asked for every second while a queue runs: only what is new is read. */
-async function readingsOfSitting(db: Database, sittingId: string, names: readonly string[]): Promise<Map<number, ReadingRow[]>> {
-  const known = fetched.get(db) ?? new Map<number, { at: string; names: string; readings: ReadingRow[] }>();
+async function measuredOf(db: Database, sittingId: string, rubric: Rubric): Promise<Map<number, MeasuredEvidence>> {
+  const targets = rubric.criteria.flatMap((c) => c.targets);
+  const names = [...new Set([...targets, ...rubric.critical].map((t) => t.reading))];
+  const alongs = [...new Set(targets.flatMap((t) => (t.along ? [t.reading] : [])))];
+  const known = fetched.get(db) ?? new Map<string, MeasuredEvidence>();
   fetched.set(db, known);
   if (known.size > KEPT) known.clear();
-  const asked = names.join(' ');
+  const key = (id: number): string => `${id} ${names.join(' ')}`;
   const there = await db.any(
     Measured,
-    sql`select m.id, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.sitting_id = ${sittingId} and s.state = 'measured'`,
+    sql`select distinct c.measurement_id as id from graded_on c join attempt a on a.id = c.attempt_id where a.sitting_id = ${sittingId}`,
   );
-  const fresh = there.filter((m) => {
-    const k = known.get(m.id);
-    return !k || k.at !== m.measured_at || k.names !== asked;
-  });
+  const fresh = there.map((m) => m.id).filter((id) => !known.has(key(id)));
   if (fresh.length) {
-    const rows = await db.any(
-      Reading,
-      sql`select measurement_id, name, zone, stat, unit, value, u as "U", azimuth_deg as azimuth, point, coverage_share as coverage, samples, reason
-          from reading where measurement_id in (select (json_array_elements_text(${fresh.map((m) => m.id)}::json))::int) and name in (select json_array_elements_text(${names}::json))`,
-    );
-    const by = grouped(rows, (r) => r.measurement_id);
-    for (const m of fresh) known.set(m.id, { at: m.measured_at, names: asked, readings: by.get(m.id) ?? [] });
+    const curves = [...alongs, ...(alongs.length ? [EDGE_LENGTH] : [])];
+    const [rows, drawn] = await Promise.all([
+      readingsOfAll(db, fresh, names),
+      db.any(
+        WithCurves,
+        sql`select m.id, coalesce((select jsonb_object_agg(c.key, c.value) from jsonb_each(m.curves) c where c.key in (select json_array_elements_text(${curves}::json))), '{}') as curves
+            from measurement m where m.id in (select (json_array_elements_text(${fresh}::json))::int)`,
+      ),
+    ]);
+    const by = grouped(rows, (r) => r.measurement);
+    for (const m of drawn) known.set(key(m.id), { readings: (by.get(m.id) ?? []).map((r) => r.reading), curves: m.curves });
   }
-  return new Map(there.map((m) => [m.id, known.get(m.id)?.readings ?? []]));
+  return new Map(there.flatMap((m) => (known.has(key(m.id)) ? [[m.id, known.get(key(m.id)) as MeasuredEvidence]] : [])));
 }
 
 function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
@@ -173,10 +233,11 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
 /** What a row is called on the screen. */
 export function stateOf(r: Pick<TrayRow, 'state' | 'step' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
-  if (r.state === 'arrived' || r.state === 'measuring') return r.state;
-  // A scan that could not be used does not stand in the way of a grade by hand.
+  // What is signed stays so while its scan is measured once more.
   if (r.released) return 'released';
   if (r.grade_total !== null) return 'signed';
+  if (r.state === 'arrived' || r.state === 'measuring') return r.state;
+  // A scan that could not be used does not stand in the way of a grade by hand.
   if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
   if (r.state === 'no-scan') return 'no-scan';
   if (r.step !== 'final') return 'stage';

@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy, floorAt } from '../../segment/cavity.ts';
+import { axialX, type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
 import { quantile } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Rounding of the axiopulpal line angle, read as a radius and as the width of a bevel.
@@ -9,15 +9,15 @@ import { methodUncertainty } from '../method-uncertainty.ts';
  * @units mm
  * @frame tooth
  * @fails no-pulpal-floor, no-wall
- * @source measures.md 6, `axiopulpal.radius`, `.bevel`
+ * @source own definition, docs/definitions.md
  * @example a 0.3 mm bevel at 45° stands 0.15 mm off the corner
  */
 export function axiopulpal(a: CavityAnatomy): Reading[] {
   return a.boxes.flatMap((b): Reading[] => {
     const zone = `box ${b.side}`;
     const refuse = (reason: 'no-pulpal-floor' | 'no-wall'): Reading[] => [
-      ...refusal('axiopulpal.radius', zone, ['value'], 'mm', reason),
-      ...refusal('axiopulpal.bevel', zone, ['value'], 'mm', reason),
+      ...refusal('axiopulpal.radius', zone, ['value'], reason),
+      ...refusal('axiopulpal.bevel', zone, ['value'], reason),
     ];
     if (!a.pulpal) return refuse('no-pulpal-floor');
     if (!b.axial) return refuse('no-wall');
@@ -26,7 +26,7 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
     const off = alongBisector(a, b, edge);
     if (off.length < 8) return refuse('no-wall');
     const value = Math.max(0, quantile(off, 0.5));
-    const u = expanded(0.4 * a.alignment.noise, methodUncertainty('axiopulpal', 'value'));
+    const u = expanded(0.4 * a.alignment.noise, methodUncertainty('axiopulpal.radius', 'value'));
     const at = {
       point: [
         axialX(b, b.floor.centre[1]) as number,
@@ -38,13 +38,12 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
       reading({
         name: 'axiopulpal.radius',
         zone,
-        unit: 'mm',
         value: value / (Math.SQRT2 - 1),
         U: u / (Math.SQRT2 - 1),
         at,
         samples: off.length,
       }),
-      reading({ name: 'axiopulpal.bevel', zone, unit: 'mm', value: 2 * value, U: 2 * u, at, samples: off.length }),
+      reading({ name: 'axiopulpal.bevel', zone, value: 2 * value, U: 2 * u, at, samples: off.length }),
     ];
   });
 }

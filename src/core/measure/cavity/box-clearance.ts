@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity.ts';
-import type { OutlinePoint } from '../../segment/outline.ts';
+import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import { gingivalEdge } from './box-size.ts';
 
 const FAR = 5;
@@ -24,7 +24,7 @@ export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual')
  * @units mm
  * @frame tooth
  * @fails no-neighbour, no-outline
- * @source measures.md 6, `box.clearance.facial`, `.lingual`, `.gingival`
+ * @source own definition, docs/definitions.md
  * @example a margin half a millimetre from the neighbour reads 0.5
  */
 export function boxClearance(a: CavityAnatomy): Reading[] {
@@ -32,11 +32,11 @@ export function boxClearance(a: CavityAnatomy): Reading[] {
     (['facial', 'lingual', 'gingival'] as const).flatMap((which): Reading[] => {
       const name = `box.clearance.${which}`;
       const zone = `box ${b.side}`;
-      if (!a.master[b.side]) return refusal(name, zone, ['min'], 'mm', 'no-neighbour');
+      if (!a.master[b.side]) return refusal(name, zone, ['min'], 'no-neighbour');
       const gap = narrowestGap(a, b, which);
-      if (!gap) return refusal(name, zone, ['min'], 'mm', 'no-outline');
-      const U = expanded(a.alignment.pointError, 0.5 * a.alignment.noise, methodUncertainty('box.clearance', 'min'));
-      return [reading({ name, zone, stat: 'min', unit: 'mm', value: gap.width, U, at: { point: gap.at.p }, samples: gap.samples })];
+      if (!gap) return refusal(name, zone, ['min'], 'no-outline');
+      const U = expanded(a.alignment.pointError, 0.5 * a.alignment.noise, methodUncertainty(name, 'min'));
+      return [reading({ name, zone, stat: 'min', value: gap.width, U, at: { point: gap.at.p }, samples: gap.samples })];
     }),
   );
 }

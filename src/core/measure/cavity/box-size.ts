@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type Box, type CavityAnatomy, floorAt, leastSquares } from '../../segment/cavity.ts';
+import { axialX, type Box, type CavityAnatomy, floorAt, leastSquares } from '../../segment/cavity/cavity.ts';
 import { mean, quantile } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import { wallProper } from './wall-angle.ts';
 
 /** mm over the gingival floor within which outline places belong to its outer edge. */
@@ -32,7 +32,7 @@ function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): ((x: nu
  * @units mm
  * @frame tooth
  * @fails no-wall, no-pulpal-floor, no-outline
- * @source measures.md 6, `box.axialdepth`, `box.height`, `box.width`
+ * @source own definition, docs/definitions.md
  * @example a floor 1.3 mm wide, 3 mm under the pulpal floor and 3.4 mm across reads so
  */
 export function boxSize(a: CavityAnatomy): Reading[] {
@@ -53,13 +53,12 @@ function axialDepth(a: CavityAnatomy, b: Box): Reading[] {
       const x = axialX(b, o.p[1]);
       return x === null ? [] : [Math.abs(o.p[0] - x)];
     });
-    if (depths.length < 3) return refusal(name, `${zone} ${third}`, ['value'], 'mm', b.axial ? 'no-outline' : 'no-wall');
+    if (depths.length < 3) return refusal(name, `${zone} ${third}`, ['value'], b.axial ? 'no-outline' : 'no-wall');
     const U = expanded(0.3 * a.alignment.noise, 0.5 * a.alignment.pointError, methodUncertainty(name, 'value'));
     return [
       reading({
         name,
         zone: `${zone} ${third}`,
-        unit: 'mm',
         value: mean(depths),
         U,
         at: { point: here[here.length >> 1].p },
@@ -73,10 +72,10 @@ function height(a: CavityAnatomy, b: Box): Reading[] {
   const zone = `box ${b.side}`;
   const y = b.floor.centre[1];
   const x = axialX(b, y);
-  if (!a.pulpal || x === null) return refusal('box.height', zone, ['value'], 'mm', a.pulpal ? 'no-wall' : 'no-pulpal-floor');
+  if (!a.pulpal || x === null) return refusal('box.height', zone, ['value'], a.pulpal ? 'no-wall' : 'no-pulpal-floor');
   const value = floorAt(a.pulpal.plane, x, y) - floorAt(b.floor.plane, x, y);
   const U = expanded(0.2 * a.alignment.noise, methodUncertainty('box.height', 'value'));
-  return [reading({ name: 'box.height', zone, unit: 'mm', value, U, at: { point: b.floor.centre }, samples: b.floor.vertices.length })];
+  return [reading({ name: 'box.height', zone, value, U, at: { point: b.floor.centre }, samples: b.floor.vertices.length })];
 }
 
 function width(a: CavityAnatomy, b: Box): Reading[] {
@@ -85,8 +84,8 @@ function width(a: CavityAnatomy, b: Box): Reading[] {
   const zone = `box ${b.side}`;
   if (!facial || !lingual)
     return [
-      ...refusal('box.width', `${zone} floor`, ['value'], 'mm', 'no-wall'),
-      ...refusal('box.width', `${zone} occlusal`, ['value'], 'mm', 'no-wall'),
+      ...refusal('box.width', `${zone} floor`, ['value'], 'no-wall'),
+      ...refusal('box.width', `${zone} occlusal`, ['value'], 'no-wall'),
     ];
   const x = b.floor.centre[0];
   const tops = a.outline.filter((o) => b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) > 0.2).map((o) => o.p[2]);
@@ -97,14 +96,13 @@ function width(a: CavityAnatomy, b: Box): Reading[] {
     reading({
       name: 'box.width',
       zone: `${zone} floor`,
-      unit: 'mm',
       value: of(b.floor.centre[2]),
       U,
       at,
       samples: b.floor.vertices.length,
     }),
     ...(tops.length
-      ? [reading({ name: 'box.width', zone: `${zone} occlusal`, unit: 'mm', value: of(quantile(tops, 0.9)), U, at, samples: tops.length })]
-      : refusal('box.width', `${zone} occlusal`, ['value'], 'mm', 'no-outline')),
+      ? [reading({ name: 'box.width', zone: `${zone} occlusal`, value: of(quantile(tops, 0.9)), U, at, samples: tops.length })]
+      : refusal('box.width', `${zone} occlusal`, ['value'], 'no-outline')),
   ];
 }

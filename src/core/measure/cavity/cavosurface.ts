@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy } from '../../segment/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** degrees: exit angles that leave both tooth and filling strong. */
 const SOUND = [80, 110] as const;
@@ -22,7 +22,7 @@ export function cavosurfaceAlong(a: CavityAnatomy): (number | null)[] {
  * @units degrees; share
  * @frame tooth
  * @fails no-outline
- * @source measures.md 6, `cavosurface(s)`
+ * @source own definition, docs/definitions.md
  * @example a wall square to the surface reads 90
  */
 export function cavosurface(a: CavityAnatomy): Reading[] {
@@ -33,10 +33,7 @@ export function cavosurface(a: CavityAnatomy): Reading[] {
   const angles = a.outline.flatMap((o, i) => (along[i] === null ? [] : [{ o, angle: along[i] as number }]));
   const coverage = n ? angles.length / n : 0;
   if (coverage < THRESHOLDS.coverageLeast)
-    return [
-      ...refusal(name, null, stats, 'deg', 'no-outline', coverage),
-      ...refusal(name, null, ['share'], 'share', 'no-outline', coverage),
-    ];
+    return [...refusal(name, null, stats, 'no-outline', coverage), ...refusal(name, null, ['share'], 'no-outline', coverage)];
   const values = angles.map((q) => q.angle);
   const [p05, median, p95] = weightedQuantiles(
     values,
@@ -48,12 +45,11 @@ export function cavosurface(a: CavityAnatomy): Reading[] {
   return [
     ...stats.map((stat) => {
       const at = angles.reduce((x, y) => (Math.abs(y.angle - by[stat]) < Math.abs(x.angle - by[stat]) ? y : x)).o.p;
-      return reading({ ...common, stat, unit: 'deg', value: by[stat], U: expanded(methodUncertainty(name, stat)), at: { point: at } });
+      return reading({ ...common, stat, value: by[stat], U: expanded(methodUncertainty(name, stat)), at: { point: at } });
     }),
     reading({
       ...common,
       stat: 'share',
-      unit: 'share',
       value: values.filter((v) => v >= SOUND[0] && v <= SOUND[1]).length / values.length,
       U: 0.08,
     }),

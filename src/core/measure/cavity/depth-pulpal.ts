@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy } from '../../segment/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { castRay } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Pulpal depth: from the floor straight up to where the tooth's surface was.
@@ -10,19 +10,19 @@ import { methodUncertainty } from '../method-uncertainty.ts';
  * @units mm
  * @frame tooth
  * @fails no-pulpal-floor
- * @source measures.md 6, `depth.pulpal`
+ * @source own definition, docs/definitions.md
  * @example a level floor 1.8 mm under a level surface reads 1.8
  */
 export function depthPulpal(a: CavityAnatomy): Reading[] {
   const name = 'depth.pulpal';
   const stats = ['p05', 'median', 'p95'] as const;
-  if (!a.pulpal) return refusal(name, null, stats, 'mm', 'no-pulpal-floor');
+  if (!a.pulpal) return refusal(name, null, stats, 'no-pulpal-floor');
   const p = a.region.mesh.positions;
   const found = a.pulpal.vertices.flatMap((v) => {
     const d = castRay(a.master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], [0, 0, 1], 12);
     return d === null ? [] : [{ v, d }];
   });
-  if (found.length < 12) return refusal(name, null, stats, 'mm', 'no-pulpal-floor');
+  if (found.length < 12) return refusal(name, null, stats, 'no-pulpal-floor');
   const values = weightedQuantiles(
     found.map((f) => f.d),
     found.map((f) => a.region.areas[f.v]),
@@ -34,7 +34,6 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
     return reading({
       name,
       stat,
-      unit: 'mm',
       value: values[i],
       U: expanded(a.alignment.pointError, noise, methodUncertainty(name, stat)),
       at: { point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
@@ -43,5 +42,5 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
     });
   });
   const { area } = a.pulpal;
-  return [...figures, reading({ name: `${name}.area`, unit: 'mm2', value: area, U: 0.05 * area, samples: found.length })];
+  return [...figures, reading({ name: `${name}.area`, value: area, U: 0.05 * area, samples: found.length })];
 }

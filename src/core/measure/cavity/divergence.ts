@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy, PartName } from '../../segment/cavity.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
 import { wallLean, wallProper } from './wall-angle.ts';
 
 /**
@@ -10,7 +10,7 @@ import { wallLean, wallProper } from './wall-angle.ts';
  * @units degrees, + opening occlusally, − undercut between them
  * @frame tooth
  * @fails no-wall
- * @source measures.md 7, `divergence`
+ * @source own definition, docs/definitions.md
  * @example walls that each lean out 3° diverge by 6
  */
 export function divergence(a: CavityAnatomy): Reading[] {
@@ -28,8 +28,8 @@ export function divergence(a: CavityAnatomy): Reading[] {
       return v.length < 15 ? null : wallLean(a, v);
     });
     const [p, q] = leans;
-    if (!p || !q) return refusal('divergence', zone, ['value'], 'deg', 'no-wall');
+    if (!p || !q) return refusal('divergence', zone, ['value'], 'no-wall');
     const U = expanded(p.noise, q.noise, 0.2 * toDegrees(a.alignment.turnError), 1.4 * methodUncertainty('divergence', 'mean'));
-    return [reading({ name: 'divergence', zone, unit: 'deg', value: -(p.mean + q.mean), U, at: { point: p.centre } })];
+    return [reading({ name: 'divergence', zone, value: -(p.mean + q.mean), U, at: { point: p.centre } })];
   });
 }

@@ -1,6 +1,6 @@
 import { subMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy } from '../../segment/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { castRay, closestPoint, makeTree, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 
 /** mm from the outline within which uncut enamel can stand over the cavity. */
@@ -13,25 +13,25 @@ const MOST_RAYS = 2000;
 const DEEPEST = 4;
 
 /**
- * Undermined enamel: outer enamel beside the cavity under which no dentine is left; only for masters that carry a dentine surface.
+ * Undermined enamel: outer enamel beside the cavity under which no dentine is left, where the master carries a dentine surface.
  * @formula area of the uncut surface within 2 mm of the outline from which a ray straight inward meets the cavity before the dentine
  * @units mm²
  * @frame tooth
- * @fails no-outline , nothing-prepared (no dentine surface, no reading)
- * @source measures.md 6, `enamel.undermined`
+ * @fails no-dentine, no-outline, nothing-prepared
+ * @source own definition, docs/definitions.md
  * @example walls square to the surface undermine 0; walls that run in under the edge at 20° through 1 mm of enamel undermine a strip 0.36 mm wide
  */
 export function enamelUndermined(a: CavityAnatomy): Reading[] {
   const { dej, target } = a.master;
-  if (!dej) return [];
   const name = 'enamel.undermined';
-  if (a.outline.length < 20) return refusal(name, null, ['value'], 'mm2', 'no-outline');
+  if (!dej) return refusal(name, null, ['value'], 'no-dentine');
+  if (a.outline.length < 20) return refusal(name, null, ['value'], 'no-outline');
   const { mesh, prepared, depth, areas, tau } = a.region;
   const p = mesh.positions;
   // Looks inward meet the cavity or nothing: of the scan only what was cut need be looked through.
   const t = mesh.triangles;
   const cut = subMesh(mesh, (f) => prepared[t[3 * f]] === 1 || prepared[t[3 * f + 1]] === 1 || prepared[t[3 * f + 2]] === 1);
-  if (cut.mesh.triangles.length === 0) return refusal(name, null, ['value'], 'mm2', 'nothing-prepared');
+  if (cut.mesh.triangles.length === 0) return refusal(name, null, ['value'], 'nothing-prepared');
   const scan = { tree: makeTree(cut.mesh) };
   const cells = new Set<number>();
   const key = (x: number, y: number): number => Math.floor(x / BESIDE) * 4096 + Math.floor(y / BESIDE);
@@ -65,5 +65,5 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
   // Every millimetre of edge may be off by the scan's own blur of an edge.
   const length = a.outline.length * 0.1;
   const U = expanded(0.03 * Math.sqrt(length), 0.08 * area, a.alignment.pointError * length * 0.5);
-  return [reading({ name, unit: 'mm2', value: area, U, at: at && { point: at }, samples })];
+  return [reading({ name, value: area, U, at: at && { point: at }, samples })];
 }

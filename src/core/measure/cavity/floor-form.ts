@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy, Floor } from '../../segment/cavity.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CavityAnatomy, Floor } from '../../segment/cavity/cavity.ts';
 
 /**
  * Floors: tilt of the fitted plane against the plane across the axis (the place names the azimuth towards which it rises),
@@ -11,7 +11,7 @@ import { methodUncertainty } from '../method-uncertainty.ts';
  * @units degrees; mm
  * @frame tooth
  * @fails no-pulpal-floor, no-gingival-floor
- * @source measures.md 6, `floor.pulpal.tilt`, `.flat`, `floor.gingival.tilt`, `.flat`
+ * @source own definition, docs/definitions.md
  * @example a level floor reads 0 and 0
  */
 export function floorForm(a: CavityAnatomy): Reading[] {
@@ -26,10 +26,7 @@ export function floorForm(a: CavityAnatomy): Reading[] {
 
 function formOf(a: CavityAnatomy, name: 'floor.pulpal' | 'floor.gingival', zone: string | null, f: Floor | null): Reading[] {
   if (!f)
-    return [
-      ...refusal(`${name}.tilt`, zone, ['value'], 'deg', 'no-pulpal-floor'),
-      ...refusal(`${name}.flat`, zone, ['value'], 'mm', 'no-pulpal-floor'),
-    ];
+    return [...refusal(`${name}.tilt`, zone, ['value'], 'no-pulpal-floor'), ...refusal(`${name}.flat`, zone, ['value'], 'no-pulpal-floor')];
   const { b, c, flat } = f.plane;
   const size = Math.sqrt(f.area);
   const noise = toDegrees((0.5 * a.alignment.noise) / size);
@@ -37,11 +34,10 @@ function formOf(a: CavityAnatomy, name: 'floor.pulpal' | 'floor.gingival', zone:
   return [
     reading({
       name: `${name}.tilt`,
-      unit: 'deg',
       value: toDegrees(Math.atan(Math.hypot(b, c))),
       U: expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty(`${name}.tilt`, 'value')),
       ...common,
     }),
-    reading({ name: `${name}.flat`, unit: 'mm', value: flat, U: expanded(0.25 * a.alignment.noise, 0.004), ...common }),
+    reading({ name: `${name}.flat`, value: flat, U: expanded(0.25 * a.alignment.noise, 0.004), ...common }),
   ];
 }

@@ -1,5 +1,5 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt } from '../../segment/cavity.ts';
+import { type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
 
 /** Diameters (mm) of round-ended condensers that are tried. */
 export const CONDENSERS = [0.8, 1, 1.3] as const;
@@ -31,7 +31,7 @@ export function freeDistances(a: CavityAnatomy): { x: number; y: number; free: n
  * @units share; mm
  * @frame tooth, seen along the axis
  * @fails no-pulpal-floor
- * @source measures.md 6, `instrument.fit(d)`
+ * @source own definition, docs/definitions.md
  * @example a channel 1.2 wide lets 1.0 in and keeps 1.3 out
  */
 export function instrumentFit(a: CavityAnatomy): Reading[] {
@@ -39,20 +39,19 @@ export function instrumentFit(a: CavityAnatomy): Reading[] {
   const names = CONDENSERS.map((d) => `instrument.fit(${d.toFixed(1)})`);
   if (grid.length < 10)
     return [
-      ...names.flatMap((n) => refusal(n, null, ['share'], 'share', 'no-pulpal-floor')),
-      ...refusal('instrument.widest', null, ['max'], 'mm', 'no-pulpal-floor'),
+      ...names.flatMap((n) => refusal(n, null, ['share'], 'no-pulpal-floor')),
+      ...refusal('instrument.widest', null, ['max'], 'no-pulpal-floor'),
     ];
   const widest = grid.reduce((p, q) => (q.free > p.free ? q : p));
   return [
     ...CONDENSERS.map((d, i) => {
       const places = grid.filter((g) => g.free >= d / 2);
       const reached = grid.filter((g) => places.some((q) => (q.x - g.x) ** 2 + (q.y - g.y) ** 2 <= (d / 2) ** 2));
-      return reading({ name: names[i], stat: 'share', unit: 'share', value: reached.length / grid.length, U: 0.1, samples: grid.length });
+      return reading({ name: names[i], stat: 'share', value: reached.length / grid.length, U: 0.1, samples: grid.length });
     }),
     reading({
       name: 'instrument.widest',
       stat: 'max',
-      unit: 'mm',
       value: 2 * widest.free,
       U: 0.12,
       at: { point: [widest.x, widest.y, a.pulpal!.centre[2]] },

@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { lengthInside, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy } from '../../segment/cavity.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 
 /**
  * Distance from the outline to each cusp tip, and how much of an oblique ridge it crosses.
@@ -9,21 +9,20 @@ import { methodUncertainty } from '../method-uncertainty.ts';
  * @units mm
  * @frame tooth, seen along the axis
  * @fails no-outline, no-landmark
- * @source measures.md 6, `outline.cusp` and `outline.oblique`
+ * @source own definition, docs/definitions.md
  * @example a tip 2 mm from the nearest margin reads 2
  */
 export function outlineCusp(a: CavityAnatomy): Reading[] {
   const { cusps, ridges } = a.master.landmarks;
   const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.cusp', 'min'));
   const out = cusps.flatMap((c): Reading[] => {
-    if (a.plan.length === 0) return refusal('outline.cusp', c.name, ['min'], 'mm', 'no-outline');
+    if (a.plan.length === 0) return refusal('outline.cusp', c.name, ['min'], 'no-outline');
     const { distance, index } = nearestOn(a.plan, c.at[0], c.at[1]);
     return [
       reading({
         name: 'outline.cusp',
         zone: c.name,
         stat: 'min',
-        unit: 'mm',
         value: distance,
         U,
         at: { point: a.outline[index].p },
@@ -32,11 +31,10 @@ export function outlineCusp(a: CavityAnatomy): Reading[] {
     ];
   });
   if (ridges.oblique.length < 2) return out;
-  if (a.plan.length === 0) return [...out, ...refusal('outline.oblique', null, ['value'], 'mm', 'no-outline')];
+  if (a.plan.length === 0) return [...out, ...refusal('outline.oblique', null, ['value'], 'no-outline')];
   out.push(
     reading({
       name: 'outline.oblique',
-      unit: 'mm',
       value: lengthInside(a.plan, ridges.oblique).inside,
       U: 2 * U,
       samples: ridges.oblique.length,

@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { crossings } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
+import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { mean } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 export interface Width {
   readonly x: number;
@@ -67,7 +67,7 @@ function withoutEnds(widths: readonly Width[], open: readonly string[]): Width[]
  * @units mm; ratio
  * @frame tooth, seen along the axis
  * @fails no-groove, no-pulpal-floor
- * @source measures.md 6, `outline.isthmus`
+ * @source own definition, docs/definitions.md
  * @example a straight channel 1.2 wide along the groove reads 1.2
  */
 export function outlineIsthmus(a: CavityAnatomy): Reading[] {
@@ -75,21 +75,19 @@ export function outlineIsthmus(a: CavityAnatomy): Reading[] {
   const groove = a.master.landmarks.grooves.some((g) => g.rank === 'primary' && g.name === 'central');
   if (widths.length < 3) {
     const why = groove ? 'no-pulpal-floor' : 'no-groove';
-    return [...refusal('outline.isthmus', null, ['min'], 'mm', why), ...refusal('outline.isthmus.ratio', null, ['value'], 'ratio', why)];
+    return [...refusal('outline.isthmus', null, ['min'], why), ...refusal('outline.isthmus.ratio', null, ['value'], why)];
   }
   const least = widths.reduce((p, q) => (q.width < p.width ? q : p));
   const z = a.pulpal ? a.pulpal.centre[2] : 0;
   const at = { point: [least.x, least.y, z] as const };
   const U = expanded(0.7 * a.alignment.noise * 0.5, a.alignment.pointError, methodUncertainty('outline.isthmus', 'min'));
-  const out: Reading[] = [reading({ name: 'outline.isthmus', stat: 'min', unit: 'mm', value: least.width, U, at, samples: widths.length })];
+  const out: Reading[] = [reading({ name: 'outline.isthmus', stat: 'min', value: least.width, U, at, samples: widths.length })];
   const cusps = a.master.landmarks.cusps;
   const facial = cusps.filter((c) => c.at[1] > least.y).map((c) => c.at[1]);
   const lingual = cusps.filter((c) => c.at[1] < least.y).map((c) => c.at[1]);
   if (facial.length && lingual.length) {
     const between = mean(facial) - mean(lingual);
-    out.push(
-      reading({ name: 'outline.isthmus.ratio', unit: 'ratio', value: least.width / between, U: U / between, at, samples: widths.length }),
-    );
-  } else out.push(...refusal('outline.isthmus.ratio', null, ['value'], 'ratio', 'no-landmark'));
+    out.push(reading({ name: 'outline.isthmus.ratio', value: least.width / between, U: U / between, at, samples: widths.length }));
+  } else out.push(...refusal('outline.isthmus.ratio', null, ['value'], 'no-landmark'));
   return out;
 }

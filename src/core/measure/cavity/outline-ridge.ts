@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy } from '../../segment/cavity.ts';
-import type { OutlinePoint } from '../../segment/outline.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 
 const COLUMN_MM = 0.25;
 
@@ -11,18 +11,18 @@ const COLUMN_MM = 0.25;
  * @units mm
  * @frame tooth, seen along the axis
  * @fails ridge-cut (a box opens there), no-outline
- * @source measures.md 6, `outline.ridge.mesial`, `.distal`
+ * @source own definition, docs/definitions.md
  * @example an outline that ends 1.6 mm short of the proximal face reads 1.6
  */
 export function outlineRidge(a: CavityAnatomy): Reading[] {
   return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
     const name = `outline.ridge.${side}`;
-    if (a.plan.length === 0) return refusal(name, null, ['min'], 'mm', 'no-outline');
-    if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'mm', 'ridge-cut');
+    if (a.plan.length === 0) return refusal(name, null, ['min'], 'no-outline');
+    if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'ridge-cut');
     const ridge = ridgeLeft(a, side);
-    if (!ridge) return refusal(name, null, ['min'], 'mm', 'no-outline');
-    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.ridge', 'min'));
-    return [reading({ name, stat: 'min', unit: 'mm', value: ridge.width, U, at: { point: ridge.at.p }, samples: a.outline.length })];
+    if (!ridge) return refusal(name, null, ['min'], 'no-outline');
+    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty(name, 'min'));
+    return [reading({ name, stat: 'min', value: ridge.width, U, at: { point: ridge.at.p }, samples: a.outline.length })];
   });
 }
 

@@ -1,13 +1,15 @@
 import { type Plan, smoothed } from '../../linalg/plan.ts';
-import { DEG, wrapDegrees } from '../../linalg/vec.ts';
+import { DEG, toDegrees, wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
-import { OUTLINE_STEP } from '../../segment/outline.ts';
+import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
 import { rms } from '../../statistics/quantile.ts';
 
 /** mm of outline over which a turn is looked at, and degrees that make it a corner: an arc of radius 0.3 turns by 76° in 0.4 mm, and averaging takes a quarter of it off. */
 const WINDOW = 0.4;
 const CORNER_DEG = 58;
+/** What averaging the outline leaves of the scan's noise. */
+const NOISE_LEFT = 0.4;
 
 /**
  * Is the occlusal outline a smooth curve? Its tightest turn, how many corners are tighter than 0.3 mm, and how much it wanders.
@@ -15,27 +17,32 @@ const CORNER_DEG = 58;
  * @units mm; count; mm
  * @frame tooth, seen along the axis
  * @fails no-outline
- * @source measures.md 6, `outline.smooth`
+ * @source own definition, docs/definitions.md
  * @example a circle of radius 2 has smallest radius 2 and no corner
  */
 export function outlineSmooth(a: CavityAnatomy): Reading[] {
   const names = [
-    ['outline.smooth.radius', 'min', 'mm'],
-    ['outline.smooth.corners', 'count', 'count'],
-    ['outline.smooth.wander', 'value', 'mm'],
+    ['outline.smooth.radius', 'min'],
+    ['outline.smooth.corners', 'count'],
+    ['outline.smooth.wander', 'value'],
   ] as const;
   const n = a.plan.length;
   // Where the margin runs down a proximal face its plan says nothing about its smoothness.
   const occlusal = a.outline.map(
     (o) => Math.abs(o.tangent[2]) < 0.6 && a.boxes.every((b) => b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) < 0.2),
   );
-  if (n < 20 || occlusal.filter(Boolean).length < 20) return names.flatMap(([q, s, u]) => refusal(q, null, [s], u, 'no-outline'));
+  if (n < 20 || occlusal.filter(Boolean).length < 20) return names.flatMap(([q, s]) => refusal(q, null, [s], 'no-outline'));
   const fine = smoothed(a.plan, 1);
   const reach = Math.round(WINDOW / 2 / OUTLINE_STEP);
   const turns = fine.map((_, i) =>
     occlusal[i] && occlusal[(i + reach) % n] && occlusal[(i + n - reach) % n] ? turnAt(fine, i, reach) : 0,
   );
   const corners = turns.filter((t, i) => t >= CORNER_DEG && t >= turns[(i + 1) % n] && t > turns[(i + n - 1) % n]).length;
+  // What noise turns the curve by within the window decides how sure a corner near the limit is one.
+  const unsure = 2 * toDegrees((NOISE_LEFT * a.alignment.noise) / (WINDOW / 2));
+  const doubtful = turns.filter(
+    (t, i) => Math.abs(t - CORNER_DEG) < unsure && t >= turns[(i + 1) % n] && t > turns[(i + n - 1) % n],
+  ).length;
   const tightest = turns.indexOf(Math.max(...turns));
   const radius = WINDOW / (Math.max(turns[tightest], 1) * DEG);
   const course = smoothed(a.plan, Math.round(0.5 / OUTLINE_STEP));
@@ -53,11 +60,10 @@ export function outlineSmooth(a: CavityAnatomy): Reading[] {
   const noise = 0.3 * a.alignment.noise;
   const at = { point: a.outline[tightest].p };
   return [
-    reading({ name: names[0][0], stat: 'min', unit: 'mm', value: radius, U: Math.max(0.05, 0.25 * radius), at, samples: n }),
-    reading({ name: names[1][0], stat: 'count', unit: 'count', value: corners, U: 1, at, samples: n }),
+    reading({ name: names[0][0], stat: 'min', value: radius, U: Math.max(0.05, 0.25 * radius), at, samples: n }),
+    reading({ name: names[1][0], stat: 'count', value: corners, U: doubtful, at, samples: n }),
     reading({
       name: names[2][0],
-      unit: 'mm',
       value: Math.sqrt(Math.max(0, wander ** 2 - noise ** 2)),
       U: expanded(noise, 0.005),
       samples: n,

@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt } from '../../segment/cavity.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import { type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
 
 /** mm: hidden depth under this is noise of an upright wall. */
 const LEAST = 0.03;
@@ -12,15 +12,12 @@ const LEAST = 0.03;
  * @units mm; mm³
  * @frame tooth
  * @fails no-outline
- * @source measures.md 6, `retention`
+ * @source own definition, docs/definitions.md
  * @example walls that diverge occlusally hide nothing: 0 and 0
  */
 export function retention(a: CavityAnatomy): Reading[] {
   if (a.plan.length < 20)
-    return [
-      ...refusal('retention.depth', null, ['max'], 'mm', 'no-outline'),
-      ...refusal('retention.volume', null, ['value'], 'mm3', 'no-outline'),
-    ];
+    return [...refusal('retention.depth', null, ['max'], 'no-outline'), ...refusal('retention.volume', null, ['value'], 'no-outline')];
   const { mesh, prepared, normals, areas, depth } = a.region;
   const p = mesh.positions;
   const inside = containment(a.plan);
@@ -42,10 +39,9 @@ export function retention(a: CavityAnatomy): Reading[] {
   const at = value > 0 ? { point: [p[3 * top[0].v], p[3 * top[0].v + 1], p[3 * top[0].v + 2]] as const } : null;
   const U = expanded(0.4 * a.alignment.noise, methodUncertainty('retention.depth', 'max'));
   return [
-    reading({ name: 'retention.depth', stat: 'max', unit: 'mm', value, U, at, samples: hidden.length }),
+    reading({ name: 'retention.depth', stat: 'max', value, U, at, samples: hidden.length }),
     reading({
       name: 'retention.volume',
-      unit: 'mm3',
       value: value > 0 ? volume : 0,
       U: Math.max(0.05, 0.25 * volume),
       at,

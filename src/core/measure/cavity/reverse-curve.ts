@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy } from '../../segment/cavity.ts';
-import { OUTLINE_STEP } from '../../segment/outline.ts';
+import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
 import { mean } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import { sideMargin } from './box-clearance.ts';
 import { cavosurfaceAlong } from './cavosurface.ts';
 
@@ -20,7 +20,7 @@ const STRETCH = [-2.2, 1.4] as const;
  * @units mm; degrees
  * @frame tooth, seen along the axis
  * @fails no-outline, no-reverse-curve
- * @source measures.md 6, `reversecurve`
+ * @source own definition, docs/definitions.md
  * @example an outline that runs straight into the box has none
  */
 export function reverseCurve(a: CavityAnatomy): Reading[] {
@@ -30,8 +30,8 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
     const n = a.plan.length;
     if (n < 40)
       return [
-        ...refusal('reversecurve.radius', zone, ['min'], 'mm', 'no-outline'),
-        ...refusal('reversecurve.exit', zone, ['mean'], 'deg', 'no-outline'),
+        ...refusal('reversecurve.radius', zone, ['min'], 'no-outline'),
+        ...refusal('reversecurve.exit', zone, ['mean'], 'no-outline'),
       ];
     /** Heading of the four places from k on, degrees: from the middle of the first two to that of the last two. */
     const heading = (k: number): number => {
@@ -58,13 +58,12 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
     const radius = WINDOW / ((Math.abs(turn) * Math.PI) / 180);
     return [
       ...(where < 0 || -turn < LEAST_TURN
-        ? refusal('reversecurve.radius', zone, ['min'], 'mm', 'no-reverse-curve')
+        ? refusal('reversecurve.radius', zone, ['min'], 'no-reverse-curve')
         : [
             reading({
               name: 'reversecurve.radius',
               zone,
               stat: 'min',
-              unit: 'mm',
               value: radius,
               // A turn is known to about 4°: the gentler the curve, the less its radius is. The outline's own blur opens tight ones.
               U: expanded((radius * 4) / Math.abs(turn), 0.12),
@@ -72,15 +71,14 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
             }),
           ]),
       ...(exits.length < 4
-        ? refusal('reversecurve.exit', zone, ['mean'], 'deg', 'no-outline')
+        ? refusal('reversecurve.exit', zone, ['mean'], 'no-outline')
         : [
             reading({
               name: 'reversecurve.exit',
               zone,
               stat: 'mean',
-              unit: 'deg',
               value: mean(exits),
-              U: expanded(methodUncertainty('cavosurface', 'median')),
+              U: expanded(methodUncertainty('reversecurve.exit', 'mean')),
               samples: exits.length,
             }),
           ]),

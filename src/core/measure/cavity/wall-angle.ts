@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
+import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity/cavity.ts';
 import { quantile } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** mm: how far from the floor and from the outline a point must lie to be the wall's own. */
 const OVER_FLOOR = 0.3;
@@ -79,7 +79,7 @@ const BENT = 15;
  * @units degrees, + converging occlusally, − diverging
  * @frame tooth
  * @fails no-wall (also where less than 0.25 mm of its height, or less than 0.4 mm² of it, is plane), walls-merge
- * @source measures.md 6, `wall.angle`
+ * @source own definition, docs/definitions.md
  * @example an upright wall reads 0
  */
 export function wallAngle(a: CavityAnatomy): Reading[] {
@@ -93,19 +93,19 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
   const sides = SIDE_WALLS.filter((s) => !a.boxes.some((b) => b.side === s)).map((s) => wallProper(a, s));
   const round = sides.length === 4 && sides.every((v) => v.length >= 15 && straightness(a, v) < ROUND);
   const one = (zone: PartName | null, vertices: readonly number[]): Reading[] => {
-    if (vertices.length < 15) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
+    if (vertices.length < 15) return refusal('wall.angle', zone, ['mean'], 'no-wall');
     const lean = wallLean(a, vertices);
-    if (!lean) return refusal('wall.angle', zone, ['mean'], 'deg', 'no-wall');
+    if (!lean) return refusal('wall.angle', zone, ['mean'], 'no-wall');
     const { mean, noise, centre } = lean;
     const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
     const bent = BENT * (1 - straightness(a, vertices));
     const U = expanded(noise, toDegrees(a.alignment.turnError), bent, methodUncertainty('wall.angle', 'mean'));
-    return [reading({ name: 'wall.angle', zone, stat: 'mean', unit: 'deg', value: mean, U, at, samples: vertices.length })];
+    return [reading({ name: 'wall.angle', zone, stat: 'mean', value: mean, U, at, samples: vertices.length })];
   };
   const each = names.flatMap((part): Reading[] => {
     // A wall that a box took away is not missing.
     if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
-    if (round && SIDE_WALLS.includes(part)) return refusal('wall.angle', part, ['mean'], 'deg', 'walls-merge');
+    if (round && SIDE_WALLS.includes(part)) return refusal('wall.angle', part, ['mean'], 'walls-merge');
     return one(part, wallProper(a, part));
   });
   return a.pulpal ? [...each, ...one(null, sides.flat())] : each;

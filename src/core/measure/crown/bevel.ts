@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
 import { median } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /** degrees round a cusp's azimuth in which its bevel is looked for. */
@@ -18,7 +18,7 @@ const LEAST_MM = 0.35;
  * @units degrees; mm; mm
  * @frame tooth
  * @fails no-bevel, no-landmark
- * @source measures.md 5, `bevel.functional` and `bevel.nonfunctional`
+ * @source own definition, docs/definitions.md
  * @example a plane at 45° and 1.2 mm wide over a wall reads 45 and 1.2
  */
 export function bevels(c: CrownContext): Reading[] {
@@ -28,9 +28,9 @@ export function bevels(c: CrownContext): Reading[] {
 
 function bevelOf(c: CrownContext, role: 'functional' | 'non-functional', name: string): Reading[] {
   const refuse = (reason: 'no-landmark' | 'no-bevel'): Reading[] => [
-    ...refusal(`${name}.angle`, null, ['value'], 'deg', reason),
-    ...refusal(`${name}.width`, null, ['value'], 'mm', reason),
-    ...refusal(`${name}.depth`, null, ['value'], 'mm', reason),
+    ...refusal(`${name}.angle`, null, ['value'], reason),
+    ...refusal(`${name}.width`, null, ['value'], reason),
+    ...refusal(`${name}.depth`, null, ['value'], reason),
   ];
   const cusps = c.anatomy.master.landmarks.cusps.filter((q) => q.role === role);
   if (cusps.length === 0) return refuse('no-landmark');
@@ -58,23 +58,20 @@ function bevelOf(c: CrownContext, role: 'functional' | 'non-functional', name: s
   return [
     reading({
       name: `${name}.angle`,
-      unit: 'deg',
       value: median(found.map((q) => q.angle)),
-      U: expanded(methodUncertainty('bevel.angle', 'value')),
+      U: expanded(methodUncertainty(`${name}.angle`, 'value')),
       ...common,
     }),
     reading({
       name: `${name}.width`,
-      unit: 'mm',
       value: median(found.map((q) => q.width)),
-      U: expanded(methodUncertainty('bevel.width', 'value')),
+      U: expanded(methodUncertainty(`${name}.width`, 'value')),
       ...common,
     }),
     reading({
       name: `${name}.depth`,
-      unit: 'mm',
       value: median(found.map((q) => q.depth)),
-      U: expanded(c.anatomy.alignment.pointError, methodUncertainty('reduction.occlusal', 'median')),
+      U: expanded(c.anatomy.alignment.pointError, methodUncertainty(`${name}.depth`, 'value')),
       ...common,
     }),
   ];

@@ -1,10 +1,10 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /** Excursions of the lower jaw: length of the path, condylar inclination, Bennett angle. */
@@ -20,7 +20,7 @@ const FAR = 6;
  * @units mm
  * @frame tooth
  * @fails no-opposing, not-seen, no-landmark
- * @source measures.md 5, `clearance.static`, `.lateral`, `.protrusive`
+ * @source own definition, docs/definitions.md
  * @example parallel planes 1.5 apart read 1.5
  */
 export function clearance(c: CrownContext): Reading[] {
@@ -55,10 +55,10 @@ function path(upper: boolean, way: readonly [number, number]): Vec3[] {
 function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][number], shifts: readonly Vec3[]): Reading[] {
   const { region, master, alignment } = c.anatomy;
   const { opposing } = master;
-  if (!opposing) return refusal(name, z.zone, ['min'], 'mm', 'no-opposing');
-  if (z.lacking) return refusal(name, z.zone, ['min'], 'mm', z.lacking);
+  if (!opposing) return refusal(name, z.zone, ['min'], 'no-opposing');
+  if (z.lacking) return refusal(name, z.zone, ['min'], z.lacking);
   if (z.coverage < THRESHOLDS.coverageLeast || z.vertices.length < 12)
-    return refusal(name, z.zone, ['min'], 'mm', z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
+    return refusal(name, z.zone, ['min'], z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
   const hit = newClosest();
   const p = c.steady;
   let best: { d: number; v: number } | null = null;
@@ -73,14 +73,13 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
       const d = signOf(opposing, hit, x, y, w) * Math.sqrt(hit.distanceSquared);
       if (!best || d < best.d) best = { d, v };
     }
-  if (!best) return refusal(name, z.zone, ['min'], 'mm', 'far-apart', z.coverage);
+  if (!best) return refusal(name, z.zone, ['min'], 'far-apart', z.coverage);
   const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];
   return [
     reading({
       name,
       zone: z.zone,
       stat: 'min',
-      unit: 'mm',
       value: best.d,
       U: expanded(alignment.pointError, 0.3 * alignment.noise, methodUncertainty(name, 'min')),
       at: { azimuth: azimuthOf(at[0], at[1]), point: at },
@@ -99,7 +98,7 @@ export const GAUGES = [1, 1.5, 2] as const;
  * @units none
  * @frame tooth
  * @fails as clearance.static
- * @source measures.md 5, `gauge.pass(t)`
+ * @source own definition, docs/definitions.md
  * @example a clearance of 1.2 lets the 1.0 gauge pass and stops the 1.5
  */
 export function gaugePass(statics: readonly Reading[]): Reading[] {
@@ -108,13 +107,12 @@ export function gaugePass(statics: readonly Reading[]): Reading[] {
     .flatMap((r) =>
       GAUGES.flatMap((t): Reading[] => {
         const name = `gauge.pass(${t.toFixed(1)})`;
-        if (r.value === null) return refusal(name, r.zone, ['value'], 'none', r.reason, r.coverage);
+        if (r.value === null) return refusal(name, r.zone, ['value'], r.reason, r.coverage);
         const sure = Math.abs(r.value - t) > r.U;
         return [
           reading({
             name,
             zone: r.zone,
-            unit: 'none',
             value: r.value >= t ? 1 : 0,
             U: sure ? 0 : 1,
             at: r.at,

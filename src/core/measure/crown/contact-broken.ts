@@ -1,10 +1,10 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { cross, dot, sub, type Vec3 } from '../../linalg/vec.ts';
 import { PART, partAlone } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
 import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 import { heightAt } from './margin-gingiva.ts';
 
@@ -23,7 +23,7 @@ const FAR = 4;
  * @units mm; zone mesial, distal
  * @frame tooth
  * @fails no-neighbour, far-apart
- * @source measures.md 8 (`contact.broken`) and standards.md, critical errors (missed contact break)
+ * @source own definition, docs/definitions.md
  * @example a tooth whose shell was left standing at the contact reads about 0
  */
 export function contactBroken(c: CrownContext): Reading[] {
@@ -40,7 +40,7 @@ export function contactBroken(c: CrownContext): Reading[] {
   const name = 'contact.broken';
   return (['mesial', 'distal'] as const).flatMap((side): Reading[] => {
     const neighbour = partAlone(master, PART[side]);
-    if (!neighbour) return refusal(name, side, ['min'], 'mm', 'no-neighbour');
+    if (!neighbour) return refusal(name, side, ['min'], 'no-neighbour');
     const s = side === 'mesial' ? 1 : -1;
     // From the side of the contact inward: the first points leave little to be looked for by the others.
     const ordered = own.filter((v) => s * p[3 * v] > 0).sort((a, b) => s * (p[3 * b] - p[3 * a]));
@@ -63,7 +63,7 @@ export function contactBroken(c: CrownContext): Reading[] {
       }
       if (area >= SEEN_AREA) least = nearest[nearest.length - 1].gap;
     }
-    if (area < SEEN_AREA) return refusal(name, side, ['min'], 'mm', 'far-apart');
+    if (area < SEEN_AREA) return refusal(name, side, ['min'], 'far-apart');
     const at = nearest[0].v;
     const point = [p[3 * at], p[3 * at + 1], p[3 * at + 2]] as const;
     const U = expanded(alignment.pointError, 0.5 * alignment.noise, methodUncertainty(name, 'min'));
@@ -72,7 +72,6 @@ export function contactBroken(c: CrownContext): Reading[] {
         name,
         zone: side,
         stat: 'min',
-        unit: 'mm',
         value: least,
         U,
         at: { azimuth: azimuthOf(point[0], point[1]), point },

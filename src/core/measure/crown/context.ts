@@ -1,11 +1,11 @@
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
-import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segment/crown.ts';
-import { type OcclusalZone, occlusalZones } from '../../segment/occlusal-zones.ts';
-import type { Wall } from '../../segment/profile.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
-import { classify, heightShare, type SurfaceKind } from '../../segment/surfaces.ts';
-import { type Draw, drawDirection, drawLean } from './draw-direction.ts';
+import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segment/crown/crown.ts';
+import { type OcclusalZone, occlusalZones } from '../../segment/crown/occlusal-zones.ts';
+import type { Wall } from '../../segment/crown/profile.ts';
+import { classify, heightShare, type SurfaceKind } from '../../segment/crown/surfaces.ts';
+import { type Draw, drawLean, insertion } from './draw-direction.ts';
 
 /** What the measures of crowns, partial crowns and an onlay's covered side share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
 export interface CrownContext {
@@ -65,7 +65,7 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     p.map((q) => q?.wall?.lean ?? null),
     2 * HALF,
   );
-  const draw = drawDirection([...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
+  const draw = insertion(broad, [...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   const edge = (value: (w: Wall) => number) =>
     smoothAround(

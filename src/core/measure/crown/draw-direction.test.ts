@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { DEG, type Vec3 } from '../../linalg/vec.ts';
-import { drawDirection, drawLean } from './draw-direction.ts';
+import { drawDirection, drawLean, insertion } from './draw-direction.ts';
 
 /** Outward normal of a plane wall at an azimuth that converges occlusally by `taper` degrees. */
 const wall = (azimuth: number, taper: number): Vec3 => [
@@ -73,5 +73,42 @@ describe('the direction of insertion', () => {
     expect(drawLean(d, 90)).toBeCloseTo(4, 1);
     expect(drawLean(d, 270)).toBeCloseTo(-4, 1);
     expect(drawLean(d, 0)).toBeCloseTo(0, 1);
+  });
+});
+
+describe('the balanced path', () => {
+  const N = 180;
+  const leans = (of: (azimuth: number) => number) => Array.from({ length: N }, (_, k) => of((360 * k) / N));
+  const normals = (of: (azimuth: number) => number) => leans(of).map((lean, k) => wall((360 * k) / N, lean));
+  const path = (of: (azimuth: number) => number) => insertion(leans(of), normals(of)) as NonNullable<ReturnType<typeof insertion>>;
+  it.each([
+    { tilt: 2, azimuth: 30 },
+    { tilt: 5, azimuth: 200 },
+  ])('is found again from walls of 7° that were tilted by $tilt° towards $azimuth°', ({ tilt, azimuth }) => {
+    const d = path((a) => 7 - tilt * Math.cos((a - azimuth) * DEG));
+    expect(d.tilt).toBeCloseTo(tilt, 1);
+    expect(Math.abs(d.azimuth - azimuth)).toBeLessThan(1);
+    expect(Math.abs(d.smallestTaper - 7)).toBeLessThan(0.1);
+  });
+  it('does not follow one short steep wall, as the widest direction does', () => {
+    // One place at 1° in walls of 8°: balancing all pairs barely moves; the widest direction leans away from it.
+    const of = (a: number): number => (Math.abs(a - 90) < 6 ? 1 : 8);
+    expect(path(of).tilt).toBeLessThan(0.7);
+    expect((drawDirection(normals(of)) as { tilt: number }).tilt).toBeGreaterThan(2.5);
+  });
+  it('gives way where it would catch on a guide', () => {
+    // A groove whose walls stand along a line that leans 3° mesially: only that line is free.
+    const guide: Vec3[] = [wall(0, 0), wall(180, 0), wall(90, -3), wall(270, 3)];
+    const all = [...normals(() => 6), ...guide];
+    const d = insertion(
+      leans(() => 6),
+      all,
+    ) as NonNullable<ReturnType<typeof insertion>>;
+    expect(d.smallestTaper).toBeGreaterThan(-0.1);
+    expect(d.tilt).toBeCloseTo(3, 0);
+  });
+  it('with walls that undercut each other is the least of it', () => {
+    const d = path((a) => (Math.abs(a - 180) < 40 ? -6 : 2));
+    expect(d.smallestTaper).toBeGreaterThan(-3.5);
   });
 });

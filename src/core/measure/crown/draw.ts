@@ -1,6 +1,6 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /**
@@ -9,16 +9,15 @@ import type { CrownContext } from './context.ts';
  * @units degrees
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `draw.tilt`
+ * @source own definition, docs/definitions.md
  * @example a frustum tipped 4° about its base reads 4
  */
 export function drawTilt(c: CrownContext): Reading[] {
-  if (!c.draw) return refusal('draw.tilt', null, ['value'], 'deg', 'no-wall');
+  if (!c.draw) return refusal('draw.tilt', null, ['value'], 'no-wall');
   const U = expanded(toDegrees(c.anatomy.alignment.turnError), 0.2, methodUncertainty('draw.tilt', 'value'));
   return [
     reading({
       name: 'draw.tilt',
-      unit: 'deg',
       value: c.draw.tilt,
       U,
       at: { azimuth: c.draw.azimuth },

@@ -1,7 +1,7 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import { type Profile, STEP } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
-import { type Profile, STEP } from '../../segment/profile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
 
@@ -17,14 +17,14 @@ const LEAST_TURN = 35;
  * @units mm
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `edge.sharp`
+ * @source own definition, docs/definitions.md
  * @example a frustum's square top edge is sharp all round: 2πr
  */
 export function edgeSharp(c: CrownContext): Reading[] {
   const { profiles } = c.anatomy;
   const n = profiles.length;
   const seen = profiles.filter((p) => p?.wall).length;
-  if (seen / n < THRESHOLDS.coverageLeast) return refusal('edge.sharp', null, ['value'], 'mm', 'no-wall', seen / n);
+  if (seen / n < THRESHOLDS.coverageLeast) return refusal('edge.sharp', null, ['value'], 'no-wall', seen / n);
   const radii = profiles.map((p) => (p?.wall ? sharpest(p) : null));
   let length = 0;
   let least: { k: number; radius: number; i: number } | null = null;
@@ -42,7 +42,7 @@ export function edgeSharp(c: CrownContext): Reading[] {
     azimuth: c.azimuths[found.k],
     point: radialPoint(c.azimuths[found.k], (profiles[found.k] as Profile).r[found.i], (profiles[found.k] as Profile).z[found.i]),
   };
-  return [reading({ name: 'edge.sharp', unit: 'mm', value: length, U: Math.max(1, 0.15 * length), at, coverage: seen / n, samples: seen })];
+  return [reading({ name: 'edge.sharp', value: length, U: Math.max(1, 0.15 * length), at, coverage: seen / n, samples: seen })];
 }
 
 /** The sharpest convex turn of a profile above its wall's foot. */

@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import type { Profile } from '../../segment/profile.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { median } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /** degrees either side of lingual. */
@@ -15,16 +15,12 @@ const HALF_ARC = 14;
  * @units mm; degrees; mm; mm
  * @frame tooth
  * @fails not-on-tooth, no-wall
- * @source measures.md 5, `form.lingual`
+ * @source own definition, docs/definitions.md
  * @example a fossa straight from wall to edge has concavity 0
  */
 export function formLingual(c: CrownContext): Reading[] {
   if (!c.anterior) return [];
-  const names = [
-    ['form.lingual.height', 'mm'],
-    ['form.lingual.angle', 'deg'],
-    ['form.lingual.concavity', 'mm'],
-  ] as const;
+  const names = ['form.lingual.height', 'form.lingual.angle', 'form.lingual.concavity'] as const;
   const n = c.azimuths.length;
   const near = c.azimuths.flatMap((a, k) => (Math.abs(a - 180) <= HALF_ARC ? [k] : []));
   const profiles = near.flatMap((k) => {
@@ -34,7 +30,7 @@ export function formLingual(c: CrownContext): Reading[] {
   const facial = c.lean.filter((v, k): v is number => v !== null && (c.azimuths[k] <= HALF_ARC || c.azimuths[k] >= 360 - HALF_ARC));
   const lingual = c.lean.filter((v, k): v is number => v !== null && Math.abs(c.azimuths[k] - 180) <= HALF_ARC);
   if (profiles.length < near.length / 2 || facial.length < 3 || lingual.length < 3)
-    return names.flatMap(([name, unit]) => refusal(name, null, ['value'], unit, 'no-wall', profiles.length / near.length));
+    return names.flatMap((name) => refusal(name, null, ['value'], 'no-wall', profiles.length / near.length));
   const heights = profiles.map((p) => p.z[Math.min(p.z.length, (p.wall as { to: number }).to) - 1] - p.finish.z);
   const fossas = profiles.map(fossaOf).filter((v) => v !== null);
   const middle = c.topR[n / 2];
@@ -44,29 +40,26 @@ export function formLingual(c: CrownContext): Reading[] {
   const out: Reading[] = [
     reading({
       name: 'form.lingual.height',
-      unit: 'mm',
       value: median(heights),
-      U: expanded(methodUncertainty('wall.height', 'mean')),
+      U: expanded(methodUncertainty('form.lingual.height', 'value')),
       ...common,
     }),
     reading({
       name: 'form.lingual.angle',
-      unit: 'deg',
       value: median(facial) + median(lingual),
-      U: expanded(methodUncertainty('toc.faciolingual', 'mean')),
+      U: expanded(methodUncertainty('form.lingual.angle', 'value')),
       ...common,
     }),
     ...(fossas.length
       ? [
           reading({
             name: 'form.lingual.concavity',
-            unit: 'mm',
             value: median(fossas.map((f) => f.depth)),
-            U: expanded(methodUncertainty('reduction.incisal', 'value')),
+            U: expanded(methodUncertainty('form.lingual.concavity', 'value')),
             ...common,
           }),
         ]
-      : refusal('form.lingual.concavity', null, ['value'], 'mm', 'no-wall', common.coverage)),
+      : refusal('form.lingual.concavity', null, ['value'], 'no-wall', common.coverage)),
   ];
   if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, median(fossas.map((f) => f.z)), common));
   return out;
@@ -106,15 +99,14 @@ function ridge(c: CrownContext, z: number, common: { coverage: number; samples: 
   const around = (centre: number): number[] => [-4, -2, 0, 2, 4].map((d) => radius(centre + d)).filter((r) => r !== null);
   const [middle, mesial, distal] = [around(180), around(158), around(202)];
   if (!Number.isFinite(z) || [middle, mesial, distal].some((l) => l.length < 3))
-    return refusal(name, null, ['value'], 'mm', 'no-wall', common.coverage);
+    return refusal(name, null, ['value'], 'no-wall', common.coverage);
   // A round lingual face stands out by itself: what counts is more than its own chord.
   const flat = (median(mesial) + median(distal)) / 2 / Math.cos((22 * Math.PI) / 180);
   return [
     reading({
       name,
-      unit: 'mm',
       value: median(middle) - flat * Math.cos((22 * Math.PI) / 180),
-      U: expanded(methodUncertainty('reduction.incisal', 'value')),
+      U: expanded(methodUncertainty('form.lingual.ridge', 'value')),
       ...common,
     }),
   ];

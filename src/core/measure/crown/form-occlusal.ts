@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { closestAgain, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /** Share of the master's own incline under which a cusp counts as flattened. */
@@ -15,7 +15,7 @@ const FLAT = 0.5;
  * @units degrees; ratio; count
  * @frame tooth
  * @fails nothing-prepared, not-seen
- * @source measures.md 5, `form.occlusal`
+ * @source own definition, docs/definitions.md
  * @example a surface parallel to the master's reads 0°, incline kept 1
  */
 export function formOcclusal(c: CrownContext): Reading[] {
@@ -49,8 +49,8 @@ export function formOcclusal(c: CrownContext): Reading[] {
   const cusps = c.zones.filter((z) => master.landmarks.cusps.some((q) => q.name === z.zone));
   for (const z of cusps) {
     if (z.vertices.length < 12) {
-      out.push(...refusal('form.occlusal', z.zone, ['median'], 'deg', 'not-seen', z.coverage));
-      out.push(...refusal('form.occlusal.incline', z.zone, ['median'], 'ratio', 'not-seen', z.coverage));
+      out.push(...refusal('form.occlusal', z.zone, ['median'], 'not-seen', z.coverage));
+      out.push(...refusal('form.occlusal.incline', z.zone, ['median'], 'not-seen', z.coverage));
       continue;
     }
     const list = z.vertices.map(compare);
@@ -77,7 +77,6 @@ export function formOcclusal(c: CrownContext): Reading[] {
     out.push(
       reading({
         name: 'form.occlusal',
-        unit: 'deg',
         value: clean(
           middle(
             list,
@@ -88,7 +87,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
         ...common,
       }),
     );
-    out.push(reading({ name: 'form.occlusal.incline', unit: 'ratio', value: kept, U: 0.15, ...common }));
+    out.push(reading({ name: 'form.occlusal.incline', value: kept, U: 0.15, ...common }));
     if (kept < FLAT) {
       flattened++;
       where ??= z;
@@ -97,15 +96,14 @@ export function formOcclusal(c: CrownContext): Reading[] {
   if (all.length < 12)
     return [
       ...out,
-      ...refusal('form.occlusal', null, ['median'], 'deg', 'nothing-prepared'),
-      ...refusal('form.occlusal.flattened', null, ['count'], 'count', 'nothing-prepared'),
+      ...refusal('form.occlusal', null, ['median'], 'nothing-prepared'),
+      ...refusal('form.occlusal.flattened', null, ['count'], 'nothing-prepared'),
     ];
   const at = where && { point: master.landmarks.cusps.find((q) => q.name === where.zone)?.at };
   out.push(
     reading({
       name: 'form.occlusal',
       stat: 'median',
-      unit: 'deg',
       value: clean(
         middle(
           all,
@@ -116,7 +114,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
       samples: all.length,
     }),
   );
-  out.push(reading({ name: 'form.occlusal.flattened', stat: 'count', unit: 'count', value: flattened, U: 0.5, at, samples: cusps.length }));
+  out.push(reading({ name: 'form.occlusal.flattened', stat: 'count', value: flattened, U: 0.5, at, samples: cusps.length }));
   return out;
 }
 

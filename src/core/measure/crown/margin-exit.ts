@@ -1,14 +1,14 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
+import { type Profile, STEP } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
-import { type Profile, STEP } from '../../segment/profile.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
 import { marginHeights } from './margin-gingiva.ts';
 
-/** mm: stretches of measures.md 4 over which the two directions are taken. */
+/** mm over which the two directions are taken, inside and outside of the edge. */
 const INSIDE_MM = 0.2;
 const OUTSIDE_MM = 0.5;
 /** mm of uncut surface outside that is the least to give a direction. */
@@ -59,13 +59,12 @@ function exitAngle(p: Profile, finish: { r: number; z: number }, tau: number, gi
  * @units degrees; 90 is a butt, towards 180 the edge runs out like a feather
  * @frame tooth, in the plane of the azimuth
  * @fails no-finish-line (also where the gingiva hides the surface outside)
- * @source measures.md 5, `margin.exit`
+ * @source own definition, docs/definitions.md
  * @example a shoulder across a cylinder's axis leaves at 90
  */
 export function marginExit(c: CrownContext): Reading[] {
   return aroundStats({
     name: 'margin.exit',
-    unit: 'deg',
     values: marginExits(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],

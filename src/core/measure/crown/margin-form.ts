@@ -1,12 +1,10 @@
+import { MARGIN_FORMS, type MarginForm } from '../../catalogue/terms.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { type Profile, STEP } from '../../segment/profile.ts';
+import { type Profile, STEP } from '../../segment/crown/profile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 import { marginLips } from './margin-lip.ts';
 import { marginWidths } from './margin-width.ts';
-
-export const MARGIN_FORMS = ['feather', 'chamfer', 'heavy chamfer', 'shoulder', 'rounded shoulder', 'bevelled', 'lipped'] as const;
-export type MarginForm = (typeof MARGIN_FORMS)[number];
 
 /** mm: narrower than this is a feather edge. */
 const FEATHER_MM = 0.2;
@@ -76,7 +74,7 @@ function roundingOf(p: Profile, width: number): number | null {
  * @units share, zone = form
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 5, `margin.form`
+ * @source own definition, docs/definitions.md
  * @example a square step all round reads shoulder 1
  */
 export function marginForm(c: CrownContext): Reading[] {
@@ -84,10 +82,9 @@ export function marginForm(c: CrownContext): Reading[] {
   const forms = marginForms(c);
   const known = forms.filter((f) => f !== null);
   const coverage = coverageOf(c, (k) => forms[k] !== null);
-  if (coverage < THRESHOLDS.coverageLeast)
-    return MARGIN_FORMS.flatMap((f) => refusal(name, f, ['share'], 'share', 'no-finish-line', coverage));
+  if (coverage < THRESHOLDS.coverageLeast) return MARGIN_FORMS.flatMap((f) => refusal(name, f, ['share'], 'no-finish-line', coverage));
   return MARGIN_FORMS.map((f) => {
     const value = known.filter((q) => q === f).length / known.length;
-    return reading({ name, zone: f, stat: 'share', unit: 'share', value, U: 0.1, coverage, samples: known.length });
+    return reading({ name, zone: f, stat: 'share', value, U: 0.1, coverage, samples: known.length });
   });
 }

@@ -1,6 +1,6 @@
+import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
@@ -11,13 +11,12 @@ import { alongFinishLine, type CrownContext } from './context.ts';
  * @units mm along the long axis, + above the margin
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 5
+ * @source own definition, docs/definitions.md
  * @example a finish line at z = 1 over a margin at z = 0.4 reads 0.6
  */
 export function marginGingiva(c: CrownContext): Reading[] {
   return aroundStats({
     name: 'margin.gingiva',
-    unit: 'mm',
     values: marginHeights(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],

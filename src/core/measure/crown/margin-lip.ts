@@ -1,6 +1,6 @@
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
-import type { Profile } from '../../segment/profile.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
 
@@ -46,13 +46,12 @@ function crest(p: Profile, lowAt: number): number {
  * @units mm
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 5, `margin.lip`
+ * @source own definition, docs/definitions.md
  * @example a floor that dips 0.1 mm under its own edge reads 0.1
  */
 export function marginLip(c: CrownContext): Reading[] {
   return aroundStats({
     name: 'margin.lip',
-    unit: 'mm',
     values: marginLips(c),
     ...alongFinishLine(c),
     stats: ['median', 'p95', 'max'],

@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type Around, present, smoothAround } from '../../segment/around.ts';
-import { radialPoint } from '../../segment/crown.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
 import { rms } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 
 /** mm of finish line over which the smooth course is taken, and within which a jump counts as a step. */
@@ -16,7 +16,7 @@ const STEP_MM = 0.5;
  * @units mm
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 5, `margin.wander` and `margin.step`
+ * @source own definition, docs/definitions.md
  * @example a finish line in one plane wanders 0 and has no step
  */
 export function marginWander(c: CrownContext): Reading[] {
@@ -25,8 +25,8 @@ export function marginWander(c: CrownContext): Reading[] {
   const coverage = coverageOf(c, (k) => raw[k] !== null);
   if (coverage < THRESHOLDS.coverageLeast)
     return [
-      ...refusal('margin.wander', null, ['value'], 'mm', 'no-finish-line', coverage),
-      ...refusal('margin.step', null, ['max'], 'mm', 'no-finish-line', coverage),
+      ...refusal('margin.wander', null, ['value'], 'no-finish-line', coverage),
+      ...refusal('margin.step', null, ['max'], 'no-finish-line', coverage),
     ];
   const radius = present(c.finishR).reduce((s, r) => s + r, 0) / there.length;
   const spacing = (2 * Math.PI * radius) / raw.length;
@@ -51,7 +51,7 @@ export function marginWander(c: CrownContext): Reading[] {
   const r = c.finishR[at];
   const z = c.finishZ[at];
   const place = { azimuth: c.azimuths[at], ...(r !== null && z !== null ? { point: radialPoint(c.azimuths[at], r, z) } : {}) };
-  const common = { coverage, samples: there.length, unit: 'mm' as const };
+  const common = { coverage, samples: there.length };
   return [
     reading({ name: 'margin.wander', value: wander, U: expanded(noise, methodUncertainty('margin.wander', 'value')), ...common }),
     reading({

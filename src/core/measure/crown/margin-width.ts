@@ -16,14 +16,13 @@ export const marginWidths = (c: CrownContext): (number | null)[] =>
  * @units mm, radial, in the plane of the azimuth
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 5
+ * @source own definition, docs/definitions.md
  * @example a 0.8 mm step round a cylinder reads 0.8
  */
 export function marginWidth(c: CrownContext): Reading[] {
   const { alignment } = c.anatomy;
   return aroundStats({
     name: 'margin.width',
-    unit: 'mm',
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],

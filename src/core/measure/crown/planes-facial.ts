@@ -1,11 +1,13 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import type { Piece, Profile } from '../../segment/profile.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import type { Piece, Profile } from '../../segment/crown/profile.ts';
 import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
+/** Share of the half planes that must show the same number of planes for the number to be sure. */
+const AGREE = 0.7;
 /** degrees either side of facial, and mm that a plane is long at the least. */
 const HALF_ARC = 16;
 const PLANE_MM = 0.8;
@@ -45,7 +47,7 @@ function joined(pieces: readonly Piece[]): { angle: number; length: number }[] {
  * @units count; degrees; mm
  * @frame tooth
  * @fails no-wall, not-seen
- * @source measures.md 5, `planes.facial`
+ * @source own definition, docs/definitions.md
  * @example a frustum reads one plane
  */
 export function planesFacial(c: CrownContext): Reading[] {
@@ -60,31 +62,31 @@ export function planesFacial(c: CrownContext): Reading[] {
   const coverage = found.length / near.length;
   if (coverage < THRESHOLDS.coverageLeast)
     return [
-      ...refusal(name, null, ['count'], 'count', 'no-wall', coverage),
-      ...refusal(`${name}.angle`, null, ['value'], 'deg', 'no-wall', coverage),
-      ...refusal(`${name}.depth`, null, ['min'], 'mm', 'no-wall', coverage),
+      ...refusal(name, null, ['count'], 'no-wall', coverage),
+      ...refusal(`${name}.angle`, null, ['value'], 'no-wall', coverage),
+      ...refusal(`${name}.depth`, null, ['min'], 'no-wall', coverage),
     ];
   const count = Math.round(median(found.map((f) => f.count)));
+  const isSure = found.filter((f) => f.count === count).length >= AGREE * found.length;
   const top = c.topR[0];
   const topZ = c.topZ[0];
   const at = { azimuth: 0, ...(top !== null && topZ !== null ? { point: radialPoint(c.azimuths[0], top, topZ) } : {}) };
   const common = { at, coverage, samples: found.length };
-  const out: Reading[] = [reading({ name, stat: 'count', unit: 'count', value: count, U: 0.5, ...common })];
+  const out: Reading[] = [reading({ name, stat: 'count', value: count, U: isSure ? 0 : 1, ...common })];
   const bends = found.flatMap((f) => (f.bend === null ? [] : [f.bend]));
   if (count > 1 && bends.length >= found.length / 2)
     out.push(
       reading({
         name: `${name}.angle`,
-        unit: 'deg',
         value: median(bends),
         U: expanded(methodUncertainty(`${name}.angle`, 'value')),
         ...common,
       }),
     );
-  else out.push(...refusal(`${name}.angle`, null, ['value'], 'deg', 'single-plane', coverage));
+  else out.push(...refusal(`${name}.angle`, null, ['value'], 'single-plane', coverage));
   const { region } = c.anatomy;
   const outer = c.outerThird((a) => a <= 45 || a >= 315);
-  if (outer.length < 12) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'mm', 'not-seen', n ? coverage : 0)];
+  if (outer.length < 12) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', n ? coverage : 0)];
   const [thin] = weightedQuantiles(
     outer.map((v) => region.depth[v]),
     outer.map((v) => region.areas[v]),
@@ -94,9 +96,8 @@ export function planesFacial(c: CrownContext): Reading[] {
     reading({
       name: `${name}.depth`,
       stat: 'min',
-      unit: 'mm',
       value: thin,
-      U: expanded(c.anatomy.alignment.pointError, region.depthNoise, methodUncertainty('reduction.axial', 'p05')),
+      U: expanded(c.anatomy.alignment.pointError, region.depthNoise, methodUncertainty(`${name}.depth`, 'min')),
       ...common,
       samples: outer.length,
     }),

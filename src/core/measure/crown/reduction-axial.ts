@@ -1,6 +1,6 @@
+import { azimuthOf, inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
 import { type Reading, refusal } from '../../result/reading.ts';
-import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
-import { heightShare } from '../../segment/surfaces.ts';
+import { heightShare } from '../../segment/crown/surfaces.ts';
 import { zoneDepth } from '../zone-depth.ts';
 import type { CrownContext } from './context.ts';
 
@@ -16,7 +16,7 @@ const THIRDS = [
  * @units mm; mm² for the zone's area (`.area`)
  * @frame tooth
  * @fails not-seen, no-wall
- * @source measures.md 4 (zones) and 5
+ * @source own definition, docs/definitions.md
  * @example a cylinder of radius 4 inside a cylinder of radius 5 reads 1.0 everywhere
  */
 export function reductionAxial(c: CrownContext): Reading[] {
@@ -36,9 +36,7 @@ export function reductionAxial(c: CrownContext): Reading[] {
     const covered = indices.filter((k) => c.anatomy.covered[k]);
     const thirds = THIRDS.filter(([third]) => side || third !== 'outer third');
     if (covered.length < 0.3 * indices.length)
-      return thirds.flatMap(([third]) =>
-        refusal('reduction.axial', `${sector.name} ${third}`, ['p05', 'median', 'p95'], 'mm', 'not-covered'),
-      );
+      return thirds.flatMap(([third]) => refusal('reduction.axial', `${sector.name} ${third}`, ['p05', 'median', 'p95'], 'not-covered'));
     const coverage = covered.filter((k) => profiles[k]?.wall).length / covered.length;
     return thirds.flatMap(([third, from, to]) =>
       zoneDepth({

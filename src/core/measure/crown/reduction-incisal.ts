@@ -1,7 +1,7 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { edgeHeights } from '../../segment/incisal-edge.ts';
+import { edgeHeights } from '../../segment/crown/incisal-edge.ts';
 import { median } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /**
@@ -10,7 +10,7 @@ import type { CrownContext } from './context.ts';
  * @units mm
  * @frame tooth
  * @fails not-on-tooth (a posterior tooth), nothing-prepared
- * @source measures.md 5, `reduction.incisal`
+ * @source own definition, docs/definitions.md
  * @example a level edge lowered by 2 mm reads 2 everywhere
  */
 export function reductionIncisal(c: CrownContext): Reading[] {
@@ -24,7 +24,7 @@ export function reductionIncisal(c: CrownContext): Reading[] {
     const w = after.get(i);
     return w === undefined ? [] : [{ i, cut: z.z - w.z, at: [w.x, w.y, w.z] as const }];
   });
-  if (columns.length < 3) return refusal(name, null, stats, 'mm', 'nothing-prepared');
+  if (columns.length < 3) return refusal(name, null, stats, 'nothing-prepared');
   const cuts = columns.map((q) => q.cut);
   const by = { value: median(cuts), min: Math.min(...cuts), max: Math.max(...cuts) };
   return stats.map((stat) => {
@@ -32,7 +32,6 @@ export function reductionIncisal(c: CrownContext): Reading[] {
     return reading({
       name,
       stat,
-      unit: 'mm',
       value: by[stat],
       U: expanded(alignment.pointError, 0.3 * alignment.noise, methodUncertainty(name, stat)),
       at: { point: at },

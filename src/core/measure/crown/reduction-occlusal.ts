@@ -8,7 +8,7 @@ import type { CrownContext } from './context.ts';
  * @units mm; mm² for the zone's area (`.area`)
  * @frame tooth
  * @fails no-landmark, no-groove, not-seen, nothing-prepared
- * @source measures.md 4 (zones) and 5
+ * @source own definition, docs/definitions.md
  * @example an occlusal surface parallel to the master's at 1.5 mm reads 1.5 in every zone
  */
 export function reductionOcclusal(c: CrownContext): Reading[] {
@@ -16,7 +16,7 @@ export function reductionOcclusal(c: CrownContext): Reading[] {
   const name = 'reduction.occlusal';
   return c.zones.flatMap((z) =>
     z.lacking
-      ? refusal(name, z.zone, ['p05', 'median', 'p95'], 'mm', z.lacking)
+      ? refusal(name, z.zone, ['p05', 'median', 'p95'], z.lacking)
       : zoneDepth({
           name,
           region,

@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { distanceToLine } from '../../linalg/curve.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
-import { heightShare } from '../../segment/surfaces.ts';
+import { heightShare } from '../../segment/crown/surfaces.ts';
 import { mean } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /** mm round a site that the reading averages over: about a probe's tip. */
@@ -21,7 +21,7 @@ const COLUMNS = [
  * @units mm
  * @frame tooth
  * @fails no-groove, no-landmark, not-seen
- * @source measures.md 4 (sites) and 5, `reduction.sites`
+ * @source own definition, docs/definitions.md
  * @example an occlusal surface parallel to the master's at 1.5 mm reads 1.5 at all nine sites
  */
 export function reductionSites(c: CrownContext): Reading[] {
@@ -35,7 +35,7 @@ function occlusalSites(c: CrownContext): Reading[] {
   if (c.anterior) return [];
   const zones = COLUMNS.flatMap(([column]) => ['functional', 'groove', 'non-functional'].map((row) => `${column} ${row}`));
   const groove = grooves.find((g) => g.rank === 'primary' && g.name === 'central');
-  if (!groove || groove.line.length < 2) return zones.flatMap((z) => refusal(name, z, ['value'], 'mm', 'no-groove'));
+  if (!groove || groove.line.length < 2) return zones.flatMap((z) => refusal(name, z, ['value'], 'no-groove'));
   const ends = [groove.line[0], groove.line[groove.line.length - 1]].sort((a, b) => b[0] - a[0]);
   const half = (ends[0][0] - ends[1][0]) / 2;
   const middle = (ends[0][0] + ends[1][0]) / 2;
@@ -54,7 +54,7 @@ function occlusalSites(c: CrownContext): Reading[] {
   return COLUMNS.flatMap(([column, at]) =>
     rows.flatMap(([row, y]): Reading[] => {
       const zone = `${column} ${row}`;
-      if (y === null) return refusal(name, zone, ['value'], 'mm', 'no-landmark');
+      if (y === null) return refusal(name, zone, ['value'], 'no-landmark');
       const x0 = middle + at * half;
       const y0 = y === 'groove' ? grooveAt(groove.line, x0) : y;
       return siteReading(
@@ -107,7 +107,7 @@ function facialSites(c: CrownContext): Reading[] {
 function siteReading(c: CrownContext, zone: string, vertices: readonly number[]): Reading[] {
   const { region, alignment } = c.anatomy;
   const name = 'reduction.sites';
-  if (vertices.length < 3) return refusal(name, zone, ['value'], 'mm', 'not-seen');
+  if (vertices.length < 3) return refusal(name, zone, ['value'], 'not-seen');
   const p = region.mesh.positions;
   const middle = [0, 1, 2].map((k) => mean(vertices.map((v) => p[3 * v + k]))) as [number, number, number];
   const spread = Math.max(...vertices.map((v) => region.depth[v])) - Math.min(...vertices.map((v) => region.depth[v]));
@@ -115,7 +115,6 @@ function siteReading(c: CrownContext, zone: string, vertices: readonly number[])
     reading({
       name,
       zone,
-      unit: 'mm',
       value: mean(vertices.map((v) => region.depth[v])),
       // A site is a place on a sloping field: half the tip's own spread says how much moving it a little matters.
       U: expanded(alignment.pointError, region.depthNoise / 2, 0.15 * spread, methodUncertainty(name, 'value')),

@@ -1,10 +1,10 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { cross, dot, sub, toDegrees, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
 import { mean } from '../../statistics/quantile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 import { wallHeights } from './wall-height.ts';
 
@@ -14,12 +14,12 @@ const OPPOSITE_HALF = 45;
 
 /**
  * Resistance form: a crown that tips about the finish line on one side must run into the wall across.
- * @formula for a pivot every 10°, with the tangent of the finish line as axis: share of the opposite wall's area (± 45°) where (axis × (p − pivot)) · outward normal < 0; limiting taper = atan(height ÷ base) by azimuth
+ * @formula for a pivot every 10°, with the tangent of the finish line as axis: share of the opposite wall's area (± 45°) where (axis × (p − pivot)) · outward normal < 0; limiting taper = ½ asin(height ÷ base) by azimuth: the taper at which half of the opposite wall still resists
  * @units share; degrees
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `resistance.share`
- * @example a cylinder resists with its whole opposite wall; walls leaning more than atan(h ÷ b) with nothing
+ * @source own definition, docs/definitions.md
+ * @example a cylinder resists with its whole opposite wall; walls 4 high on a base of 10 that taper by ½ asin(0.4) = 11.8° with the upper half of it
  */
 export function resistance(c: CrownContext): Reading[] {
   const { region } = c.anatomy;
@@ -61,14 +61,11 @@ export function resistance(c: CrownContext): Reading[] {
   const limits = c.azimuths.flatMap((_, k) => {
     const h = heights[(k + n / 2) % n];
     const [a, b] = [c.finishR[k], c.finishR[(k + n / 2) % n]];
-    return h === null || a === null || b === null ? [] : [toDegrees(Math.atan2(h, a + b))];
+    return h === null || a === null || b === null ? [] : [toDegrees(Math.asin(Math.min(1, h / (a + b))) / 2)];
   });
   const reason = c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered';
   if (shares.length < 18 || limits.length < n / 2)
-    return [
-      ...refusal('resistance.share', null, ['min', 'mean'], 'share', reason),
-      ...refusal('resistance.taper', null, ['min'], 'deg', reason),
-    ];
+    return [...refusal('resistance.share', null, ['min', 'mean'], reason), ...refusal('resistance.taper', null, ['min'], reason)];
   const least = shares.reduce((a, b) => (b.share < a.share ? b : a));
   const u = methodUncertainty('resistance.share', 'value');
   const coverage = shares.length / (360 / PIVOT_STEP);
@@ -76,7 +73,6 @@ export function resistance(c: CrownContext): Reading[] {
     reading({
       name: 'resistance.share',
       stat: 'min',
-      unit: 'share',
       value: least.share,
       U: expanded(u),
       at: { azimuth: least.azimuth },
@@ -86,7 +82,6 @@ export function resistance(c: CrownContext): Reading[] {
     reading({
       name: 'resistance.share',
       stat: 'mean',
-      unit: 'share',
       value: mean(shares.map((s) => s.share)),
       U: expanded(u),
       coverage,
@@ -95,9 +90,8 @@ export function resistance(c: CrownContext): Reading[] {
     reading({
       name: 'resistance.taper',
       stat: 'min',
-      unit: 'deg',
       value: Math.min(...limits),
-      U: expanded(methodUncertainty('toc.mean', 'mean')),
+      U: expanded(methodUncertainty('resistance.taper', 'min')),
       coverage,
       samples: present(heights).length,
     }),

@@ -1,6 +1,6 @@
 import { solveSymmetric } from '../../linalg/solve.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import type { SurfaceKind } from '../../segment/surfaces.ts';
+import type { SurfaceKind } from '../../segment/crown/surfaces.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { seeded } from '../../statistics/random.ts';
 import type { CrownContext } from './context.ts';
@@ -15,7 +15,7 @@ const PATCHES = 240;
  * @units mm
  * @frame tooth
  * @fails nothing-prepared
- * @source measures.md 5, `surface.rough`
+ * @source own definition, docs/definitions.md
  * @example a smooth cylinder without noise reads 0
  */
 export function surfaceRough(c: CrownContext): Reading[] {
@@ -32,13 +32,13 @@ function roughOf(c: CrownContext, kind: SurfaceKind): Reading[] {
     const r = residual(c, of[Math.floor(random.next() * of.length)], kind);
     if (r !== null) values.push(r);
   }
-  if (values.length < 20) return refusal(name, kind, ['median', 'p95'], 'mm', 'nothing-prepared');
+  if (values.length < 20) return refusal(name, kind, ['median', 'p95'], 'nothing-prepared');
   const [median, p95] = weightedQuantiles(
     values,
     values.map(() => 1),
     [0.5, 0.95],
   );
-  const common = { name, zone: kind, unit: 'mm' as const, samples: values.length };
+  const common = { name, zone: kind, samples: values.length };
   return [
     reading({ ...common, stat: 'median', value: median, U: 2 * Math.max(0.001, 0.1 * median) }),
     reading({ ...common, stat: 'p95', value: p95, U: 2 * Math.max(0.002, 0.2 * p95) }),

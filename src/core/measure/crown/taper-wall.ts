@@ -1,6 +1,6 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
 
@@ -10,7 +10,7 @@ import type { CrownContext } from './context.ts';
  * @units degrees, + converging occlusally, − undercut
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `taper.wall` and `wall.lean`
+ * @source own definition, docs/definitions.md
  * @example a frustum whose walls lean 6° reads 6 at every azimuth
  */
 export function taperWall(c: CrownContext): Reading[] {
@@ -26,7 +26,6 @@ export function taperWall(c: CrownContext): Reading[] {
     return w ? radialPoint(c.azimuths[k], w.line.x, w.line.y) : undefined;
   };
   const shared = {
-    unit: 'deg' as const,
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
     stats,

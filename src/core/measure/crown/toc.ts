@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees, wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { CrownContext } from './context.ts';
 
 /**
@@ -11,7 +11,7 @@ import type { CrownContext } from './context.ts';
  * @units degrees
  * @frame tooth
  * @fails not-covered; no-wall, when fewer than half of the pairs have both walls
- * @source measures.md 5
+ * @source own definition, docs/definitions.md
  * @example a frustum whose walls lean 6° has a total convergence of 12
  */
 export function toc(c: CrownContext): Reading[] {
@@ -40,16 +40,15 @@ export function toc(c: CrownContext): Reading[] {
     ] as const
   ).flatMap(([name, accept, azimuth]): Reading[] => {
     const { sums, all, opposite } = pairs(accept);
-    if (opposite < all / 2) return refusal(name, null, ['mean'], 'deg', 'not-covered');
+    if (opposite < all / 2) return refusal(name, null, ['mean'], 'not-covered');
     const coverage = sums.length / opposite;
-    if (coverage < THRESHOLDS.coverageLeast) return refusal(name, null, ['mean'], 'deg', 'no-wall', coverage);
+    if (coverage < THRESHOLDS.coverageLeast) return refusal(name, null, ['mean'], 'no-wall', coverage);
     const noise = 0.5 / Math.sqrt(Math.max(1, sums.length / 5));
     const U = expanded(noise, toDegrees(c.anatomy.alignment.turnError) * 0.2, methodUncertainty(name, 'mean'));
     return [
       reading({
         name,
         stat: 'mean',
-        unit: 'deg',
         value: mean(sums),
         U,
         at: azimuth === null ? null : { azimuth },

@@ -1,8 +1,8 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { DEG, toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import { STEP } from '../../segment/profile.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import { STEP } from '../../segment/crown/profile.ts';
 import type { CrownContext } from './context.ts';
 import { drawLean } from './draw-direction.ts';
 
@@ -20,7 +20,7 @@ const BEYOND = 5;
  * @units mm, mm²
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `undercut.depth`, `.area`, `.where`
+ * @source own definition, docs/definitions.md
  * @example walls leaning out 3° over 4 mm all round hide 0.21 mm; a frustum hides 0
  */
 export function undercut(c: CrownContext): Reading[] {
@@ -33,8 +33,8 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   const seen = profiles.filter((p) => p?.wall).length;
   const covered = c.anatomy.covered.filter(Boolean).length;
   const refuse = (): Reading[] => [
-    ...refusal('undercut.depth', zone, ['max'], 'mm', 'no-wall', seen / Math.max(1, covered)),
-    ...refusal('undercut.area', zone, ['value'], 'mm2', 'no-wall', seen / Math.max(1, covered)),
+    ...refusal('undercut.depth', zone, ['max'], 'no-wall', seen / Math.max(1, covered)),
+    ...refusal('undercut.area', zone, ['value'], 'no-wall', seen / Math.max(1, covered)),
   ];
   if (seen === 0 || seen < covered / 2) return refuse();
   const acrosses = profiles.map((p, k) => {
@@ -75,8 +75,8 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   const tiltError = toDegrees(alignment.turnError) * DEG * 4;
   const U = expanded(0.35 * alignment.noise, zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
   return [
-    reading({ name: 'undercut.depth', stat: 'max', unit: 'mm', value: depth, U, ...common }),
-    reading({ name: 'undercut.area', unit: 'mm2', value: where ? area : 0, U: Math.max(0.3, 0.25 * area), ...common }),
+    reading({ name: 'undercut.depth', stat: 'max', value: depth, U, ...common }),
+    reading({ name: 'undercut.area', value: where ? area : 0, U: Math.max(0.3, 0.25 * area), ...common }),
   ];
 }
 

@@ -1,7 +1,7 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import type { Profile } from '../../segment/profile.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
@@ -27,14 +27,13 @@ export function wallHeights(c: CrownContext): (number | null)[] {
  * @units mm; ratio
  * @frame tooth
  * @fails no-wall
- * @source measures.md 5, `wall.height`
+ * @source own definition, docs/definitions.md
  * @example a frustum from z = 1 to z = 5 on a base 10 wide reads 4 and 0.4
  */
 export function wallHeight(c: CrownContext): Reading[] {
   const values = wallHeights(c);
   const out = aroundStats({
     name: 'wall.height',
-    unit: 'mm',
     values,
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
@@ -56,13 +55,10 @@ export function wallHeight(c: CrownContext): Reading[] {
     return r === null || q === null ? [] : [r + q];
   });
   if (heights.length < n / 2 || widths.length < n / 4)
-    return [
-      ...out,
-      ...refusal('wall.height.ratio', null, ['value'], 'ratio', c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered'),
-    ];
+    return [...out, ...refusal('wall.height.ratio', null, ['value'], c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered')];
   const ratio = mean(heights) / mean(widths);
   const sure = out.find((r) => r.zone === null && r.stat === 'mean')?.U;
-  if (sure === null || sure === undefined) return [...out, ...refusal('wall.height.ratio', null, ['value'], 'ratio', 'no-wall')];
-  out.push(reading({ name: 'wall.height.ratio', unit: 'ratio', value: ratio, U: sure / mean(widths), samples: heights.length }));
+  if (sure === null || sure === undefined) return [...out, ...refusal('wall.height.ratio', null, ['value'], 'no-wall')];
+  out.push(reading({ name: 'wall.height.ratio', value: ratio, U: sure / mean(widths), samples: heights.length }));
   return out;
 }

@@ -1,9 +1,9 @@
+import { SIDES, type Side } from '../../linalg/sectors.ts';
 import { dot, scale, sub, toDegrees, unit, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
-import type { CrownAnatomy } from '../../segment/crown.ts';
-import { type Groove, groovesOf } from '../../segment/grooves.ts';
-import { type OutlinePoint, outlineOf } from '../../segment/outline.ts';
-import { type Pinhole, pinholesOf } from '../../segment/pinholes.ts';
-import { SIDES, type Side } from '../../segment/sectors.ts';
+import { type OutlinePoint, outlineOf } from '../../segment/cavity/outline.ts';
+import type { CrownAnatomy } from '../../segment/crown/crown.ts';
+import { type Groove, groovesOf } from '../../segment/partial/grooves.ts';
+import { type Pinhole, pinholesOf } from '../../segment/partial/pinholes.ts';
 import { type CrownContext, crownContext } from '../crown/context.ts';
 
 /** What a partial crown has beyond a crown, each guide with the zone name of its side. */

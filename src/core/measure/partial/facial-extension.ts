@@ -10,15 +10,15 @@ const SEEN = 0.17;
  * @units mm; share
  * @frame tooth
  * @fails no-finish-line
- * @source measures.md 7
+ * @source own definition, docs/definitions.md
  * @example a finish line that stays behind the proximal contour reads 0
  */
 export function facialExtension(c: PartialContext): Reading[] {
   const n = c.outline.length;
   if (n < 20)
     return [
-      ...refusal('facial.extension', null, ['value'], 'mm', 'no-finish-line'),
-      ...refusal('facial.extension', null, ['share'], 'share', 'no-finish-line'),
+      ...refusal('facial.extension', null, ['value'], 'no-finish-line'),
+      ...refusal('facial.extension', null, ['share'], 'no-finish-line'),
     ];
   let all = 0;
   let shown = 0;
@@ -30,7 +30,7 @@ export function facialExtension(c: PartialContext): Reading[] {
   });
   const at = { azimuth: 0 };
   return [
-    reading({ name: 'facial.extension', unit: 'mm', value: shown, U: expanded(0.15), at, samples: n }),
-    reading({ name: 'facial.extension', stat: 'share', unit: 'share', value: shown / all, U: expanded(0.15 / all), at, samples: n }),
+    reading({ name: 'facial.extension', value: shown, U: expanded(0.15), at, samples: n }),
+    reading({ name: 'facial.extension', stat: 'share', value: shown / all, U: expanded(0.15 / all), at, samples: n }),
   ];
 }

@@ -1,5 +1,5 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { PartialContext } from './context.ts';
 
 /** mm by which a groove's depth may be wrong for a millimetre of scan noise. */
@@ -11,17 +11,14 @@ const LIPS_SLIP = 1.8;
  * @units mm; zone = the side the groove is on
  * @frame tooth
  * @fails no-groove-cut
- * @source measures.md 7, `groove.depth`, `.width`
+ * @source own definition, docs/definitions.md
  * @example a half-round groove of radius 0.5 in a flat wall reads 0.5 deep and 1.0 wide
  */
 export function groove(c: PartialContext): Reading[] {
   if (c.grooves.length === 0)
-    return [
-      ...refusal('groove.depth', null, ['median'], 'mm', 'no-groove-cut'),
-      ...refusal('groove.width', null, ['median'], 'mm', 'no-groove-cut'),
-    ];
+    return [...refusal('groove.depth', null, ['median'], 'no-groove-cut'), ...refusal('groove.width', null, ['median'], 'no-groove-cut')];
   return c.grooves.flatMap(({ zone, groove: g }): Reading[] => {
-    const common = { zone, stat: 'median' as const, unit: 'mm' as const, samples: g.levels, at: { azimuth: g.azimuth, point: g.from } };
+    const common = { zone, stat: 'median' as const, samples: g.levels, at: { azimuth: g.azimuth, point: g.from } };
     const { noise: scanned } = c.crown.anatomy.alignment;
     const noise = scanned / Math.sqrt(g.levels);
     // Where its lips are is a matter of slopes: on a rough scan they slip inward, all along the groove alike.

@@ -1,10 +1,10 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { radialPoint } from '../../segment/crown.ts';
-import type { Profile } from '../../segment/profile.ts';
-import { inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** mm and degrees: what runs in from the edge is a bevel when it is this long and turns this much into what follows. */
 const WIDTH = [0.15, 1.2] as const;
@@ -18,7 +18,7 @@ const LEAST_SHARE = 0.3;
  * @units mm along the profile; degrees
  * @frame tooth
  * @fails no-bevel
- * @source measures.md 7, `bevel.width`, `.angle`
+ * @source own definition, docs/definitions.md
  * @example a margin bevelled at 45° over 0.5 mm reads 45 and 0.5
  */
 export function marginBevel(c: CrownContext): Reading[] {
@@ -33,8 +33,8 @@ export function marginBevel(c: CrownContext): Reading[] {
     const there = own.filter((k) => profiles[k] ?? open[k]).length;
     if (found.length < Math.max(5, LEAST_SHARE * there))
       return [
-        ...refusal('bevel.width', sector.name, ['median'], 'mm', 'no-bevel'),
-        ...refusal('bevel.angle', sector.name, ['median'], 'deg', 'no-bevel'),
+        ...refusal('bevel.width', sector.name, ['median'], 'no-bevel'),
+        ...refusal('bevel.angle', sector.name, ['median'], 'no-bevel'),
       ];
     const middle = found[found.length >> 1];
     const common = {
@@ -50,14 +50,12 @@ export function marginBevel(c: CrownContext): Reading[] {
     return [
       reading({
         name: 'bevel.width',
-        unit: 'mm',
         value: median(found.map((f) => f.width)),
         U: expanded(methodUncertainty('bevel.width', 'median')),
         ...common,
       }),
       reading({
         name: 'bevel.angle',
-        unit: 'deg',
         value: median(found.map((f) => f.angle)),
         U: expanded(methodUncertainty('bevel.angle', 'median')),
         ...common,

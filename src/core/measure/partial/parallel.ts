@@ -1,6 +1,6 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { angleBetween, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { PartialContext } from './context.ts';
 
 interface Guide {
@@ -16,7 +16,7 @@ interface Guide {
  * @units degrees, not below 0
  * @frame tooth
  * @fails no-groove-cut, no-pinhole, no-pair, not-seen (a hole whose wall shows too few points)
- * @source measures.md 7, `groove.parallel`, `pin.parallel`
+ * @source own definition, docs/definitions.md
  * @example two grooves cut with the handpiece held alike read 0
  */
 export function parallel(c: PartialContext): Reading[] {
@@ -26,11 +26,11 @@ export function parallel(c: PartialContext): Reading[] {
   );
   const pairs = grooves.flatMap((a, i) => grooves.slice(i + 1).map((b) => between('groove.parallel', a, b)));
   return [
-    ...(grooves.length === 0 ? refusal('groove.parallel', null, ['value'], 'deg', 'no-groove-cut') : []),
-    ...(grooves.length === 1 ? refusal('groove.parallel', null, ['value'], 'deg', 'no-pair') : pairs),
+    ...(grooves.length === 0 ? refusal('groove.parallel', null, ['value'], 'no-groove-cut') : []),
+    ...(grooves.length === 1 ? refusal('groove.parallel', null, ['value'], 'no-pair') : pairs),
     ...grooves.flatMap((g) => toDraw('groove.parallel', g, c)),
-    ...(c.pins.length === 0 ? refusal('pin.parallel', null, ['value'], 'deg', 'no-pinhole') : []),
-    ...c.pins.filter(({ pin }) => !pin.axis).flatMap(({ zone }) => refusal('pin.parallel', `${zone} draw`, ['value'], 'deg', 'not-seen')),
+    ...(c.pins.length === 0 ? refusal('pin.parallel', null, ['value'], 'no-pinhole') : []),
+    ...c.pins.filter(({ pin }) => !pin.axis).flatMap(({ zone }) => refusal('pin.parallel', `${zone} draw`, ['value'], 'not-seen')),
     ...pins.flatMap((p) => [...toDraw('pin.parallel', p, c), ...grooves.map((g) => between('pin.parallel', p, g))]),
   ];
 }
@@ -44,7 +44,6 @@ const between = (name: string, a: Guide, b: Guide): Reading =>
   reading({
     name,
     zone: `${a.zone} ${b.zone}`,
-    unit: 'deg',
     value: angleBetween(a.direction, b.direction),
     U: expanded(a.u, b.u, methodUncertainty('groove.parallel', 'value')),
     at: { point: a.at },
@@ -52,7 +51,7 @@ const between = (name: string, a: Guide, b: Guide): Reading =>
 
 function toDraw(name: string, g: Guide, c: PartialContext): Reading[] {
   const { draw } = c.crown;
-  if (!draw) return refusal(name, `${g.zone} draw`, ['value'], 'deg', 'no-wall');
+  if (!draw) return refusal(name, `${g.zone} draw`, ['value'], 'no-wall');
   const U = expanded(g.u, methodUncertainty('draw.tilt', 'value'), methodUncertainty('groove.parallel', 'value'));
-  return [reading({ name, zone: `${g.zone} draw`, unit: 'deg', value: angleBetween(g.direction, draw.direction), U, at: { point: g.at } })];
+  return [reading({ name, zone: `${g.zone} draw`, value: angleBetween(g.direction, draw.direction), U, at: { point: g.at } })];
 }

@@ -1,5 +1,5 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 import type { PartialContext } from './context.ts';
 
 /**
@@ -8,16 +8,15 @@ import type { PartialContext } from './context.ts';
  * @units mm
  * @frame tooth
  * @fails no-pinhole
- * @source measures.md 7, `pin.depth`
+ * @source own definition, docs/definitions.md
  * @example a hole 2 mm deep in a level surface reads 2
  */
 export function pin(c: PartialContext): Reading[] {
-  if (c.pins.length === 0) return refusal('pin.depth', null, ['value'], 'mm', 'no-pinhole');
+  if (c.pins.length === 0) return refusal('pin.depth', null, ['value'], 'no-pinhole');
   return c.pins.map(({ zone, pin: p }) =>
     reading({
       name: 'pin.depth',
       zone,
-      unit: 'mm',
       value: p.rim - p.bottom,
       U: expanded(0.6 * c.crown.anatomy.alignment.noise, methodUncertainty('pin.depth', 'value')),
       at: { point: [p.x, p.y, p.bottom] },

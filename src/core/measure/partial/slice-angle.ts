@@ -1,9 +1,9 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { inSector, SECTORS } from '../../linalg/sectors.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { inSector, SECTORS } from '../../segment/sectors.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /**
  * Angle of the proximal slices to the long axis.
@@ -11,7 +11,7 @@ import { methodUncertainty } from '../method-uncertainty.ts';
  * @units degrees, + converging occlusally
  * @frame tooth
  * @fails not-covered, no-wall
- * @source measures.md 7, `slice.angle`
+ * @source own definition, docs/definitions.md
  * @example a slice that leans 5° inward reads 5
  */
 export function sliceAngle(c: CrownContext): Reading[] {
@@ -19,15 +19,14 @@ export function sliceAngle(c: CrownContext): Reading[] {
     const sector = SECTORS.find((s) => s.name === side) as (typeof SECTORS)[number];
     const own = c.azimuths.flatMap((a, k) => (c.anatomy.covered[k] && inSector(a, sector) ? [k] : []));
     const leans = own.flatMap((k) => c.lean[k] ?? []);
-    if (own.length < 8) return refusal('slice.angle', side, ['median'], 'deg', 'not-covered');
-    if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'deg', 'no-wall', leans.length / own.length);
+    if (own.length < 8) return refusal('slice.angle', side, ['median'], 'not-covered');
+    if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'no-wall', leans.length / own.length);
     const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('slice.angle', 'median'));
     return [
       reading({
         name: 'slice.angle',
         zone: side,
         stat: 'median',
-        unit: 'deg',
         value: median(leans),
         U,
         at: { azimuth: c.azimuths[own[own.length >> 1]] },

@@ -9,23 +9,23 @@ import { closestPoint, makeSurface, newClosest, onBorder, signedDistance, signOf
 const CELL = 0.12;
 
 /**
- * Caries that is still there; only for masters that carry a caries body.
+ * Caries that is still there, where the master carries a caries body.
  * @formula volume of the caries body inside the remaining tooth, summed over cells of 0.12 mm, each by its share on both surfaces' inner sides; the largest distance of a cell inside both from the prepared surface
  * @units mm³; mm
  * @frame tooth
- * @fails nothing-prepared (no body, no reading)
- * @source measures.md 6, `caries.left`
+ * @fails no-caries, nothing-prepared
+ * @source own definition, docs/definitions.md
  * @example a cavity that holds the whole body leaves 0
  */
 export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries }: Master): Reading[] {
-  if (!caries) return [];
+  const refuse = (reason: 'no-caries' | 'nothing-prepared'): Reading[] => [
+    ...refusal('caries.left', null, ['value'], reason),
+    ...refusal('caries.left.depth', null, ['max'], reason),
+  ];
+  if (!caries) return refuse('no-caries');
   const { mesh, prepared } = region;
   const cutMesh = subMesh(mesh, (f) => prepared[mesh.triangles[3 * f]] === 1).mesh;
-  if (cutMesh.triangles.length === 0)
-    return [
-      ...refusal('caries.left', null, ['value'], 'mm3', 'nothing-prepared'),
-      ...refusal('caries.left.depth', null, ['max'], 'mm', 'nothing-prepared'),
-    ];
+  if (cutMesh.triangles.length === 0) return refuse('nothing-prepared');
   const cut = makeSurface(cutMesh);
   const tooth = makeSurface(mesh);
   const b = bounds(caries.mesh.positions);
@@ -57,11 +57,10 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries 
   // The cut face may be off by noise and pose; it is no larger than a side of a cube of that volume, or two.
   const face = 2 * Math.cbrt(volume) ** 2 * (alignment.pointError + 0.02);
   return [
-    reading({ name: 'caries.left', unit: 'mm3', value: volume, U: expanded(0.005, face, 0.01 * volume), at: place, samples }),
+    reading({ name: 'caries.left', value: volume, U: expanded(0.005, face, 0.01 * volume), at: place, samples }),
     reading({
       name: 'caries.left.depth',
       stat: 'max',
-      unit: 'mm',
       value: deepest,
       U: expanded(alignment.pointError, alignment.noise, CELL / 2),
       at: place,

@@ -1,12 +1,12 @@
 import type { Alignment } from '../../align/align.ts';
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Master, PART } from '../../master/master.ts';
 import { bounds } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
-import { azimuthOf } from '../../segment/sectors.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { methodUncertainty } from '../method-uncertainty.ts';
 
 /** mm: deepest damage that is looked for; beyond it a point belongs to something else. */
 const DEEPEST = 1.5;
@@ -24,11 +24,11 @@ const TIMES_NOISE = 3.2;
  * @units mm, mm², mm³
  * @frame tooth
  * @fails no-neighbour, not-seen
- * @source measures.md 5, `neighbour.mesial` and `neighbour.distal`
+ * @source own definition, docs/definitions.md
  * @example a sphere sunk 0.2 mm into a plane reads 0.2; a clean neighbour reads 0
  */
 export function neighbourDamage(a: Alignment, master: Master, side: 'mesial' | 'distal'): Reading[] {
-  return damage(`neighbour.${side}`, master[side], PART[side], a, master);
+  return damage(`neighbour.${side}`, master[side], PART[side], a, master, 'no-neighbour');
 }
 
 /**
@@ -36,19 +36,31 @@ export function neighbourDamage(a: Alignment, master: Master, side: 'mesial' | '
  * @formula as for the neighbours
  * @units mm, mm², mm³
  * @frame tooth
- * @fails no-neighbour, not-seen
- * @source measures.md 5, `gingiva.contact`
+ * @fails no-gingiva, not-seen
+ * @source own definition, docs/definitions.md
  * @example an untouched gingiva reads 0
  */
 export function gingivaContact(a: Alignment, master: Master): Reading[] {
-  return damage('gingiva.contact', master.gingiva, PART.gingiva, a, master);
+  return damage('gingiva.contact', master.gingiva, PART.gingiva, a, master, 'no-gingiva');
 }
 
-function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Alignment, master: Master): Reading[] {
-  if (!own) return refusal(name, null, ['max'], 'mm', 'no-neighbour');
+function damage(
+  name: string,
+  own: Surface<'tooth'> | null,
+  part: number,
+  a: Alignment,
+  master: Master,
+  lacking: 'no-neighbour' | 'no-gingiva',
+): Reading[] {
+  const refuse = (reason: typeof lacking | 'not-seen', coverage: number | null): Reading[] => [
+    ...refusal(name, null, ['max'], reason, coverage),
+    ...refusal(`${name}.area`, null, ['value'], reason, coverage),
+    ...refusal(`${name}.volume`, null, ['value'], reason, coverage),
+  ];
+  if (!own) return refuse(lacking, null);
   const { depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
   const least = Math.max(THRESHOLDS.damageDepth_mm, TIMES_NOISE * NOISE_LEFT * a.noise);
-  if (!seen) return refusal(name, null, ['max'], 'mm', 'not-seen', 0);
+  if (!seen) return refuse('not-seen', 0);
   const visited = new Uint8Array(depth.length);
   let total = 0;
   let volume = 0;
@@ -84,9 +96,9 @@ function damage(name: string, own: Surface<'tooth'> | null, part: number, a: Ali
     : null;
   const U = expanded(a.pointError, 0.35 * a.noise, methodUncertainty(name, 'max'));
   return [
-    reading({ name, stat: 'max', unit: 'mm', value: worst?.depth ?? 0, U, at, samples: seen }),
-    reading({ name: `${name}.area`, unit: 'mm2', value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: seen }),
-    reading({ name: `${name}.volume`, unit: 'mm3', value: volume, U: 2 * Math.max(0.005, 0.1 * volume), at, samples: seen }),
+    reading({ name, stat: 'max', value: worst?.depth ?? 0, U, at, samples: seen }),
+    reading({ name: `${name}.area`, value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: seen }),
+    reading({ name: `${name}.volume`, value: volume, U: 2 * Math.max(0.005, 0.1 * volume), at, samples: seen }),
   ];
 }
 

@@ -21,16 +21,16 @@ function aroundMean(adjacency: TargetRegion['adjacency'], of: Float64Array, v: n
 }
 
 /**
- * How near the cut comes to the pulp; only for masters that carry a pulp body.
+ * How near the cut comes to the pulp, where the master carries a pulp body.
  * @formula least distance from the prepared surface (each point averaged with those beside it) to the pulp body; 0 where the cut has reached it
  * @units mm
  * @frame tooth
- * @fails nothing-prepared (no body, no reading)
- * @source measures.md 6, `pulp.distance`
+ * @fails no-pulp, nothing-prepared
+ * @source own definition, docs/definitions.md
  * @example a floor 1.2 mm over the pulp's roof reads 1.2
  */
 export function pulpDistance(region: TargetRegion, alignment: Alignment, { pulp }: Master): Reading[] {
-  if (!pulp) return [];
+  if (!pulp) return refusal('pulp.distance', null, ['min'], 'no-pulp');
   const { mesh, prepared } = region;
   const p = mesh.positions;
   const hit = newClosest();
@@ -53,12 +53,11 @@ export function pulpDistance(region: TargetRegion, alignment: Alignment, { pulp 
     least = d;
     where = v;
   }
-  if (where < 0) return refusal('pulp.distance', null, ['min'], 'mm', 'nothing-prepared');
+  if (where < 0) return refusal('pulp.distance', null, ['min'], 'nothing-prepared');
   return [
     reading({
       name: 'pulp.distance',
       stat: 'min',
-      unit: 'mm',
       value: Math.max(0, least),
       U: expanded(alignment.pointError, alignment.noise, 0.005),
       at: { point: [p[3 * where], p[3 * where + 1], p[3 * where + 2]] },

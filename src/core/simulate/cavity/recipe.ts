@@ -1,4 +1,4 @@
-import type { Sides } from '../recipe.ts';
+import type { Sides } from '../sides.ts';
 
 /** One proximal box: a second, deeper floor that opens on the tooth's side. */
 export interface BoxRecipe {

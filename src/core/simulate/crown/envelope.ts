@@ -1,9 +1,10 @@
 import { toRadians, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
-import { type CrownRecipe, sideValue } from '../recipe.ts';
 import { ringSolid, thinned } from '../rings.ts';
+import { sideValue } from '../sides.ts';
+import type { TopElement } from '../tooth/shape.ts';
 import type { Solid } from '../tooth/tessellate.ts';
-import type { TopElement } from '../tooth/tooth.ts';
 import type { Typodont } from '../typodont.ts';
+import type { CrownRecipe } from './recipe.ts';
 
 /** The cut profile at one azimuth, in (r, z): the places the truth speaks of, and the whole line. */
 export interface CutProfile {

@@ -1,8 +1,8 @@
 import { PART } from '../../master/master.ts';
-import type { CrownRecipe } from '../recipe.ts';
 import { between } from '../rings.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import { contactPoint, type Typodont } from '../typodont.ts';
+import type { CrownRecipe } from './recipe.ts';
 
 /** mm to facial and lingual of the contact over which a shell stands, and how far over it. */
 const HALF = 1.3;

@@ -1,5 +1,5 @@
 import { box, type CavityRecipe, CLEAN_CLASS_I } from '../cavity/recipe.ts';
-import { CLEAN_CROWN, type CrownRecipe } from '../recipe.ts';
+import { CLEAN_CROWN, type CrownRecipe } from '../crown/recipe.ts';
 
 /** An onlay as it was cut: one row of cusps covered like a crown, a slot with boxes through the middle. */
 export interface OnlayRecipe {

@@ -1,4 +1,4 @@
-import { CLEAN_CROWN, type CrownRecipe } from '../recipe.ts';
+import { CLEAN_CROWN, type CrownRecipe } from '../crown/recipe.ts';
 
 export interface GrooveRecipe {
   readonly side: 'mesial' | 'distal';

@@ -1,7 +1,7 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Groove } from '../../master/master.ts';
 import type { GroovePlan, ToothPlan } from './anatomy.ts';
-import { surfaceZ, type ToothShape } from './tooth.ts';
+import { surfaceZ, type ToothShape } from './shape.ts';
 
 type Shape = Pick<ToothShape, 'plan' | 'inside' | 'top'>;
 

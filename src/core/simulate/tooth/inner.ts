@@ -1,7 +1,7 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import { isPrimary } from './anatomy.ts';
+import { surfaceZ, type ToothShape } from './shape.ts';
 import { type Solid, tessellateStar } from './tessellate.ts';
-import { surfaceZ, type ToothShape } from './tooth.ts';
 
 /** A body inside a tooth, in the tooth's own frame: positive within. */
 export type Within = (x: number, y: number, z: number) => number;

@@ -1,13 +1,13 @@
+import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
-import type { Stat, Unit } from '../../result/reading.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
-import { surfaceZ } from '../tooth/tooth.ts';
+import { surfaceZ } from '../tooth/shape.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 import { fineSurface } from './fine.ts';

@@ -1,13 +1,13 @@
+import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
+import { azimuthOf, inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
-import { type Draw, drawDirection, drawLean } from '../../measure/crown/draw-direction.ts';
-import type { Stat, Unit } from '../../result/reading.ts';
-import { azimuthOf, inSector, SECTORS, SIDES } from '../../segment/sectors.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
 import type { Typodont } from '../typodont.ts';
 import { fineSurface } from './fine.ts';
+import { leanTowards, truePath } from './insertion-truth.ts';
 
 /** A true value, in the same words as a reading. */
 export interface Truth {
@@ -81,7 +81,6 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     const n = unit(cross(around, sub(wall(z + 0.2), wall(z))));
     return [dot(n, [Math.sin((2 * Math.PI * k) / SAMPLES), Math.cos((2 * Math.PI * k) / SAMPLES), 0]) < 0 ? scale(n, -1) : n];
   });
-  const draw = drawDirection(normals) as Draw;
   const azimuths = Array.from({ length: 180 }, (_, k) => 2 * k);
   const width = azimuths.map((a) => finish.at(a).r - foot.at(a).r);
   const height = azimuths.map((a) => finish.at(a).z - gingiva.at(a).z);
@@ -92,7 +91,8 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     // Where hardly any upright wall was left standing there is no wall to have a lean.
     return p.wallTop - p.wallFoot < LEAST_WALL ? null : (Math.atan2(l.r - h.r, h.z - l.z) * 180) / Math.PI;
   });
-  const taper = lean.map((v, k) => (v === null ? null : v + drawLean(draw, azimuths[k])));
+  const draw = truePath(lean, normals);
+  const taper = lean.map((v, k) => (v === null ? null : v + leanTowards(draw, azimuths[k])));
   const out: Truth[] = [];
   const stats = (name: string, zone: string | null, unitOf: Unit, values: readonly (number | null)[]): void => {
     const v = values.filter((q): q is number => q !== null);

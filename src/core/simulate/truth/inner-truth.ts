@@ -4,7 +4,7 @@ import { closestPoint, makeSurface, newClosest, type Surface, signedDistance } f
 import { cavityParts } from '../cavity/cavity.ts';
 import { loftSolid } from '../cavity/loft.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
-import type { Preparation } from '../recipe.ts';
+import type { Preparation } from '../preparation.ts';
 import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../tooth/inner.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import type { Typodont } from '../typodont.ts';

@@ -1,8 +1,8 @@
 import type { APIRoute } from 'astro';
 import * as v from 'valibot';
-import { app } from '#server/app.ts';
-import { allow, body, endpoint } from '#server/http.ts';
-import { shareOut } from '#server/records/graders.ts';
+import { shareOut } from '#server/course/graders.ts';
+import { body, endpoint } from '#server/http.ts';
+import { app } from '#server/start.ts';
 
 const Wanted = v.object({
   attempts: v.pipe(v.array(v.pipe(v.number(), v.integer())), v.minLength(1, 'choose at least one attempt'), v.maxLength(2000)),
@@ -11,8 +11,7 @@ const Wanted = v.object({
 
 /** Shares attempts out among graders, or takes them back. */
 export const POST: APIRoute = endpoint(async (context) => {
-  const person = allow(context.locals.person, 'attempt.assign');
   const wanted = await body(context, Wanted);
-  await shareOut((await app()).db, context.params.id as string, wanted, person.id);
+  await shareOut((await app()).records, context.locals.person, context.params.id as string, wanted);
   return Response.json({ shared: wanted.attempts.length });
 });

@@ -1,15 +1,16 @@
 import type { APIRoute } from 'astro';
-import { app } from '#server/app.ts';
-import { allow, endpoint } from '#server/http.ts';
+import { endpoint } from '#server/http.ts';
+import { app } from '#server/start.ts';
 import { trayOf } from '#server/view/tray.ts';
 
+/** A sitting's tray. Who asks again with the tag of the last answer is told in a word that nothing has changed. */
 export const GET: APIRoute = endpoint(async (context) => {
-  allow(context.locals.person, 'tray.see');
   const a = await app();
+  const { person, subject } = context.locals;
   const sitting = context.params.id as string;
-  return Response.json({
-    rows: await trayOf(a, sitting),
-    waiting: a.jobs.waiting,
-    coming: a.scanner.onTheWay(sitting),
-  });
+  const headers = { ETag: a.pulse.tag, 'Cache-Control': 'private, no-cache' };
+  if (context.request.headers.get('if-none-match') === headers.ETag) return new Response(null, { status: 304, headers });
+  if (!person || !subject) return new Response(null, { status: 404 });
+  const rows = await trayOf(a, sitting, person, subject.course);
+  return Response.json({ rows, waiting: a.jobs.waiting, coming: a.scanner.onTheWay(sitting) }, { headers });
 });

@@ -1,0 +1,267 @@
+import { type Entry, entry, method } from './entry.ts';
+import type { HandMethod, Stat } from './terms.ts';
+import { ZONES } from './zones.ts';
+
+const AROUND: readonly Stat[] = ['min', 'p05', 'median', 'mean', 'p95', 'max'];
+const DEPTHS: readonly Stat[] = ['p05', 'median', 'p95'];
+const BY_GAUGE: readonly HandMethod[] = ['gauge', 'probe', 'wax', 'eye'];
+const BY_PROBE: readonly HandMethod[] = ['probe', 'gauge', 'wax', 'explorer', 'eye'];
+const BY_EXPLORER: readonly HandMethod[] = ['explorer', 'eye', 'probe'];
+const FROM_OCCLUSAL = ['occlusal', 'axial'] as const;
+const FROM_AXIAL = ['axial'] as const;
+
+const occlusalCut = {
+  quantity: 'depth',
+  hand: BY_GAUGE,
+  cutting: 'up',
+  cutter: 'bulk',
+  steps: FROM_OCCLUSAL,
+  takes: [{ reading: 'wall.height', per: 1 }],
+} as const;
+
+export const REDUCTION: readonly Entry[] = [
+  entry('reduction.occlusal', 'occlusal reduction', 'mm', DEPTHS, ZONES.occlusal, {
+    ...occlusalCut,
+    colours: 'occlusal',
+    method: method(0.018, 0.026),
+  }),
+  entry('reduction.occlusal.area', 'prepared occlusal area', 'mm2', ['value'], ZONES.occlusal, { hand: [], steps: FROM_OCCLUSAL }),
+  entry('reduction.incisal', 'incisal reduction', 'mm', ['value', 'min', 'max'], ZONES.whole, {
+    quantity: 'depth',
+    hand: BY_GAUGE,
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    method: method(0.012, 0.02),
+  }),
+  entry('reduction.axial', 'axial reduction', 'mm', DEPTHS, ZONES.thirds, {
+    quantity: 'depth',
+    hand: BY_GAUGE,
+    cutting: 'up',
+    cutter: 'axial',
+    steps: FROM_AXIAL,
+    colours: 'axial',
+    method: method(0.017, 0.019),
+  }),
+  entry('reduction.axial.area', 'prepared wall area', 'mm2', ['value'], ZONES.thirds, { hand: [], steps: FROM_AXIAL }),
+  entry('reduction.sites', 'depth at', 'mm', ['value'], ZONES.sites, {
+    quantity: 'depth',
+    hand: BY_GAUGE,
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_AXIAL,
+    method: method(0.01),
+  }),
+  entry('clearance.static', 'clearance in occlusion', 'mm', ['min'], ZONES.occlusal, {
+    ...occlusalCut,
+    quantity: 'gap',
+    method: method(0.01, 0.015),
+  }),
+  entry('clearance.lateral', 'clearance in lateral excursions', 'mm', ['min'], ZONES.occlusal, {
+    ...occlusalCut,
+    quantity: 'gap',
+    takes: [],
+    method: method(0.02, 0.025),
+  }),
+  entry('clearance.protrusive', 'clearance in protrusion', 'mm', ['min'], ZONES.occlusal, {
+    ...occlusalCut,
+    quantity: 'gap',
+    takes: [],
+    method: method(0.02, 0.025),
+  }),
+  entry('gauge.pass', 'gauge passes', 'none', ['value'], ZONES.occlusal, {
+    hand: ['gauge'],
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    sized: true,
+  }),
+];
+
+const leaning = { quantity: 'angle', cutting: 'lean', cutter: 'wall', steps: FROM_AXIAL } as const;
+
+export const WALLS: readonly Entry[] = [
+  entry('taper.wall', 'wall taper', 'deg', AROUND, ZONES.around, {
+    ...leaning,
+    sign: '+ converges occlusally, − is undercut',
+    curve: 'taper.wall',
+    along: true,
+    method: method(0.5, 0.42),
+  }),
+  entry('wall.lean', 'wall’s lean to the long axis', 'deg', AROUND, ZONES.around, {
+    ...leaning,
+    sign: '+ converges occlusally',
+    curve: 'wall.lean',
+    along: true,
+    method: method(0.09, 0.055),
+  }),
+  ...(
+    [
+      ['toc.faciolingual', 'convergence, facial to lingual', 0.5],
+      ['toc.mesiodistal', 'convergence, mesial to distal', 0.36],
+      ['toc.mean', 'convergence, all round', 0.24],
+    ] as const
+  ).map(([name, title, u]) =>
+    entry(name, title, 'deg', ['mean'], ZONES.whole, {
+      ...leaning,
+      cutter: 'opposite walls',
+      sign: '+ converges occlusally',
+      curve: 'taper.wall',
+      method: method(u),
+    }),
+  ),
+  entry('draw.tilt', 'tilt of the path of insertion', 'deg', ['value'], ZONES.whole, {
+    steps: FROM_AXIAL,
+    curve: 'taper.wall',
+    method: method(0.48),
+  }),
+  entry('undercut.depth', 'undercut', 'mm', ['max'], ZONES.wholeOrAxis, {
+    quantity: 'damage',
+    curve: 'taper.wall',
+    steps: FROM_AXIAL,
+    method: method(0.012),
+  }),
+  entry('undercut.area', 'undercut area', 'mm2', ['value'], ZONES.wholeOrAxis, { hand: [], curve: 'taper.wall', steps: FROM_AXIAL }),
+  entry('wall.height', 'wall height', 'mm', AROUND, ZONES.around, {
+    quantity: 'height',
+    hand: BY_PROBE,
+    cutting: 'down',
+    steps: FROM_AXIAL,
+    curve: 'wall.height',
+    along: true,
+    method: method(0.07, 0.068),
+  }),
+  entry('wall.height.ratio', 'wall height per base width', 'ratio', ['value'], ZONES.whole, { cutting: 'down', steps: FROM_AXIAL }),
+  entry('resistance.share', 'resistance form', 'share', ['min', 'mean'], ZONES.whole, { quantity: 'gap', method: method(0.04) }),
+  entry('resistance.taper', 'limiting taper for resistance', 'deg', ['min'], ZONES.whole, {
+    quantity: 'angle',
+    hand: [],
+    method: method(0.24),
+  }),
+];
+
+export const MARGIN: readonly Entry[] = [
+  entry('margin.width', 'margin width', 'mm', AROUND, ZONES.around, {
+    hand: BY_PROBE,
+    cutting: 'up',
+    cutter: 'margin',
+    takes: [{ reading: 'reduction.axial', per: -1 }],
+    steps: FROM_AXIAL,
+    curve: 'margin.width',
+    along: true,
+    method: method(0.009, 0.02),
+  }),
+  entry('margin.form', 'margin form', 'share', ['share'], ZONES.forms),
+  entry('margin.exit', 'exit angle of the margin', 'deg', AROUND, ZONES.around, {
+    quantity: 'angle',
+    curve: 'margin.exit',
+    along: true,
+    method: method(2.2, 6.5),
+  }),
+  entry('margin.lip', 'lip of the margin', 'mm', ['median', 'p95', 'max'], ZONES.around, {
+    quantity: 'height',
+    hand: BY_EXPLORER,
+    cutting: 'down',
+    cutter: 'finisher',
+    steps: FROM_AXIAL,
+    curve: 'margin.lip',
+    along: true,
+    method: method(0.021, 0.039),
+  }),
+  entry('margin.gingiva', 'finish line over the gingival margin', 'mm', AROUND, ZONES.around, {
+    quantity: 'height',
+    sign: '+ above the gingiva, − below it',
+    hand: BY_PROBE,
+    cutting: 'down',
+    cutter: 'axial',
+    takes: [{ reading: 'wall.height', per: -1 }],
+    steps: FROM_AXIAL,
+    curve: 'margin.gingiva',
+    along: true,
+    method: method(0.01, 0.013),
+  }),
+  entry('margin.wander', 'wander of the finish line', 'mm', ['value'], ZONES.whole, {
+    cutting: 'down',
+    cutter: 'finisher',
+    curve: 'margin.gingiva',
+    method: method(0.01, 0.02),
+  }),
+  entry('margin.step', 'largest step in the finish line', 'mm', ['max'], ZONES.whole, {
+    quantity: 'gap',
+    hand: BY_EXPLORER,
+    cutting: 'down',
+    cutter: 'finisher',
+    curve: 'margin.gingiva',
+    method: method(0.03),
+  }),
+];
+
+export const FORM: readonly Entry[] = [
+  entry('planes.facial', 'facial planes', 'count', ['count'], ZONES.whole, { steps: FROM_AXIAL }),
+  entry('planes.facial.angle', 'angle between facial planes', 'deg', ['value'], ZONES.whole, {
+    steps: FROM_AXIAL,
+    method: method(1.5),
+  }),
+  entry('planes.facial.depth', 'facial reduction in the outer third', 'mm', ['min'], ZONES.whole, {
+    quantity: 'depth',
+    hand: BY_GAUGE,
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_AXIAL,
+    method: method(0.017, 0.019),
+  }),
+  ...(['functional', 'nonfunctional'] as const).flatMap((role) => {
+    const words = role === 'functional' ? 'functional' : 'non-functional';
+    const cut = { steps: FROM_OCCLUSAL, cutter: 'bulk' } as const;
+    return [
+      entry(`bevel.${role}.angle`, `angle of the ${words} cusp bevel`, 'deg', ['value'], ZONES.whole, { ...cut, method: method(2) }),
+      entry(`bevel.${role}.width`, `width of the ${words} cusp bevel`, 'mm', ['value'], ZONES.whole, {
+        ...cut,
+        hand: BY_PROBE,
+        cutting: 'up',
+        method: method(0.08),
+      }),
+      entry(`bevel.${role}.depth`, `depth of the ${words} cusp bevel`, 'mm', ['value'], ZONES.whole, {
+        ...cut,
+        hand: BY_GAUGE,
+        cutting: 'up',
+        method: method(0.018),
+      }),
+    ];
+  }),
+  entry('form.occlusal', 'angle to the tooth’s own occlusal form', 'deg', ['median'], ZONES.wholeOrCusps, {
+    steps: FROM_OCCLUSAL,
+    method: method(1.5),
+  }),
+  entry('form.occlusal.incline', 'share of the cusp’s incline kept', 'ratio', ['median'], ZONES.cusps, { steps: FROM_OCCLUSAL }),
+  entry('form.occlusal.flattened', 'flattened cusps', 'count', ['count'], ZONES.whole, { steps: FROM_OCCLUSAL }),
+  entry('form.lingual.height', 'height of the cingulum wall', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    steps: FROM_AXIAL,
+    method: method(0.07),
+  }),
+  entry('form.lingual.angle', 'cingulum wall to the facial plane', 'deg', ['value'], ZONES.whole, {
+    sign: '0 is parallel, + converges incisally',
+    steps: FROM_AXIAL,
+    method: method(0.5),
+  }),
+  entry('form.lingual.concavity', 'concavity of the lingual fossa', 'mm', ['value'], ZONES.whole, {
+    steps: FROM_AXIAL,
+    method: method(0.012),
+  }),
+  entry('form.lingual.ridge', 'lingual ridge kept', 'mm', ['value'], ZONES.whole, { steps: FROM_AXIAL, method: method(0.012) }),
+  entry('edge.sharp', 'length of sharp edges', 'mm', ['value'], ZONES.whole, { cutting: 'down', cutter: 'finisher' }),
+  entry('surface.rough', 'surface roughness', 'mm', ['median', 'p95'], ZONES.surfaces, {
+    hand: BY_EXPLORER,
+    cutting: 'down',
+    cutter: 'finisher',
+  }),
+  entry('contact.broken', 'gap to the neighbour', 'mm', ['min'], ZONES.proximal, {
+    quantity: 'gap',
+    hand: ['explorer', 'probe', 'eye'],
+    cutting: 'up',
+    cutter: 'axial',
+    steps: FROM_AXIAL,
+    method: method(0.02),
+  }),
+];

@@ -1,0 +1,41 @@
+import { type Entry, entry, method } from './entry.ts';
+import { ZONES } from './zones.ts';
+
+export const PARTIAL: readonly Entry[] = [
+  entry('groove.depth', 'depth of the groove', 'mm', ['median'], ZONES.guides, {
+    hand: ['probe', 'eye'],
+    cutting: 'up',
+    cutter: 'slot',
+    method: method(0.045),
+  }),
+  entry('groove.width', 'width of the groove', 'mm', ['median'], ZONES.guides, {
+    hand: ['probe', 'eye'],
+    cutting: 'up',
+    cutter: 'slot',
+    method: method(0.04),
+  }),
+  entry('groove.parallel', 'angle between grooves, and to the path of insertion', 'deg', ['value'], ZONES.guidePairs, {
+    method: method(0.6),
+  }),
+  entry('pin.depth', 'depth of the pinhole', 'mm', ['value'], ZONES.pins, {
+    hand: ['probe', 'eye'],
+    cutting: 'up',
+    cutter: 'slot',
+    method: method(0.04),
+  }),
+  entry('pin.parallel', 'angle of the pinhole to the path and to grooves', 'deg', ['value'], ZONES.pinPairs),
+  entry('slice.angle', 'lean of the proximal slice', 'deg', ['median'], ZONES.proximal, {
+    sign: '+ converges occlusally',
+    cutting: 'lean',
+    cutter: 'wall',
+    method: method(0.22),
+  }),
+  entry('bevel.width', 'width of the margin’s bevel', 'mm', ['median'], ZONES.sides, {
+    hand: ['probe', 'eye'],
+    cutting: 'up',
+    cutter: 'finisher',
+    method: method(0.08),
+  }),
+  entry('bevel.angle', 'angle of the margin’s bevel', 'deg', ['median'], ZONES.sides, { method: method(2) }),
+  entry('facial.extension', 'finish line seen from facial', 'mm', ['value', 'share'], ZONES.whole, { hand: ['probe', 'eye'] }),
+];

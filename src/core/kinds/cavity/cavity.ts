@@ -1,0 +1,24 @@
+import { takeCavityApart } from '../../segment/cavity/cavity.ts';
+import { type Kind, runMeasures } from '../kind.ts';
+import { cavityCurves } from './curves.ts';
+import { cavitySections, cavitySurfaces } from './drawing.ts';
+import { INSIDE, OUTLINE } from './measures.ts';
+
+/** Class I, Class II and MOD cavities, and inlays. */
+export const cavity: Kind = {
+  name: 'cavity',
+  title: 'Cavity or inlay',
+  steps: ['outline', 'box'],
+  colours: ['occlusal'],
+  hollow: true,
+  measure(alignment, master, progress) {
+    const a = takeCavityApart(alignment, master);
+    return {
+      region: a.region,
+      readings: runMeasures([...OUTLINE, ...INSIDE], a, progress),
+      curves: cavityCurves(a),
+      surfaces: () => cavitySurfaces(a),
+      sections: () => cavitySections(a),
+    };
+  },
+};

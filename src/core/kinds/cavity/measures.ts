@@ -1,0 +1,46 @@
+import { axiopulpal } from '../../measure/cavity/axiopulpal.ts';
+import { boxAxialForm } from '../../measure/cavity/box-axial-form.ts';
+import { boxClearance } from '../../measure/cavity/box-clearance.ts';
+import { boxSize } from '../../measure/cavity/box-size.ts';
+import { cavosurface } from '../../measure/cavity/cavosurface.ts';
+import { depthPulpal } from '../../measure/cavity/depth-pulpal.ts';
+import { divergence } from '../../measure/cavity/divergence.ts';
+import { enamelUndermined } from '../../measure/cavity/enamel-undermined.ts';
+import { floorForm } from '../../measure/cavity/floor-form.ts';
+import { instrumentFit } from '../../measure/cavity/instrument-fit.ts';
+import { outlineCoverage } from '../../measure/cavity/outline-coverage.ts';
+import { outlineCusp } from '../../measure/cavity/outline-cusp.ts';
+import { outlineIsthmus } from '../../measure/cavity/outline-isthmus.ts';
+import { outlineRidge } from '../../measure/cavity/outline-ridge.ts';
+import { outlineSmooth } from '../../measure/cavity/outline-smooth.ts';
+import { retention } from '../../measure/cavity/retention.ts';
+import { reverseCurve } from '../../measure/cavity/reverse-curve.ts';
+import { wallAngle } from '../../measure/cavity/wall-angle.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import type { Measure } from '../kind.ts';
+
+/** What speaks of the outline alone: an onlay, half finish line, has no such outline. */
+export const OUTLINE: readonly Measure<CavityAnatomy>[] = [
+  outlineIsthmus,
+  outlineCoverage,
+  outlineRidge,
+  outlineCusp,
+  outlineSmooth,
+  reverseCurve,
+  instrumentFit,
+];
+
+/** What speaks of floors, walls and boxes, and holds for an onlay's inside too. */
+export const INSIDE: readonly Measure<CavityAnatomy>[] = [
+  depthPulpal,
+  floorForm,
+  wallAngle,
+  divergence,
+  cavosurface,
+  boxSize,
+  boxClearance,
+  boxAxialForm,
+  axiopulpal,
+  retention,
+  enamelUndermined,
+];

@@ -1,0 +1,69 @@
+import { bevels } from '../../measure/crown/bevel.ts';
+import { clearance, gaugePass } from '../../measure/crown/clearance.ts';
+import { contactBroken } from '../../measure/crown/contact-broken.ts';
+import type { CrownContext } from '../../measure/crown/context.ts';
+import { drawTilt } from '../../measure/crown/draw.ts';
+import { edgeSharp } from '../../measure/crown/edge-sharp.ts';
+import { formLingual } from '../../measure/crown/form-lingual.ts';
+import { formOcclusal } from '../../measure/crown/form-occlusal.ts';
+import { marginExit } from '../../measure/crown/margin-exit.ts';
+import { marginForm } from '../../measure/crown/margin-form.ts';
+import { marginGingiva } from '../../measure/crown/margin-gingiva.ts';
+import { marginLip } from '../../measure/crown/margin-lip.ts';
+import { marginWander } from '../../measure/crown/margin-wander.ts';
+import { marginWidth } from '../../measure/crown/margin-width.ts';
+import { planesFacial } from '../../measure/crown/planes-facial.ts';
+import { reductionAxial } from '../../measure/crown/reduction-axial.ts';
+import { reductionIncisal } from '../../measure/crown/reduction-incisal.ts';
+import { reductionOcclusal } from '../../measure/crown/reduction-occlusal.ts';
+import { reductionSites } from '../../measure/crown/reduction-sites.ts';
+import { resistance } from '../../measure/crown/resistance.ts';
+import { surfaceRough } from '../../measure/crown/surface-rough.ts';
+import { taperWall } from '../../measure/crown/taper-wall.ts';
+import { toc } from '../../measure/crown/toc.ts';
+import { undercut } from '../../measure/crown/undercut.ts';
+import { wallHeight } from '../../measure/crown/wall-height.ts';
+import { marginBevel } from '../../measure/partial/margin-bevel.ts';
+import type { Measure } from '../kind.ts';
+
+/** Every clearance, and what flat gauges would say of it. */
+const clearances: Measure<CrownContext> = (c) => {
+  const statics = clearance(c);
+  return [...statics, ...gaugePass(statics)];
+};
+
+/** What holds for any covered side, whatever the rest of the preparation looks like. */
+const COVER: readonly Measure<CrownContext>[] = [
+  reductionOcclusal,
+  reductionAxial,
+  reductionSites,
+  clearances,
+  taperWall,
+  drawTilt,
+  wallHeight,
+  marginWidth,
+  marginForm,
+  marginExit,
+  marginLip,
+  marginGingiva,
+  marginWander,
+  formOcclusal,
+  edgeSharp,
+  surfaceRough,
+  contactBroken,
+];
+
+/** The covered side of an onlay or a partial crown. */
+export const COVERED_SIDE: readonly Measure<CrownContext>[] = [...COVER, marginBevel];
+
+/** A full crown, posterior or anterior: measures of the one refuse or keep silent on the other. */
+export const FULL_CROWN: readonly Measure<CrownContext>[] = [
+  ...COVER,
+  reductionIncisal,
+  toc,
+  undercut,
+  resistance,
+  planesFacial,
+  bevels,
+  formLingual,
+];

@@ -1,0 +1,214 @@
+import { solveSymmetric } from '../../linalg/solve.ts';
+import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
+import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
+import { chainsBetween } from '../chains.ts';
+import type { TargetRegion } from '../target.ts';
+
+/** One place of the cavosurface outline. */
+export interface OutlinePoint {
+  readonly p: Vec3;
+  /** Along the outline, counter-clockwise seen from occlusal. */
+  readonly tangent: Vec3;
+  /** Of the uncut surface (the master's), outward. */
+  readonly normal: Vec3;
+  /** Into the cavity along its wall, floor or bevel; null where too few points were seen. */
+  readonly inward: Vec3 | null;
+  /** Cavosurface angle, degrees. */
+  readonly angle: number | null;
+}
+
+/** mm between the outline's points. */
+export const OUTLINE_STEP = 0.1;
+
+/**
+ * Cavosurface outline: the border of the prepared region, each place moved along the cavity's own surface to where its
+ * depth runs out, which is the corner with the uncut surface.
+ */
+export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): OutlinePoint[] {
+  const loop = evenly(longestLoop(region), OUTLINE_STEP);
+  if (loop.length < 12) return [];
+  const grid = new PointGrid(region, 0.5);
+  const n = loop.length;
+  const tangents = loop.map((_, i) => unit(sub(loop[(i + 3) % n], loop[(i + n - 3) % n])));
+  const corners = loop.map((p, i) => corner(region, grid, p, tangents[i]));
+  // A place whose neighbours agree with each other and not with it is a misfit.
+  const moved = corners.map((c, i) => c?.p ?? loop[i]);
+  const calm = moved.map((p, i): Vec3 => {
+    const near = [-2, -1, 1, 2].map((j) => moved[(i + j + n) % n]);
+    const middle = [0, 1, 2].map((k) => near.reduce((s, q) => s + q[k], 0) / 4) as unknown as Vec3;
+    return Math.hypot(...sub(p, middle)) > 0.12 ? middle : p;
+  });
+  const ordered = windsLeft(calm) ? calm : [...calm].reverse();
+  const from = windsLeft(calm) ? corners : [...corners].reverse();
+  const hit = newClosest();
+  const normal: [number, number, number] = [0, 0, 0];
+  return ordered.map((p, i) => {
+    const tangent = unit(sub(ordered[(i + 2) % n], ordered[(i + n - 2) % n]));
+    closestPoint(master, p[0], p[1], p[2], hit);
+    pseudoNormal(master, hit, normal);
+    const out = unit([normal[0], normal[1], normal[2]]);
+    const inward = from[i]?.inward ?? null;
+    // Seen from outside the cavity lies to the left of the tangent, the uncut surface to the right.
+    const away = unit(cross(tangent, out));
+    return {
+      p,
+      tangent,
+      normal: out,
+      inward,
+      angle: inward ? (Math.acos(Math.max(-1, Math.min(1, dot(inward, away)))) * 180) / Math.PI : null,
+    };
+  });
+}
+
+function windsLeft(loop: readonly Vec3[]): boolean {
+  let s = 0;
+  for (let i = 0; i < loop.length; i++) {
+    const a = loop[i];
+    const b = loop[(i + 1) % loop.length];
+    s += a[0] * b[1] - b[0] * a[1];
+  }
+  return s > 0;
+}
+
+/** Border between prepared and uncut points as a chain over triangle sides; the longest one. */
+function longestLoop(region: TargetRegion): Vec3[] {
+  const { mesh, prepared, depth, tau } = region;
+  const p = mesh.positions;
+  const every = function* (): Iterable<number> {
+    for (let f = 0; f < mesh.triangles.length; f += 3) yield f;
+  };
+  const chains = chainsBetween(
+    mesh,
+    every(),
+    (v) => prepared[v] === 1,
+    (u, v): Vec3 => {
+      const f = Math.min(1, Math.max(0, (depth[u] - tau) / (depth[u] - depth[v] || 1)));
+      return [0, 1, 2].map((c) => p[3 * u + c] + f * (p[3 * v + c] - p[3 * u + c])) as unknown as Vec3;
+    },
+  );
+  return joinedLoop(chains);
+}
+
+/** mm: a gap in the border that is bridged (a missing patch, a dropped sliver). */
+const BRIDGE = 1.2;
+
+/** The longest chain, carried on over gaps by whichever chain's end is nearest, until its own start is nearer. */
+function joinedLoop(chains: Vec3[][]): Vec3[] {
+  const length = (c: readonly Vec3[]): number => c.reduce((s, p, i) => (i ? s + Math.hypot(...sub(p, c[i - 1])) : 0), 0);
+  const rest = [...chains].sort((x, y) => length(y) - length(x));
+  const loop = rest.shift() ?? [];
+  for (;;) {
+    const end = loop[loop.length - 1];
+    let gap = loop.length ? Math.min(BRIDGE, Math.hypot(...sub(loop[0], end))) : 0;
+    let next: { chain: Vec3[]; turned: boolean } | null = null;
+    for (const chain of rest)
+      for (const turned of [false, true]) {
+        const d = Math.hypot(...sub(turned ? chain[chain.length - 1] : chain[0], end));
+        if (d < gap) {
+          gap = d;
+          next = { chain, turned };
+        }
+      }
+    if (!next) return loop;
+    rest.splice(rest.indexOf(next.chain), 1);
+    loop.push(...(next.turned ? next.chain.reverse() : next.chain));
+  }
+}
+
+/** A closed chain at equal steps, averaged over about 0.2 mm beforehand: the border hops from triangle to triangle. */
+function evenly(loop: readonly Vec3[], step: number): Vec3[] {
+  const n = loop.length;
+  if (n < 8) return [];
+  const s = [0];
+  for (let i = 1; i <= n; i++) s.push(s[i - 1] + Math.hypot(...sub(loop[i % n], loop[i - 1])));
+  const count = Math.round(s[n] / step);
+  const raw: Vec3[] = [];
+  let i = 0;
+  for (let k = 0; k < count; k++) {
+    const d = (s[n] * k) / count;
+    while (s[i + 1] < d) i++;
+    const f = (d - s[i]) / (s[i + 1] - s[i] || 1);
+    const a = loop[i % n];
+    const b = loop[(i + 1) % n];
+    raw.push([a[0] + f * (b[0] - a[0]), a[1] + f * (b[1] - a[1]), a[2] + f * (b[2] - a[2])]);
+  }
+  return raw.map((_, k) => {
+    const near = [-1, 0, 1].map((j) => raw[(k + j + count) % count]);
+    return [0, 1, 2].map((c) => near.reduce((t, q) => t + q[c], 0) / 3) as unknown as Vec3;
+  });
+}
+
+const REACH = 0.5;
+/** mm of depth between which the cavity's surface is taken as straight. */
+const FROM_DEPTH = 0.03;
+const TO_DEPTH = 0.4;
+
+/** Regression of position on depth among the prepared points beside p: value at depth 0 is the corner, slope the way in. */
+function corner(region: TargetRegion, grid: PointGrid, p: Vec3, tangent: Vec3): { p: Vec3; inward: Vec3 } | null {
+  const q = region.mesh.positions;
+  const rows: { d: number; s: number; w: number; v: number }[] = [];
+  let deep = 0;
+  for (const v of grid.near(p)) {
+    if (!region.prepared[v]) continue;
+    // The smoothed depth says which points count; the edge keeps its place only in the depth as it was read.
+    if (region.depth[v] < FROM_DEPTH || region.depth[v] > TO_DEPTH) continue;
+    const d = region.rawDepth[v];
+    const r: Vec3 = [q[3 * v] - p[0], q[3 * v + 1] - p[1], q[3 * v + 2] - p[2]];
+    if (Math.hypot(...r) > REACH) continue;
+    const s = dot(r, tangent);
+    rows.push({ d, s, w: Math.exp(-((s / 0.2) ** 2)), v });
+    deep = Math.max(deep, d);
+  }
+  if (rows.length < 8 || deep < 0.15) return null;
+  const a = new Float64Array(9);
+  const b = [new Float64Array(3), new Float64Array(3), new Float64Array(3)];
+  for (const { d, s, w, v } of rows) {
+    const f = [1, d, s];
+    for (let i = 0; i < 3; i++) {
+      for (let j = 0; j < 3; j++) a[3 * i + j] += w * f[i] * f[j];
+      for (let c = 0; c < 3; c++) b[c][i] += w * f[i] * (q[3 * v + c] - p[c]);
+    }
+  }
+  const fit = b.map((right) => solveSymmetric(a, right, 3));
+  if (fit.some((f) => f === null)) return null;
+  const [x, y, z] = fit as ArrayLike<number>[];
+  const shift: Vec3 = [x[0], y[0], z[0]];
+  if (Math.hypot(...shift) > 0.35) return null;
+  const way: Vec3 = [x[1], y[1], z[1]];
+  const straight = sub(way, scale(tangent, dot(way, tangent)));
+  return { p: [p[0] + shift[0], p[1] + shift[1], p[2] + shift[2]], inward: unit(straight) };
+}
+
+/** Region points by cell, for looking round a place. */
+export class PointGrid {
+  private readonly cells = new Map<number, number[]>();
+  constructor(
+    region: TargetRegion,
+    private readonly cell: number,
+  ) {
+    const p = region.mesh.positions;
+    for (let v = 0; v < p.length / 3; v++) {
+      const key = this.key(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+      const list = this.cells.get(key);
+      if (list) list.push(v);
+      else this.cells.set(key, [v]);
+    }
+  }
+
+  private key(x: number, y: number, z: number): number {
+    const i = Math.floor(x / this.cell) + 512;
+    const j = Math.floor(y / this.cell) + 512;
+    const k = Math.floor(z / this.cell) + 512;
+    return i + 1024 * (j + 1024 * k);
+  }
+
+  /** Points of the cell that holds p and the 26 around it. */
+  *near(p: Vec3): Generator<number> {
+    for (let i = -1; i <= 1; i++)
+      for (let j = -1; j <= 1; j++)
+        for (let k = -1; k <= 1; k++) {
+          const list = this.cells.get(this.key(p[0] + i * this.cell, p[1] + j * this.cell, p[2] + k * this.cell));
+          if (list) yield* list;
+        }
+  }
+}

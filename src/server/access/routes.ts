@@ -1,0 +1,58 @@
+import type { SubjectKind } from './subjects.ts';
+import type { Action } from './table.ts';
+
+/**
+ * What a route asks for: nothing (`open`), a sign-in (`signed-in`), an action in at least one course (`any-course`), an
+ * action on what the parameter names (`on`), or on a student's own trail (`student`).
+ */
+export type Rule =
+  | { readonly kind: 'open' }
+  | { readonly kind: 'signed-in' }
+  | { readonly kind: 'any-course'; readonly action: Action }
+  | { readonly kind: 'on'; readonly subject: SubjectKind; readonly param: string; readonly action: Action }
+  | { readonly kind: 'student'; readonly param: string; readonly action: Action };
+
+const on = (subject: SubjectKind, action: Action, param = 'id'): Rule => ({ kind: 'on', subject, param, action });
+
+/** Every route and method with its rule. What is not here is not there for anybody; a test holds it against the file tree. */
+export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = {
+  '/': { GET: { kind: 'signed-in' } },
+  '/sign-in': { GET: { kind: 'open' } },
+  '/tray': { GET: { kind: 'any-course', action: 'tray.see' } },
+  '/tray/[sitting]': { GET: on('sitting', 'tray.see', 'sitting') },
+  '/bench/[attempt]': { GET: on('attempt', 'attempt.see', 'attempt') },
+  '/align/[scan]': { GET: on('scan', 'scan.steer', 'scan') },
+  '/trail': { GET: { kind: 'signed-in' } },
+  '/trail/[student]': { GET: { kind: 'student', param: 'student', action: 'trail.see' } },
+  '/404': { GET: { kind: 'open' } },
+  '/api/health': { GET: { kind: 'open' } },
+  '/api/sign-in': { POST: { kind: 'open' } },
+  '/api/sign-out': { POST: { kind: 'open' } },
+  '/api/routes': { GET: { kind: 'any-course', action: 'routes.see' } },
+  '/api/audit': { GET: { kind: 'any-course', action: 'audit.see' } },
+  '/api/sittings/[id]/tray': { GET: on('sitting', 'tray.see') },
+  '/api/sittings/[id]/preview': { POST: on('sitting', 'scan.bring') },
+  '/api/sittings/[id]/scans': { POST: on('sitting', 'scan.bring') },
+  '/api/sittings/[id]/scanner': { POST: on('sitting', 'scan.bring') },
+  '/api/sittings/[id]/attempts': { POST: on('sitting', 'attempt.open') },
+  '/api/sittings/[id]/graders': { POST: on('sitting', 'attempt.assign') },
+  '/api/sittings/[id]/release': { POST: on('sitting', 'attempt.release') },
+  '/api/scans/[id]/pair': { GET: on('scan', 'scan.steer') },
+  '/api/scans/[id]/cancel': { POST: on('scan', 'scan.steer') },
+  '/api/scans/[id]/retry': { POST: on('scan', 'scan.steer') },
+  '/api/scans/[id]/assign': { POST: on('scan', 'scan.steer') },
+  '/api/scans/[id]/pose': { POST: on('scan', 'scan.steer') },
+  '/api/attempts/[id]/display': { GET: on('attempt', 'attempt.see') },
+  '/api/attempts/[id]/profiles': { GET: on('attempt', 'attempt.see') },
+  '/api/attempts/[id]/picture': { GET: on('attempt', 'picture.see') },
+  '/api/attempts/[id]/grades': { GET: on('attempt', 'attempt.see') },
+  '/api/attempts/[id]/judge': { POST: on('attempt', 'attempt.judge') },
+  '/api/attempts/[id]/comment': { POST: on('attempt', 'attempt.judge') },
+  '/api/attempts/[id]/hand': { POST: on('attempt', 'attempt.judge') },
+  '/api/attempts/[id]/pin': { POST: on('attempt', 'attempt.judge') },
+  '/api/attempts/[id]/measurement': { POST: on('attempt', 'attempt.judge') },
+  '/api/attempts/[id]/sign': { POST: on('attempt', 'attempt.sign') },
+  '/api/attempts/[id]/release': { POST: on('attempt', 'attempt.release') },
+  '/api/attempts/[id]/withdraw': { POST: on('attempt', 'attempt.release') },
+  '/api/attempts/[id]/rounds': { POST: on('attempt', 'attempt.assign') },
+};

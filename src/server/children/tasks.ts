@@ -1,0 +1,57 @@
+import type { DepthBands } from '#contract/depth-ramp.ts';
+import type { KindName } from '#core/kinds/kinds.ts';
+import type { Reading } from '#core/result/reading.ts';
+import type { FileLimits } from '#core/scan/limits.ts';
+
+/** What a child process is asked to do with one file from outside. */
+export type Task =
+  | {
+      readonly kind: 'measure';
+      readonly scanFile: string;
+      /** The master's archive; its content names it, so that a child may keep what it made of it. */
+      readonly masterFile: string;
+      readonly preparation: KindName;
+      readonly bands: DepthBands;
+      /** Scan → master file, when somebody set it by three points. */
+      readonly handPose: readonly number[] | null;
+      /** Where the child puts what it makes. */
+      readonly outFolder: string;
+    }
+  | { readonly kind: 'pair'; readonly scanFile: string; readonly masterFile: string; readonly outFolder: string }
+  | { readonly kind: 'unpack'; readonly archive: string; readonly name: string; readonly outFolder: string };
+
+export interface Measurement {
+  readonly readings: readonly Reading[];
+  readonly alignment: { matrix: readonly number[]; rms: number; stableArea: number; spread: number; pointError: number };
+  readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
+  /** Files in the task's folder; display and profiles are gzipped. */
+  readonly display: string;
+  readonly profiles: string;
+  readonly picture: string;
+  readonly durationMs: number;
+  readonly peakMb: number;
+}
+
+export interface Unpacked {
+  /** Files in the task's folder under the names that they had in the archive, or why one of them is left out. */
+  readonly parts: readonly ({ readonly name: string; readonly file: string } | { readonly name: string; readonly left: string })[];
+}
+
+export interface Results {
+  readonly measure: Measurement;
+  readonly pair: { readonly file: string };
+  readonly unpack: Unpacked;
+}
+
+/** From the parent: a task with its limits. */
+export interface Order {
+  readonly id: number;
+  readonly task: Task;
+  readonly limits: FileLimits;
+}
+
+/** From the child: how far it is, or how it ended. */
+export type Report =
+  | { readonly id: number; readonly stage: string; readonly share: number }
+  | { readonly id: number; readonly result: Results[Task['kind']] }
+  | { readonly id: number; readonly fault: { readonly code: string; readonly message: string } };

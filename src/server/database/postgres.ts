@@ -1,0 +1,63 @@
+import pg from 'pg';
+import { type Database, DatabaseError, queries, type Send } from './port.ts';
+
+const { types } = pg;
+/** The same types as PGlite gives: numbers as numbers, days as they are written, moments in UTC. */
+const INT8 = 20;
+const NUMERIC = 1700;
+const DATE = 1082;
+const TIMESTAMPTZ = 1184;
+types.setTypeParser(INT8, Number);
+types.setTypeParser(NUMERIC, Number);
+types.setTypeParser(DATE, (s) => s);
+types.setTypeParser(TIMESTAMPTZ, (s) => new Date(s).toISOString());
+
+/** PostgreSQL over a pool of connections; the same statements and migrations as on PGlite. */
+export async function openPostgres(url: string): Promise<Database> {
+  const pool = new pg.Pool({ connectionString: url, max: 8, options: '-c TimeZone=UTC' });
+  pool.on('error', (e) => console.error(e));
+  const over =
+    (client: Pick<pg.ClientBase, 'query'>): Send =>
+    async (kind, text, parameters = []) => {
+      if (kind === 'close') return [];
+      try {
+        const { rows } = kind === 'exec' ? await client.query(text) : await client.query(text, parameters);
+        return rows ?? [];
+      } catch (e) {
+        const { message, code, constraint } = e as { message: string; code?: string; constraint?: string };
+        throw new DatabaseError(message, code, constraint);
+      }
+    };
+  const send = over(pool as unknown as Pick<pg.ClientBase, 'query'>);
+  await send('query', 'select 1');
+  // Acts take turns, as on PGlite: each entry of the audit follows the one before.
+  let gate: Promise<unknown> = Promise.resolve();
+  return {
+    ...queries(send),
+    exec: async (text) => {
+      await send('exec', text);
+    },
+    transaction(work) {
+      const result = gate.then(async () => {
+        const client = await pool.connect();
+        const own = over(client);
+        try {
+          await own('exec', 'begin');
+          // Another process may write entries too: one at a time.
+          await own('exec', 'select pg_advisory_xact_lock(7214)');
+          const r = await work(queries(own));
+          await own('exec', 'commit');
+          return r;
+        } catch (e) {
+          await own('exec', 'rollback').catch(() => undefined);
+          throw e;
+        } finally {
+          client.release();
+        }
+      });
+      gate = result.catch(() => undefined);
+      return result;
+    },
+    close: () => pool.end(),
+  };
+}

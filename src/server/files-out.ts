@@ -1,0 +1,32 @@
+import type { APIContext } from 'astro';
+import { may } from './access/table.ts';
+import { Refused } from './errors.ts';
+import { number } from './http.ts';
+import { app } from './start.ts';
+import { visibleMeasurement } from './view/bench.ts';
+
+/** A file of a measurement, read while it is sent. A measurement never changes: browsers may keep what is named by its number. */
+export async function sendMeasurementFile(
+  context: APIContext,
+  which: 'display_sha256' | 'profiles_sha256' | 'picture_sha256',
+  type: string,
+): Promise<Response> {
+  const a = await app();
+  const { person, subject } = context.locals;
+  // Small pictures are seen by everyone who sees the tray; the rest by graders. A student sees the released measurement.
+  const action = which === 'picture_sha256' ? 'tray.see' : 'score.see';
+  const seesAll = subject !== null && may(person, action, { course: subject.course });
+  const asked = context.url.searchParams.get('m');
+  const m = await visibleMeasurement(a.db, number(context.params.id), seesAll, asked === null ? null : number(asked));
+  if (!m) throw new Refused('not-there', 'This attempt has not been measured.');
+  const { body, size, isGzip } = await a.files.stream(m[which]);
+  const keep = asked !== null && seesAll ? 'private, max-age=31536000, immutable' : 'private, no-store';
+  return new Response(body, {
+    headers: {
+      'Content-Type': type,
+      'Content-Length': String(size),
+      'Cache-Control': keep,
+      ...(isGzip ? { 'Content-Encoding': 'gzip' } : {}),
+    },
+  });
+}

@@ -1,0 +1,53 @@
+import * as v from 'valibot';
+import type { Person } from '../access/table.ts';
+import type { Note, Records } from '../audit/records.ts';
+import { type Queries, sql } from '../database/port.ts';
+import { Refused } from '../errors.ts';
+import { attemptFor, noteRow } from './act.ts';
+
+const Id = v.object({ id: v.number() });
+const Found = v.object({ attempt: v.nullable(v.number()), step: v.string() });
+const Signed = v.object({ n: v.number() });
+
+async function point(
+  q: Queries,
+  note: Note,
+  person: Person | null,
+  attempt: number,
+  measurement: number,
+  before: number | null,
+): Promise<void> {
+  const { id } = await q.one(
+    Id,
+    sql`insert into graded_on (attempt_id, measurement_id, person_id) values (${attempt}, ${measurement}, ${person?.id ?? null}) returning id`,
+  );
+  const details = { measurement, before };
+  await noteRow(q, note, { person, action: 'attempt.measurement', subject: `attempt ${attempt}`, details }, 'graded_on', id);
+}
+
+/** A person chooses which measurement an attempt is graded on. */
+export const chooseMeasurement = (records: Records, who: Person | null, attempt: number, measurement: number): Promise<void> =>
+  records.act(async (q, note) => {
+    const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);
+    const found = await q.maybeOne(
+      Found,
+      sql`select s.attempt_id as attempt, s.step from measurement m join scan s on s.id = m.scan_id where m.id = ${measurement}`,
+    );
+    if (found?.attempt !== attempt || found.step !== 'final') throw new Refused('not-there', 'This attempt has no such measurement.');
+    if (graded.measurement?.id === measurement) return;
+    await point(q, note, person, attempt, measurement, graded.measurement?.id ?? null);
+  });
+
+/**
+ * A new measurement of the finished work is what an attempt is graded on, as long as nobody has signed it: a signed grade
+ * keeps its evidence, and the newer measurement waits to be chosen.
+ */
+export async function adoptMeasurement(q: Queries, note: Note, attempt: number, measurement: number): Promise<void> {
+  const { n } = await q.one(Signed, sql`select count(*) as n from grade where attempt_id = ${attempt}`);
+  if (n > 0) return;
+  const before = await q.maybeOne(
+    Id,
+    sql`select measurement_id as id from graded_on where attempt_id = ${attempt} order by id desc limit 1`,
+  );
+  await point(q, note, null, attempt, measurement, before?.id ?? null);
+}

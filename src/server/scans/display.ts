@@ -1,0 +1,111 @@
+import { MeshoptSimplifier } from 'meshoptimizer';
+import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
+import { type DisplayMesh, packDisplay } from '#contract/display.ts';
+import type { ProfileView } from '#contract/profiles.ts';
+import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import type { Mesh } from '#core/mesh/mesh.ts';
+import type { Measured } from '#core/pipeline.ts';
+import { AZIMUTHS } from '#core/segment/crown/crown.ts';
+import { cutRadially, longestChain } from '#core/segment/cut.ts';
+
+const SCAN_TRIANGLES = 60_000;
+const MASTER_TRIANGLES = 12_000;
+const PAIR_TRIANGLES = 25_000;
+
+/** The measured scan made light for the screen; depths are those of the full resolution. */
+export async function displayFile(m: Measured): Promise<Uint8Array> {
+  await MeshoptSimplifier.ready;
+  const { master, region, alignment } = m;
+  const leftHanded = determinant3(master.toTooth) < 0;
+  const frame: Matrix = [leftHanded ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+  const depth = new Float32Array(alignment.scan.positions.length / 3);
+  const surface = new Uint8Array(depth.length);
+  const { kinds, depths, parts, partNames } = m.surfaces();
+  region.from.forEach((v, i) => {
+    depth[v] = depths[i];
+    surface[v] = surfaceCode(SURFACE[kinds[i]], parts[i]);
+  });
+  const meshes = [
+    light('scan', alignment.scan, frame, leftHanded, SCAN_TRIANGLES, depth, surface),
+    light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
+    ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
+  ];
+  // Where there is an outline it is the whole edge; a finish line may leave sides open.
+  const edge = m.curves.outline ?? m.curves.finishLine ?? [];
+  const finishLine = edge.map((p): [number, number, number] => {
+    const q = applyPoint(master.toTooth, [p[0], p[1], p[2]]);
+    return [leftHanded ? -q[0] : q[0], q[1], q[2]];
+  });
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...partNames] }, meshes);
+}
+
+/** Raw scan and master arch for setting three points by hand, each in its own file's frame. */
+export async function pairFile(scan: Mesh, master: Mesh): Promise<Uint8Array> {
+  await MeshoptSimplifier.ready;
+  const meshes = [
+    light('scan', scan, IDENTITY, false, PAIR_TRIANGLES, null, null),
+    light('master', master, IDENTITY, false, PAIR_TRIANGLES, null, null),
+  ];
+  return packDisplay({ mesialSign: 1, finishLine: [], parts: [] }, meshes);
+}
+
+function light(
+  name: string,
+  mesh: Mesh,
+  frame: Matrix,
+  flip: boolean,
+  target: number,
+  depth: Float32Array | null,
+  surface: Uint8Array | null,
+): DisplayMesh {
+  const positions = Float32Array.from(transformPoints(frame, mesh.positions));
+  let indices = mesh.triangles;
+  if (indices.length / 3 > target) indices = MeshoptSimplifier.simplify(indices, positions, 3, target * 3, 2e-3, ['LockBorder'])[0];
+  const map = new Int32Array(positions.length / 3).fill(-1);
+  const used: number[] = [];
+  const out = new Uint32Array(indices.length);
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i];
+    if (map[v] < 0) {
+      map[v] = used.length;
+      used.push(v);
+    }
+    out[i] = map[v];
+  }
+  if (flip) for (let i = 0; i < out.length; i += 3) [out[i + 1], out[i + 2]] = [out[i + 2], out[i + 1]];
+  const p = new Float32Array(used.length * 3);
+  used.forEach((v, i) => {
+    for (let k = 0; k < 3; k++) p[3 * i + k] = positions[3 * v + k];
+  });
+  return {
+    name,
+    positions: p,
+    indices: out,
+    depth: depth && Float32Array.from(used, (v) => depth[v]),
+    surface: surface && Uint8Array.from(used, (v) => surface[v]),
+  };
+}
+
+const round = (v: number): number => Math.round(v * 1000) / 1000;
+const rounded = (v: number | null): number | null => (v === null ? null : round(v));
+const flat = (points: readonly (readonly [number, number])[]): number[] => points.flat().map(round);
+
+/** mm between the points of the master's drawn section. */
+const MASTER_STEP = 0.15;
+
+/** What the section panel draws at each azimuth. */
+export function profileViews(m: Measured): ProfileView[] {
+  const target = m.master.target.mesh;
+  const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
+  return m.sections().map((s, k) => ({
+    azimuth: (360 * k) / AZIMUTHS,
+    scan: flat(s.scan),
+    master: flat(longestChain(masters[k], MASTER_STEP)),
+    finish: s.finish && [round(s.finish[0]), round(s.finish[1])],
+    foot: s.foot && [round(s.foot[0]), round(s.foot[1])],
+    wall: s.wall && [round(s.wall[0]), round(s.wall[1]), round(s.wall[2]), round(s.wall[3])],
+    width: rounded(s.width),
+    taper: rounded(s.taper),
+    height: rounded(s.height),
+  }));
+}

@@ -1,0 +1,41 @@
+import path from 'node:path';
+
+export interface Student {
+  readonly id: string;
+  readonly name: string;
+  readonly bench: string | null;
+}
+
+/** Student meant by a file name and the word that says so. */
+export interface Match {
+  readonly student: Student;
+  readonly by: 'number' | 'bench' | 'name';
+}
+
+/** Letters and figures of any script as words of their own, without accents and case. */
+const wordsOf = (text: string): string[] =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .match(/[\p{L}\p{N}]+/gu) ?? [];
+
+/** Whether words stand in a row in a list of words. */
+const containsRow = (all: readonly string[], row: readonly string[]): boolean =>
+  row.length > 0 && all.some((_, i) => row.every((w, k) => all[i + k] === w));
+
+/**
+ * Student meant by a file name: number (H07), bench (B2-04) or full name, each as words of their own. Several different hits
+ * are none, and what has no letter or figure in it names nobody.
+ */
+export function matchStudent(fileName: string, students: readonly Student[]): Match | null {
+  const plain = path.basename(fileName).replace(/(\.[a-z0-9]{1,4})?\.[a-z0-9]{1,4}$/i, '');
+  const words = wordsOf(plain);
+  const hits = students.flatMap((student): Match[] => {
+    if (containsRow(words, wordsOf(student.id))) return [{ student, by: 'number' }];
+    if (student.bench !== null && containsRow(words, wordsOf(student.bench))) return [{ student, by: 'bench' }];
+    const names = wordsOf(student.name);
+    return names.length > 0 && names.every((n) => words.includes(n)) ? [{ student, by: 'name' }] : [];
+  });
+  return hits.length === 1 ? hits[0] : null;
+}

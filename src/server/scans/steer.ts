@@ -1,0 +1,58 @@
+import * as v from 'valibot';
+import { fromThreePoints } from '#core/align/three-points.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+import { permit } from '../access/gate.ts';
+import { SUBJECTS } from '../access/subjects.ts';
+import type { Person } from '../access/table.ts';
+import type { App } from '../app.ts';
+import { sql } from '../database/port.ts';
+import { Refused } from '../errors.ts';
+
+const State = v.object({ state: v.string(), attempt_id: v.nullable(v.number()), fault_code: v.nullable(v.string()) });
+
+/** Measures a scan again: another measurement is added, none is changed. */
+export async function retryScan(a: App, who: Person | null, scanId: number): Promise<void> {
+  await a.records.act(async (q, note) => {
+    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
+    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
+    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
+    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
+    await q.run(
+      sql`update scan set state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
+    );
+    await note({
+      person: who.id,
+      action: 'scan.retry',
+      subject: `scan ${scanId}`,
+      details: { before: scan.state, fault: scan.fault_code },
+    });
+  });
+  a.jobs.add(scanId);
+}
+
+export async function cancelScan(a: App, who: Person | null, scanId: number): Promise<void> {
+  permit(who, 'scan.steer', await SUBJECTS.scan(a.db, scanId));
+  await a.jobs.cancel(scanId);
+  await a.records.note({ person: who.id, action: 'scan.cancel', subject: `scan ${scanId}` });
+}
+
+/** Aligns a scan by three pairs of points, from its own file to the master's. */
+export async function poseScan(a: App, who: Person | null, scanId: number, pairs: readonly { scan: Vec3; master: Vec3 }[]): Promise<void> {
+  const pose = fromThreePoints(pairs);
+  if (!pose)
+    throw new Refused(
+      'not-valid',
+      'The three points lie too close together or in a line. Choose points far apart: one on each neighbour, one on the tooth.',
+    );
+  await a.records.act(async (q, note) => {
+    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
+    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
+    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
+    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
+    await q.run(
+      sql`update scan set hand_pose = ${pose}, posed_by = ${who.id}, state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
+    );
+    await note({ person: who.id, action: 'scan.pose', subject: `scan ${scanId}`, details: { pose: [...pose] } });
+  });
+  a.jobs.add(scanId);
+}

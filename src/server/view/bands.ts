@@ -1,0 +1,13 @@
+import type { DepthBands } from '#contract/depth-ramp.ts';
+import type { RubricFile } from '#contract/rubric.ts';
+import { findEntry } from '#core/catalogue/catalogue.ts';
+import type { ColourOf } from '#core/catalogue/entry.ts';
+
+/** The target depths that colour the picture, from the rubric's own bands; wide open where it has none. */
+export function bandsOf(rubric: RubricFile): DepthBands {
+  const band = (of: ColourOf): readonly [number, number] => {
+    const t = rubric.criteria.flatMap((c) => c.targets).find((q) => findEntry(q.reading)?.colours === of);
+    return [t?.band.lo ?? 0, t?.band.hi ?? 99];
+  };
+  return { occlusal: band('occlusal'), axial: band('axial') };
+}

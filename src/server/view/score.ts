@@ -1,0 +1,152 @@
+import type { PinView, ScoreView, TargetView } from '#contract/views.ts';
+import { findEntry, unitOf } from '#core/catalogue/catalogue.ts';
+import { applyPoint, determinant3, invertRigid } from '#core/linalg/rigid.ts';
+import { azimuthOf } from '#core/linalg/sectors.ts';
+import { toothFrame } from '#core/master/master.ts';
+import { REFUSALS, type Reading } from '#core/result/reading.ts';
+import { type HandReading, keyOf, withHand } from '#core/score/hand.ts';
+import type { JudgedTarget } from '#core/score/judge.ts';
+import { repairOf } from '#core/score/repair.ts';
+import type { Rubric } from '#core/score/rubric.ts';
+import type { Score } from '#core/score/score.ts';
+import type { Description } from '../grading/rows.ts';
+
+/** What a score's view is made from, live or out of a signed record. */
+export interface Shown {
+  readonly rubric: Rubric;
+  readonly score: Score;
+  readonly seen: string;
+  readonly readings: readonly Reading[];
+  readonly hand: readonly HandReading[];
+  readonly words: readonly { readonly line: string; readonly reason: string | null }[];
+  readonly reopened: readonly { readonly line: string }[];
+  readonly remarks: readonly { readonly line: string; readonly body: string }[];
+  readonly pins: readonly {
+    readonly id: number;
+    readonly line: string;
+    readonly x: number;
+    readonly y: number;
+    readonly z: number;
+    readonly note: string;
+  }[];
+  readonly place: DisplayPlace;
+}
+
+const reasonWords = (r: Reading | null): string | null => (r?.reason ? REFUSALS[r.reason] : null);
+
+export function scoreView(s: Shown): ScoreView {
+  const { score } = s;
+  const handAt = new Map(s.hand.map((h) => [keyOf(h), h]));
+  const scannedAt = new Map(s.readings.map((r) => [keyOf(r), r]));
+  const all = withHand(s.readings, s.hand);
+  const word = (line: string) => s.words.find((w) => w.line === line)?.reason ?? null;
+  const isReopened = (line: string): boolean => s.reopened.some((w) => w.line === line);
+  const handOf = (q: { reading: string; zone: string | null; stat: string }): TargetView['hand'] => {
+    const h = handAt.get(keyOf({ name: q.reading, zone: q.zone, stat: q.stat }));
+    return h ? { method: h.method, lo: h.lo, hi: h.hi } : null;
+  };
+  const targetView = (t: JudgedTarget, isDeciding: boolean): TargetView => {
+    const { reading: r, target } = t;
+    const hand = handOf(target);
+    const scanned = scannedAt.get(keyOf({ name: target.reading, zone: target.zone, stat: target.stat }));
+    return {
+      reading: target.reading,
+      zone: target.zone,
+      stat: target.stat,
+      unit: unitOf(target.reading, target.stat),
+      value: r?.value ?? null,
+      U: r?.U ?? null,
+      reason: reasonWords(r),
+      along: t.along && { inside: t.along.inside, worst: t.along.worst },
+      methods: findEntry(target.reading)?.hand ?? [],
+      hand,
+      scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
+      coverage: r?.coverage ?? null,
+      azimuth: t.along?.worstAt ?? r?.at?.azimuth ?? null,
+      point: s.place.shown(r?.at?.point ?? null),
+      lo: target.band.lo,
+      hi: target.band.hi,
+      verdict: t.verdict,
+      deciding: isDeciding,
+      repair: repairOf(t, score, all),
+    };
+  };
+  return {
+    total: score.total,
+    passed: score.passed,
+    range: { least: score.range.least.total, most: score.range.most.total },
+    failures: score.failures,
+    lines: score.lines,
+    undecided: score.undecided,
+    seen: s.seen,
+    levels: s.rubric.levels.map((l) => ({ level: l.level, word: l.word })),
+    criteria: score.criteria.map((c) => ({
+      id: c.criterion.id,
+      title: c.criterion.title,
+      why: c.criterion.why,
+      verdict: c.verdict,
+      computed: c.computed,
+      range: c.range,
+      decidedBy: c.decidedBy,
+      level: c.level,
+      overridden: c.overridden,
+      reopened: isReopened(c.criterion.id),
+      reason: word(c.criterion.id),
+      comment: s.remarks.find((r) => r.line === c.criterion.id)?.body ?? null,
+      pins: s.pins.filter((p) => p.line === c.criterion.id).map((p) => pinView(p, s.place)),
+      points: c.points,
+      provisional: c.provisional,
+      of: c.of,
+      targets: c.targets.map((t) => targetView(t, t === c.deciding)),
+    })),
+    critical: score.critical.map((c) => {
+      const { error, reading: r } = c;
+      const { effect } = error;
+      return {
+        id: error.id,
+        title: error.title,
+        verdict: c.verdict,
+        made: c.made,
+        decidedBy: c.decidedBy,
+        waived: c.waived,
+        reopened: isReopened(error.id),
+        methods: findEntry(error.reading)?.hand ?? [],
+        reading: error.reading,
+        zone: error.zone,
+        stat: error.stat,
+        hand: handOf(error),
+        allowed: error.allowed.hi,
+        reason: word(error.id) ?? reasonWords(r),
+        value: r?.value ?? null,
+        U: r?.U ?? null,
+        unit: unitOf(error.reading, error.stat),
+        azimuth: r?.at?.azimuth ?? null,
+        point: s.place.shown(r?.at?.point ?? null),
+        effect: effect.kind === 'fail' ? 'not passed' : effect.kind === 'cap' ? `at most ${effect.at}` : `${effect.points} points off`,
+      };
+    }),
+  };
+}
+
+function pinView(p: Shown['pins'][number], place: DisplayPlace): PinView {
+  const point = place.shown([p.x, p.y, p.z]) as readonly number[];
+  return { id: p.id, point, azimuth: place.azimuthOf(point), note: p.note };
+}
+
+/** Places of the master file's frame as the picture has them: the tooth frame, turned over for left-handed quadrants. */
+export function displayPlace(master: Pick<Description, 'tooth' | 'axis' | 'mesial' | 'facial' | 'gingivalMargin'>) {
+  const toTooth = toothFrame(master);
+  const flip = determinant3(toTooth) < 0 ? -1 : 1;
+  const fromTooth = invertRigid(toTooth);
+  return {
+    shown: (p: readonly number[] | null): readonly number[] | null => {
+      if (!p) return null;
+      const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
+      return [flip * q[0], q[1], q[2]];
+    },
+    /** Back from the picture to the file. */
+    inFile: (q: readonly number[]) => applyPoint(fromTooth, [flip * q[0], q[1], q[2]]),
+    azimuthOf: (q: readonly number[]) => azimuthOf(flip * q[0], q[1]),
+  };
+}
+export type DisplayPlace = ReturnType<typeof displayPlace>;

@@ -1,0 +1,63 @@
+import { findEntry, titleOf } from '#core/catalogue/catalogue.ts';
+import { DIGITS } from '#core/catalogue/entry.ts';
+import type { Stat, Unit } from '#core/catalogue/terms.ts';
+import { REFUSALS } from '#core/result/reading.ts';
+
+export const UNIT_WORDS: Readonly<Record<Unit, string>> = {
+  mm: 'mm',
+  deg: '°',
+  mm2: 'mm²',
+  mm3: 'mm³',
+  ratio: '',
+  share: '',
+  count: '',
+  none: '',
+};
+
+/** A unit as it stands behind a figure. */
+export const unitWords = (unit: string): string => UNIT_WORDS[unit as Unit] ?? unit;
+export const digitsOf = (unit: string): number => DIGITS[unit as Unit] ?? 2;
+
+/** "occlusal reduction, ML, thinnest (5th percentile)": a reading in the catalogue's words. */
+export function readingWords(name: string, zone: string | null, stat: string): string {
+  const words = findEntry(name)?.stats[stat as Stat]?.words ?? stat;
+  return [titleOf(name), zone, words].filter(Boolean).join(', ');
+}
+
+/** Why there is no value, as a sentence's end; what is already a sentence stays as it is. */
+export const refusalWords = (reason: string | null | undefined): string =>
+  reason ? ((REFUSALS as Readonly<Record<string, string>>)[reason] ?? reason) : 'not read';
+
+/** What + and − mean of a reading, where a sign is read. */
+export const signWords = (name: string): string | null => findEntry(name)?.sign ?? null;
+
+/** A reading by hand as it was taken: an interval, never a single figure. */
+export const handWords = (lo: number, hi: number, unit: string): string => {
+  // Nobody reads half degrees by eye.
+  const d = unit === 'deg' ? 0 : digitsOf(unit);
+  return `${lo.toFixed(d)}${lo === hi ? '' : ` to ${hi.toFixed(d)}`} ${unitWords(unit)}`.trim();
+};
+
+/** A value with its U and unit, the same wherever it appears; without one the reason in words. */
+export function valueWords(value: number | null, U: number | null, unit: string, reason?: string | null): string {
+  if (value === null) return refusalWords(reason);
+  const d = digitsOf(unit);
+  // A count is sure or it is not; of a measured figure nothing is surer than its last digit.
+  const least = d === 0 ? 0 : 0.5 * 10 ** -d;
+  const shown = Math.max(U ?? 0, least);
+  const sure = d === 0 && shown < 0.5 ? '' : ` ± ${shown.toFixed(d)}`;
+  return `${value.toFixed(d)}${sure} ${unitWords(unit)}`.trim();
+}
+
+/** A band in words: "0.4 to 0.8 mm", "up to 0.1 mm", "2 mm or more". */
+export function bandWords(lo: number | null, hi: number | null, unit: string): string {
+  const u = unitWords(unit);
+  if (lo === null && hi === null) return 'any';
+  if (lo === null) return `up to ${hi} ${u}`.trim();
+  if (hi === null) return `${lo} ${u} or more`.trim();
+  return `${lo} to ${hi} ${u}`.trim();
+}
+
+/** How an edge stands that is judged along its length: "92 % inside, worst millimetre 0.31 mm". */
+export const alongWords = (inside: number, worst: number, unit: string): string =>
+  `${Math.round(100 * inside)} % inside, worst millimetre ${worst.toFixed(digitsOf(unit))} ${unitWords(unit)}`.trim();

@@ -1,0 +1,102 @@
+import { appendFileSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import * as v from 'valibot';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { auditKey, readLog } from '#server/audit/log.ts';
+import { verify } from '#server/audit/verify.ts';
+import { sql } from '#server/database/port.ts';
+import { gradesOf } from '#server/grading/rows.ts';
+import { benchView } from '#server/view/bench.ts';
+import { regrade } from '../../src/cli/records.ts';
+import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+import { editAtRandom } from '../helpers/tamper.ts';
+
+const { ines, greta, hugo } = PEOPLE;
+const READ = [
+  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
+  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
+  { name: 'neighbour.mesial', stat: 'max', value: 0 },
+];
+let school: School;
+let attempt: number;
+beforeAll(async () => {
+  school = await openSchool();
+  attempt = await school.measured(greta, READ);
+  await school.measured(hugo, READ);
+  const act = (what: string, payload: unknown) => school.call(`/api/attempts/[id]/${what}`, ines, { id: String(attempt) }, payload);
+  await act('judge', { line: 'width', level: 2, reason: 'a little rough' });
+  await act('comment', { line: 'width', comment: 'Look again.' });
+  await act('hand', { reading: 'toc.mean', zone: null, stat: 'mean', method: 'eye', lo: 7, hi: 10 });
+  await act('pin', { line: 'width', point: [1, 2, 3], note: 'here' });
+  await act('sign', { seen: (await benchView(school.app.db, attempt, ines))?.score.seen });
+  await act('release', {});
+});
+afterAll(() => school.close());
+const check = () => verify(school.app.db, auditKey(school.app.dataFolder), readLog(school.app.dataFolder));
+
+describe('the audit chain', () => {
+  it('finds nothing in what the acts left', async () => {
+    const { faults, entries, rows } = await check();
+    expect(faults).toEqual([]);
+    expect(entries).toBeGreaterThan(8);
+    expect(rows).toBeGreaterThan(10);
+  });
+  it('finds any change, insertion and deletion: a hundred edits at random, each undone again', async () => {
+    const seeds = Array.from({ length: 100 }, (_, i) => i + 1);
+    const missed: string[] = [];
+    for (const seed of seeds) {
+      const edit = await editAtRandom(school.app.db, seed);
+      if ((await check()).faults.length === 0) missed.push(edit.words);
+      await edit.undo();
+    }
+    expect(missed).toEqual([]);
+    expect((await check()).faults).toEqual([]);
+  }, 120_000);
+  it('finds that its newest entries were cut off, by the log outside of the database', async () => {
+    const { db } = school.app;
+    const last = await db.one(
+      v.object({ id: v.number(), row: v.string() }),
+      sql`select id, to_jsonb(a)::text as row from audit a order by id desc limit 1`,
+    );
+    await db.exec('alter table audit disable trigger all');
+    await db.run(sql`delete from audit where id = ${last.id}`);
+    expect((await check()).faults.join(' ')).toMatch(/the newest are gone/);
+    await db.run(sql`insert into audit select * from jsonb_populate_record(null::audit, ${last.row}::jsonb)`);
+    await db.exec('alter table audit enable trigger all');
+    expect((await check()).faults).toEqual([]);
+  });
+  it('finds a log that was rewritten or is gone', async () => {
+    const file = path.join(school.app.dataFolder, 'audit.log');
+    const text = readFileSync(file, 'utf8');
+    writeFileSync(file, text.replace(/[0-9a-f]{64}/, 'f'.repeat(64)));
+    expect((await check()).faults).toHaveLength(1);
+    writeFileSync(file, '');
+    expect((await check()).faults.join(' ')).toMatch(/is gone/);
+    writeFileSync(file, text);
+    // A line that a power failure cut off is none, and the next start writes it again.
+    appendFileSync(file, '99 abc');
+    expect((await check()).faults).toEqual([]);
+  });
+  it('finds nothing with another key true', async () => {
+    const { faults, entries } = await verify(school.app.db, new Uint8Array(32), readLog(school.app.dataFolder));
+    expect(faults.length).toBeGreaterThanOrEqual(entries);
+  });
+});
+
+describe('a signed record', () => {
+  it('holds everything to compute it again, and gives the same', async () => {
+    const [grade] = await gradesOf(school.app.db, attempt);
+    expect(regrade(grade.record)).toEqual([]);
+  });
+  it('that was altered gives the difference', async () => {
+    const [grade] = await gradesOf(school.app.db, attempt);
+    const record = structuredClone(grade.record) as unknown as { result: { total: number }; readings: { value: number }[] };
+    record.result.total = 99;
+    expect(regrade(record)).toEqual([expect.stringMatching(/the total is \d+ and was 99/)]);
+    const other = structuredClone(grade.record) as unknown as typeof record;
+    other.readings[0].value = 3;
+    expect((regrade(other) as string[]).length).toBeGreaterThan(0);
+  });
+  it('of the version before cannot be computed again, and is not called the same', () =>
+    expect(regrade({ format: 'veritor-grade/1', total: 80, criteria: [], critical: [] })).toBeNull());
+});

@@ -1,0 +1,181 @@
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { zipSync } from 'fflate';
+import * as v from 'valibot';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Brought, FilePreview, TrayRow } from '#contract/views.ts';
+import { FILE_LIMITS } from '#core/scan/limits.ts';
+import { type ChildPool, TaskFault } from '#server/children/pool.ts';
+import type { Task } from '#server/children/tasks.ts';
+import { sql } from '#server/database/port.ts';
+import { unzipped } from '../../src/files/archive.ts';
+import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+
+const { ines, piet, greta, hugo } = PEOPLE;
+const Stored = v.object({ sha256: v.string(), part_of: v.nullable(v.string()) });
+let school: School;
+beforeAll(async () => {
+  school = await openSchool();
+  // Unpacking itself is under test with the child process; here it happens on the spot.
+  const run = async (task: Extract<Task, { kind: 'unpack' }>) => {
+    const parts: unknown[] = [];
+    try {
+      const { readFileSync } = await import('node:fs');
+      for await (const e of unzipped(readFileSync(task.archive), task.name, FILE_LIMITS)) {
+        const file = path.join(task.outFolder, String(parts.length));
+        writeFileSync(file, e.bytes);
+        parts.push(e.name.endsWith('.txt') ? { name: e.name, left: 'It is no STL, PLY or OBJ.' } : { name: e.name, file });
+      }
+    } catch (e) {
+      throw new TaskFault('file.archive', (e as Error).message);
+    }
+    return { parts };
+  };
+  Object.assign(school.app, { children: { limits: FILE_LIMITS, run } as unknown as ChildPool });
+});
+afterAll(() => school.close());
+
+const send = async (...files: [string, string | Uint8Array, string?][]) => {
+  const form = new FormData();
+  for (const [name, content, student] of files) {
+    form.append('scan', new File([content as BlobPart], name));
+    form.append('student', student ?? '');
+  }
+  return (await school.call('/api/sittings/[id]/scans', piet, { id: 'w2' }, form)) as {
+    status: number;
+    answer: { files: Brought[]; message: string };
+  };
+};
+const rows = async (who = ines as Parameters<School['call']>[1]): Promise<TrayRow[]> =>
+  ((await school.call('/api/sittings/[id]/tray', who, { id: 'w2' })) as { answer: { rows: TrayRow[] } }).answer.rows;
+
+describe('scans brought into a tray', () => {
+  it('find their student and wait to be measured; the same content is not taken twice', async () => {
+    const before = school.queued.length;
+    const { answer } = await send(['B1-07_crown.stl', 'one'], ['H07 again.stl', 'one'], ['unknown.stl', 'two']);
+    expect(answer.files.map((f) => [f.outcome, f.student])).toEqual([
+      ['matched', 'Greta Pohl'],
+      ['duplicate', 'Greta Pohl'],
+      ['unmatched', null],
+    ]);
+    expect(school.queued.length).toBe(before + 1);
+  });
+  it('a second scan of an attempt is its next version', async () => {
+    await send(['H07.stl', 'three']);
+    expect((await rows()).filter((r) => r.student_id === 'H07').map((r) => r.version)).toEqual([2]);
+  });
+  it('say beforehand whose they would be, and as which version', async () => {
+    const names = ['H07.stl', 'H07 second.stl', 'H07_axial.stl', 'B1-08.stl', 'unknown.stl'];
+    const { answer } = (await school.call('/api/sittings/[id]/preview', piet, { id: 'w2' }, { names })) as {
+      answer: { files: FilePreview[] };
+    };
+    expect(answer.files.map((f) => [f.student, f.by, f.step, f.version])).toEqual([
+      ['H07', 'number', 'final', 3],
+      ['H07', 'number', 'final', 4],
+      ['H07', 'number', 'axial', 1],
+      ['H08', 'bench', 'final', 1],
+      [null, null, 'final', 1],
+    ]);
+  });
+  it('go to whom one chose, whatever their name says', async () => {
+    const { answer } = await send(['anything.stl', 'chosen', 'H08']);
+    expect(answer.files[0]).toMatchObject({ outcome: 'matched', student: 'Hugo Lind' });
+  });
+  it('a sitting that is not there keeps no file', async () => {
+    const form = new FormData();
+    form.append('scan', new File(['lost'], 'H07.stl'));
+    expect((await school.call('/api/sittings/[id]/scans', piet, { id: 'w9' }, form)).status).toBe(404);
+  });
+});
+
+describe('an archive', () => {
+  it('brings its scans, says what was left out, and is kept with its parts', async () => {
+    const zip = zipSync({ 'folder/H08_a.stl': new Uint8Array([1, 2, 3]), 'notes.txt': new Uint8Array([65]) });
+    const { answer } = await send(['all.zip', zip]);
+    expect(answer.files.map((f) => [f.fileName, f.outcome])).toEqual([
+      ['H08_a.stl', 'matched'],
+      ['notes.txt', 'refused'],
+    ]);
+    expect(answer.files[1].message).toContain('left out');
+    const stored = await school.app.db.any(Stored, sql`select sha256, part_of from stored_file where part_of is not null`);
+    expect(stored).toHaveLength(1);
+    expect((await school.app.files.read(stored[0].part_of as string)).length).toBe(zip.length);
+  });
+  it('never takes an original away because it holds the same bytes', async () => {
+    const original = new Uint8Array([9, 8, 7, 6]);
+    await send(['H07_original.stl', original]);
+    await send(['copies.zip', zipSync({ 'H08_copy.stl': original })], ['copies again.zip', zipSync({ 'H08_copy.stl': original })]);
+    const scan = (await rows()).find((r) => r.file_name === 'H07_original.stl');
+    expect(scan).toBeDefined();
+    const kept = await school.app.files.keep(original);
+    expect(await school.app.files.read(kept.sha256)).toEqual(Buffer.from(original));
+  });
+  it('that is none is refused by name; nothing at all is, too', async () => {
+    const broken = await send(['bad.zip', new Uint8Array([0x50, 0x4b, 9, 9, 9])]);
+    expect(broken.answer.files[0]).toMatchObject({ outcome: 'refused', message: expect.stringContaining('bad.zip') });
+    expect((await send()).status).toBe(400);
+  });
+});
+
+describe('a scan that matched nobody', () => {
+  const assign = (student: string) =>
+    rows()
+      .then((all) => all.find((r) => r.attempt_id === null)?.scan_id)
+      .then(
+        (id) =>
+          school.call('/api/scans/[id]/assign', piet, { id: String(id) }, { student }) as Promise<{
+            status: number;
+            answer: { message: string };
+          }>,
+      );
+  it('is not given to an instructor, nor to somebody who is not there', async () => {
+    for (const student of ['I2', 'D1', 'H99']) expect((await assign(student)).status).toBe(404);
+  });
+  it('is given to a student by hand', async () => {
+    const before = school.queued.length;
+    expect((await assign(hugo.id)).status).toBe(200);
+    expect(school.queued.length).toBe(before + 1);
+    expect((await rows()).filter((r) => r.attempt_id === null)).toHaveLength(0);
+  });
+  it('three points in a line do not align it', async () => {
+    const point = (x: number) => ({ scan: [x, 0, 0], master: [x, 0, 0] });
+    const r = await school.call('/api/scans/[id]/pose', piet, { id: '1' }, { pairs: [point(0), point(1), point(2)] });
+    expect(r.status).toBe(422);
+  });
+});
+
+describe('a tray', () => {
+  it('tells whoever asks again with its tag that nothing has changed', async () => {
+    const first = await school.call('/api/sittings/[id]/tray', ines, { id: 'w2' });
+    const tag = first.headers.get('etag') as string;
+    const again = () => school.call('/api/sittings/[id]/tray', ines, { id: 'w2' }, undefined, { 'if-none-match': tag });
+    expect((await again()).status).toBe(304);
+    await send(['H07_more.stl', 'more']);
+    expect((await again()).status).toBe(200);
+  });
+  it('shows assistants no scores, not even of what is signed', async () => {
+    const attempt = await school.measured(greta, [
+      { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
+      { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
+      { name: 'neighbour.mesial', stat: 'max', value: 0 },
+    ]);
+    const tray = async (who: typeof ines | typeof piet) =>
+      ((await school.call('/api/sittings/[id]/tray', who, { id: 'w1' })) as { answer: { rows: TrayRow[] } }).answer.rows.find(
+        (r) => r.attempt_id === attempt,
+      );
+    const { seen } = (await tray(ines)) as TrayRow;
+    await school.call('/api/attempts/[id]/sign', ines, { id: String(attempt) }, { seen });
+    expect(await tray(ines)).toMatchObject({ word: 'signed', grade_total: 100, total: 100 });
+    expect(await tray(piet)).toMatchObject({
+      word: 'signed',
+      grade_total: null,
+      grade_passed: null,
+      total: null,
+      passed: null,
+      range: null,
+      counts: null,
+      failures: [],
+      seen: null,
+    });
+  });
+});
