@@ -96,6 +96,7 @@ const cavityFields = {
         width: v.optional(between(1, 7), B.width),
         axialDepth: v.optional(between(0.4, 3), B.axialDepth),
         overGingiva: v.optional(between(-1, 4), B.overGingiva),
+        toFacial: v.optional(between(-2, 2)),
         facial: v.optional(between(-30, 30), B.facial),
         lingual: v.optional(between(-30, 30), B.lingual),
         axial: v.optional(between(-20, 20), B.axial),

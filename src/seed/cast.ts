@@ -1,14 +1,11 @@
 import type { Step } from '#core/catalogue/terms.ts';
-import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
-import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
-import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
-import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
+import { AIMS } from './aims.ts';
 
 /** The demo's one course at Harbour Lane School of Dentistry. */
 export const COURSE = {
@@ -104,62 +101,50 @@ export interface Exercise {
   readonly caries?: CariesRecipe;
 }
 
+const aimedAt = (rubric: keyof typeof AIMS): Pick<Exercise, 'tooth' | 'task' | 'rubric'> => ({ ...AIMS[rubric], rubric });
+
 export const EXERCISES: readonly Exercise[] = [
   {
     id: 'crown-16',
     title: 'Zirconia crown on 16',
-    tooth: '16',
-    task: { kind: 'crown', aim: ZIRCONIA_POSTERIOR },
-    rubric: 'zirconia-posterior-practice',
+    ...aimedAt('zirconia-posterior-practice'),
     master: 'Upper right first molar, series H',
   },
   {
     id: 'class2-34',
     title: 'Class II DO amalgam on 34',
-    tooth: '34',
-    task: { kind: 'cavity', aim: { ...cleanClassII('distal', { width: 2.6, axialDepth: 1.25 }), lineRadius: 0.15 } },
-    rubric: 'class2-amalgam-minimal',
+    ...aimedAt('class2-amalgam-minimal'),
     master: 'Lower left first premolar, series H',
   },
   {
     id: 'crown-22',
     title: 'Anterior all-ceramic crown on 22',
-    tooth: '22',
-    task: { kind: 'crown', aim: ANTERIOR_CERAMIC },
-    rubric: 'anterior-ceramic-practice',
+    ...aimedAt('anterior-ceramic-practice'),
     master: 'Upper left lateral incisor, series H',
   },
   {
     id: 'class1-37',
     title: 'Class I amalgam on 37',
-    tooth: '37',
-    task: { kind: 'cavity', aim: CLEAN_CLASS_I },
-    rubric: 'class1-amalgam-practice',
+    ...aimedAt('class1-amalgam-practice'),
     caries: { site: 'occlusal', depth: 1.6, width: 1 },
     master: 'Lower left second molar, series H',
   },
   {
     id: 'crown-25',
     title: 'Metal-ceramic crown on 25',
-    tooth: '25',
-    task: { kind: 'crown', aim: METAL_CERAMIC_FACIAL },
-    rubric: 'metal-ceramic-facial-practice',
+    ...aimedAt('metal-ceramic-facial-practice'),
     master: 'Upper left second premolar, series H',
   },
   {
     id: 'onlay-46',
     title: 'Ceramic onlay on 46',
-    tooth: '46',
-    task: { kind: 'onlay', aim: CLEAN_ONLAY },
-    rubric: 'onlay-ceramic-practice',
+    ...aimedAt('onlay-ceramic-practice'),
     master: 'Lower right first molar, series H',
   },
   {
     id: 'three-quarter-26',
     title: 'Three-quarter crown on 26',
-    tooth: '26',
-    task: { kind: 'partial', aim: CLEAN_PARTIAL },
-    rubric: 'three-quarter-posterior-practice',
+    ...aimedAt('three-quarter-posterior-practice'),
     master: 'Upper left first molar, series H',
   },
 ];

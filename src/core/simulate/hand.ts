@@ -136,7 +136,7 @@ function cavityByHand(hand: Hand, aim: CavityRecipe, { wobble, habit }: Draw): C
       ...b,
       width: at(b.width + wobble(0.5), 1.8, 4.4),
       axialDepth: at(b.axialDepth + wobble(0.35) + 0.5 * wide, 0.6, 2),
-      overGingiva: at(b.overGingiva + wobble(0.4), 0.2, 1.8),
+      overGingiva: at(b.overGingiva + wobble(0.4), 0.2, 2.6),
       facial: b.facial + wobble(6),
       lingual: b.lingual + wobble(6),
     })),

@@ -108,7 +108,7 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
 function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number): CavityParts['boxes'][number] {
   const { target } = t;
   const s = b.side === 'mesial' ? 1 : -1;
-  const centre = along(grooveOf(t), s * 0.4 * target.plan.md);
+  const centre = along(grooveOf(t), s * 0.4 * target.plan.md) + (b.toFacial ?? 0);
   const floorZ = t.margin((s * Math.PI) / 2) + b.overGingiva;
   const outer = (y: number): number => {
     // The tooth's outer face at the floor's height, at this y.

@@ -5,6 +5,8 @@ export interface BoxRecipe {
   readonly side: 'mesial' | 'distal';
   /** Faciolingual width of the gingival floor, mm. */
   readonly width: number;
+  /** mm by which the box lies facially of the central groove's line; 0 when left out. */
+  readonly toFacial?: number;
   /** Gingival floor from the outer surface to the axial wall, mm. */
   readonly axialDepth: number;
   /** Height of the gingival floor over the gingival margin on that side, mm. */
