@@ -42,7 +42,8 @@ export const AIMS = {
       kind: 'crown',
       aim: {
         ...METAL_CERAMIC_FACIAL,
-        margin: { ...METAL_CERAMIC_FACIAL.margin, width: { facial: 1.2, mesial: 0.8, lingual: 0.55, distal: 0.8 } },
+        margin: { ...METAL_CERAMIC_FACIAL.margin, width: { facial: 1.18, mesial: 0.8, lingual: 0.55, distal: 0.8 } },
+        taper: { facial: 3, mesial: 4, lingual: 5, distal: 4 },
         planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.2 }],
       },
     },
