@@ -5,7 +5,7 @@ import { spawn } from 'node:child_process';
  * Measuring threads run below the server's priority, but their garbage is collected by helpers of the process that do not:
  * one helper leaves the answers more room than the usual four.
  */
-const ARGUMENTS = ['--v8-pool-size=1', 'dist/server/entry.mjs'];
+const ARGUMENTS = ['--v8-pool-size=1', 'scripts/serve.mjs'];
 
 /** On loopback only; `data` holds everything the installation knows, `demo` the simulated cases that a demonstration begins with. */
 export const startServer = ({ root, port, data, demo, stdio }) =>

@@ -5,6 +5,8 @@ export const THRESHOLDS = {
   scanLongestMax_mm: 160,
   /** Triangles below which nothing can be measured to a tenth of a millimetre on a tooth. */
   scanTrianglesMin: 500,
+  /** Corners per triangle after welding: a closed surface has ½, one triangle alone 3; more than this hangs together nowhere. */
+  scanVerticesPerTriangleMost: 1.5,
   /** mm. above this the fit is refused. */
   alignRmsMax_mm: 0.1,
   /** mm. A scan point nearer than this to the master counts as uncut when candidate poses are compared. */

@@ -9,6 +9,7 @@ export const FAULTS = {
   'file.unreadable': 'The file cannot be read',
   'scan.nan': 'The scan holds coordinates that are not numbers',
   'scan.too-few': 'The scan has too few triangles',
+  'scan.soup': 'The scan is no surface',
   'scan.scale': 'The scan is not in millimetres',
   'align.no-overlap': 'The scan does not fit this master',
   'align.mirrored': 'The scan is mirrored',

@@ -108,6 +108,13 @@ export function readScan(bytes: Uint8Array, options: { unitFactor?: number; chec
       received: `${n} ${n === 1 ? 'is' : 'are'} usable`,
       remedy: 'Scan the tooth with its neighbours and export the whole surface.',
     });
+  const corners = welded.positions.length / 3;
+  if (corners > THRESHOLDS.scanVerticesPerTriangleMost * n)
+    throw new Fault('scan.soup', {
+      expected: 'neighbouring triangles of a surface share their corners',
+      received: `its ${n.toLocaleString('en')} triangles have ${corners.toLocaleString('en')} corners of their own`,
+      remedy: 'Export the mesh itself, not its points or a preview, and drop it again.',
+    });
   if (options.checkSize !== false) checkSize(welded.positions);
   let parts: Uint8Array | null = null;
   if (soup.parts) {
