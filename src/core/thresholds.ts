@@ -5,6 +5,10 @@ export const THRESHOLDS = {
   scanLongestMax_mm: 160,
   /** Triangles below which nothing can be measured to a tenth of a millimetre on a tooth. */
   scanTrianglesMin: 500,
+  /** mm²: a patch of a wall, floor or zone smaller than this gives no figure; about a third of a probe's tip. */
+  patchLeast_mm2: 0.2,
+  /** Points that a plane or a curved wall and its residual want, on the coarsest scan. */
+  patchPointsLeast: 6,
   /** Corners per triangle after welding: a closed surface has ½, one triangle alone 3; more than this hangs together nowhere. */
   scanVerticesPerTriangleMost: 1.5,
   /** mm. above this the fit is refused. */

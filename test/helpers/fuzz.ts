@@ -83,7 +83,7 @@ export function hostileFile(seed: number): { format: Format; bytes: Uint8Array }
 
 function spoiled(whole: Uint8Array, random: ReturnType<typeof seeded>): Uint8Array {
   const below = (n: number): number => Math.floor(random.next() * n);
-  let bytes = whole.slice();
+  let bytes: Uint8Array = whole.slice();
   // The header decides how the rest is read: half of what is broken is broken there.
   const place = (): number => (random.next() < 0.5 ? below(Math.min(400, bytes.length)) : below(bytes.length));
   for (let n = 1 + below(6); n > 0 && bytes.length > 8; n--) {

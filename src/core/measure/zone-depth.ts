@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../catalogue/catalogue.ts';
 import { azimuthOf } from '../linalg/sectors.ts';
 import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
-import type { TargetRegion } from '../segment/target.ts';
+import { isScrap, type TargetRegion } from '../segment/target.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 
@@ -18,7 +18,7 @@ export function zoneDepth(o: {
 }): Reading[] {
   const stats = ['p05', 'median', 'p95'] as const;
   const { region, vertices } = o;
-  if (o.coverage < THRESHOLDS.coverageLeast || vertices.length < 12)
+  if (o.coverage < THRESHOLDS.coverageLeast || isScrap(region, vertices))
     return refusal(o.name, o.zone, stats, o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
   const depth = vertices.map((v) => region.depth[v]);
   const quantiles = weightedQuantiles(

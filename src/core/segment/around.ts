@@ -3,7 +3,7 @@ export type Around = readonly (number | null)[];
 
 /**
  * Local quadratic smoothing round the circle over ± half steps (Savitzky–Golay weights by least squares, gaps allowed).
- * Takes out profile-to-profile noise and keeps peaks' heights; null stays null where fewer than half the window is there.
+ * Takes out profile-to-profile noise and keeps peaks' heights; null stays null; where fewer than three symmetric pairs are there, the value stays as it is.
  */
 export function smoothAround(values: Around, half: number): (number | null)[] {
   const n = values.length;

@@ -182,3 +182,14 @@ function components(
   }
   return out;
 }
+
+/** Whether some of the region's vertices cover too little of it for a figure of their own; independent of the scan's density. */
+export function isScrap(region: Pick<TargetRegion, 'areas'>, vertices: readonly number[]): boolean {
+  if (vertices.length < THRESHOLDS.patchPointsLeast) return true;
+  let area = 0;
+  for (const v of vertices) {
+    area += region.areas[v];
+    if (area >= THRESHOLDS.patchLeast_mm2) return false;
+  }
+  return true;
+}

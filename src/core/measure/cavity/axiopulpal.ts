@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 
 /**
@@ -85,7 +86,7 @@ function edgeSpan(a: CavityAnatomy, b: CavityAnatomy['boxes'][number]): [number,
     const x = axialX(b, p[3 * v + 1]);
     return x !== null && Math.abs(p[3 * v] - x) < 0.8;
   });
-  if (beside.length < 12) return null;
+  if (isScrap(a.region, beside)) return null;
   const spans = [b.floor.vertices, beside].map((of) => {
     const y = of.map((v) => p[3 * v + 1]);
     const [lo, hi] = [quantile(y, 0.05), quantile(y, 0.95)];

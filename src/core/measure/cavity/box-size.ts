@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy, floorAt, leastSquares } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 import { mean, quantile } from '../../statistics/quantile.ts';
 import { wallProper } from './wall-angle.ts';
 
@@ -20,7 +21,7 @@ export const gingivalEdge = (a: CavityAnatomy, b: Box) =>
 function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): ((x: number, z: number) => number) | null {
   const p = a.region.mesh.positions;
   const vertices = wallProper(a, `box ${b.side} ${side}`);
-  if (vertices.length < 15) return null;
+  if (isScrap(a.region, vertices)) return null;
   const fit = leastSquares(vertices.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: a.region.areas[v] })));
   return fit && ((x, z) => fit[0] + fit[1] * x + fit[2] * z);
 }

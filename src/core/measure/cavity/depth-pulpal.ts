@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 import { castRay } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 
@@ -22,7 +23,13 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
     const d = castRay(a.master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], [0, 0, 1], 12);
     return d === null ? [] : [{ v, d }];
   });
-  if (found.length < 12) return refusal(name, null, stats, 'no-pulpal-floor');
+  if (
+    isScrap(
+      a.region,
+      found.map((f) => f.v),
+    )
+  )
+    return refusal(name, null, stats, 'no-pulpal-floor');
   const values = weightedQuantiles(
     found.map((f) => f.d),
     found.map((f) => a.region.areas[f.v]),

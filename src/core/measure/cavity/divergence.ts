@@ -2,6 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 import { wallLean, wallProper } from './wall-angle.ts';
 
 /**
@@ -25,7 +26,7 @@ export function divergence(a: CavityAnatomy): Reading[] {
   return pairs.flatMap(({ zone, walls }): Reading[] => {
     const leans = walls.map((w) => {
       const v = wallProper(a, w);
-      return v.length < 15 ? null : wallLean(a, v);
+      return isScrap(a.region, v) ? null : wallLean(a, v);
     });
     const [p, q] = leans;
     if (!p || !q) return refusal('divergence', zone, ['value'], 'no-wall');

@@ -66,7 +66,7 @@ function withoutEnds(widths: readonly Width[], open: readonly string[]): Width[]
  * @formula least distance between the outline's crossings with the perpendicular to the groove line; ends within 0.7 widths and boxes left out
  * @units mm; ratio
  * @frame tooth, seen along the axis
- * @fails no-groove, no-pulpal-floor
+ * @fails no-groove; no-pulpal-floor (a slot); no-outline (it does not cross the groove's line)
  * @source own definition, docs/definitions.md
  * @example a straight channel 1.2 wide along the groove reads 1.2
  */
@@ -74,7 +74,7 @@ export function outlineIsthmus(a: CavityAnatomy): Reading[] {
   const widths = isthmusWidths(a);
   const groove = a.master.landmarks.grooves.some((g) => g.rank === 'primary' && g.name === 'central');
   if (widths.length < 3) {
-    const why = groove ? 'no-pulpal-floor' : 'no-groove';
+    const why = !groove ? 'no-groove' : a.pulpal ? 'no-outline' : 'no-pulpal-floor';
     return [...refusal('outline.isthmus', null, ['min'], why), ...refusal('outline.isthmus.ratio', null, ['value'], why)];
   }
   const least = widths.reduce((p, q) => (q.width < p.width ? q : p));

@@ -2,13 +2,16 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 
 /** mm: hidden depth under this is noise of an upright wall. */
 const LEAST = 0.03;
+/** Share of the hidden area whose distance is told. */
+const FARTHEST = 0.02;
 
 /**
  * Retention: what of the cavity lies hidden under its own outline, as amalgam wants it and inlays must not have it.
- * @formula depth = largest distance, seen along the axis, of a prepared point outside the outline to it; volume = Σ projected area of overhanging wall × its height over the floor
+ * @formula depth = distance to the outline, seen along the axis, of the prepared points outside it: mean of the 2 % of their area that lie farthest, 0 where less than 0.2 mm² is hidden; volume = Σ projected area of overhanging wall × its height over the floor
  * @units mm; mm³
  * @frame tooth
  * @fails no-outline
@@ -32,10 +35,12 @@ export function retention(a: CavityAnatomy): Reading[] {
     const floor = lowerFloor(a, p[3 * v], p[3 * v + 1]);
     if (normals[3 * v + 2] < 0 && floor !== null) volume += areas[v] * -normals[3 * v + 2] * Math.max(0, p[3 * v + 2] - floor);
   }
-  // The largest of many noisy distances leans upward: the mean of the top two in a hundred stands for it.
-  hidden.sort((x, y) => y.d - x.d);
-  const top = hidden.slice(0, Math.max(3, Math.round(0.02 * hidden.length)));
-  const value = hidden.length < 12 ? 0 : top.reduce((s, q) => s + q.d, 0) / top.length;
+  const top = farthest(hidden, areas);
+  const scrap = isScrap(
+    a.region,
+    hidden.map((q) => q.v),
+  );
+  const value = scrap ? 0 : weighted(top, areas);
   const at = value > 0 ? { point: [p[3 * top[0].v], p[3 * top[0].v + 1], p[3 * top[0].v + 2]] as const } : null;
   const U = expanded(0.4 * a.alignment.noise, methodUncertainty('retention.depth', 'max'));
   return [
@@ -49,6 +54,24 @@ export function retention(a: CavityAnatomy): Reading[] {
     }),
   ];
 }
+
+type Hidden = readonly { readonly v: number; readonly d: number }[];
+
+/** The largest of many noisy distances leans upward: the farthest two hundredths of the area stand for it. */
+function farthest(hidden: Hidden, areas: ArrayLike<number>): Hidden {
+  const whole = hidden.reduce((s, q) => s + areas[q.v], 0);
+  let area = 0;
+  return [...hidden]
+    .sort((p, q) => q.d - p.d)
+    .filter((q) => {
+      const isAmong = area < FARTHEST * whole;
+      area += areas[q.v];
+      return isAmong;
+    });
+}
+
+const weighted = (of: Hidden, areas: ArrayLike<number>): number =>
+  of.reduce((s, q) => s + areas[q.v] * q.d, 0) / of.reduce((s, q) => s + areas[q.v], 0);
 
 function lowerFloor(a: CavityAnatomy, x: number, y: number): number | null {
   const box = a.boxes.find((b) => b.sign * (x - b.floor.centre[0]) > -0.8);

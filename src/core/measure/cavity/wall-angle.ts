@@ -3,6 +3,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 
 /** mm: how far from the floor and from the outline a point must lie to be the wall's own. */
@@ -91,9 +92,9 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     ...a.boxes.flatMap((b): PartName[] => [`box ${b.side} facial`, `box ${b.side} lingual`, `axial ${b.side}`]),
   ];
   const sides = SIDE_WALLS.filter((s) => !a.boxes.some((b) => b.side === s)).map((s) => wallProper(a, s));
-  const round = sides.length === 4 && sides.every((v) => v.length >= 15 && straightness(a, v) < ROUND);
+  const round = sides.length === 4 && sides.every((v) => !isScrap(a.region, v) && straightness(a, v) < ROUND);
   const one = (zone: PartName | null, vertices: readonly number[]): Reading[] => {
-    if (vertices.length < 15) return refusal('wall.angle', zone, ['mean'], 'no-wall');
+    if (isScrap(a.region, vertices)) return refusal('wall.angle', zone, ['mean'], 'no-wall');
     const lean = wallLean(a, vertices);
     if (!lean) return refusal('wall.angle', zone, ['mean'], 'no-wall');
     const { mean, noise, centre } = lean;
@@ -118,7 +119,7 @@ export function wallNormals(a: CavityAnatomy): Vec3[] {
     .filter((part) => !part.includes('floor'))
     .flatMap((part): Vec3[] => {
       const vertices = wallProper(a, part);
-      if (vertices.length < 15) return [];
+      if (isScrap(a.region, vertices)) return [];
       const s = [0, 0, 0];
       for (const v of vertices) for (let k = 0; k < 3; k++) s[k] += a.region.areas[v] * n[3 * v + k];
       return [unit([s[0], s[1], s[2]])];

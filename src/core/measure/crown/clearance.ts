@@ -3,6 +3,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { isScrap } from '../../segment/target.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
@@ -57,7 +58,7 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
   const { opposing } = master;
   if (!opposing) return refusal(name, z.zone, ['min'], 'no-opposing');
   if (z.lacking) return refusal(name, z.zone, ['min'], z.lacking);
-  if (z.coverage < THRESHOLDS.coverageLeast || z.vertices.length < 12)
+  if (z.coverage < THRESHOLDS.coverageLeast || isScrap(region, z.vertices))
     return refusal(name, z.zone, ['min'], z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
   const hit = newClosest();
   const p = c.steady;

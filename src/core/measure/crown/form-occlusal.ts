@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { isScrap } from '../../segment/target.ts';
 import { closestAgain, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
@@ -48,7 +49,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
   let where: (typeof c.zones)[number] | null = null;
   const cusps = c.zones.filter((z) => master.landmarks.cusps.some((q) => q.name === z.zone));
   for (const z of cusps) {
-    if (z.vertices.length < 12) {
+    if (isScrap(c.anatomy.region, z.vertices)) {
       out.push(...refusal('form.occlusal', z.zone, ['median'], 'not-seen', z.coverage));
       out.push(...refusal('form.occlusal.incline', z.zone, ['median'], 'not-seen', z.coverage));
       continue;
@@ -93,7 +94,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
       where ??= z;
     }
   }
-  if (all.length < 12)
+  if (all.length === 0)
     return [
       ...out,
       ...refusal('form.occlusal', null, ['median'], 'nothing-prepared'),

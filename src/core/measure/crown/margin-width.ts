@@ -3,7 +3,7 @@ import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
 
-/** Width of the margin at each azimuth, smoothed over about 1 mm along the finish line. */
+/** Width of the margin at each azimuth: both its ends are smoothed over ± 10° of the circumference (crownContext). */
 export const marginWidths = (c: CrownContext): (number | null)[] =>
   c.finishR.map((r, k) => {
     const f = c.footR[k];
@@ -12,7 +12,7 @@ export const marginWidths = (c: CrownContext): (number | null)[] =>
 
 /**
  * Margin width: horizontal distance from the finish line to where the floor runs into the primary wall.
- * @formula r(finish line) − r(wall line ∩ floor line); for a chamfer the wall line is carried down to the floor's level
+ * @formula r(finish line) − r(foot of the wall), at least 0; the foot is where the lines of wall and floor meet, and where the floor is curved, where the wall line carried down reaches the level of the finish line
  * @units mm, radial, in the plane of the azimuth
  * @frame tooth
  * @fails no-finish-line

@@ -2,6 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Piece, Profile } from '../../segment/crown/profile.ts';
+import { isScrap } from '../../segment/target.ts';
 import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
@@ -86,7 +87,7 @@ export function planesFacial(c: CrownContext): Reading[] {
   else out.push(...refusal(`${name}.angle`, null, ['value'], 'single-plane', coverage));
   const { region } = c.anatomy;
   const outer = c.outerThird((a) => a <= 45 || a >= 315);
-  if (outer.length < 12) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', n ? coverage : 0)];
+  if (isScrap(region, outer)) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', n ? coverage : 0)];
   const [thin] = weightedQuantiles(
     outer.map((v) => region.depth[v]),
     outer.map((v) => region.areas[v]),

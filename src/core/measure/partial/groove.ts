@@ -7,7 +7,7 @@ const LIPS_SLIP = 1.8;
 
 /**
  * Grooves in the prepared walls of a partial crown: depth and width of each.
- * @formula at levels 0.2 mm apart, in the ring of the wall's outermost points: width = distance of the notch's lips, where its steep sides level out; depth = largest distance of the notch under the chord of its lips; medians over the groove's height
+ * @formula at levels 0.12 mm apart the wall is cut across the axis; in each contour width = distance of the notch's lips, where its steep sides level out, and depth = largest distance of the notch under the chord of its lips; medians over the levels
  * @units mm; zone = the side the groove is on
  * @frame tooth
  * @fails no-groove-cut

@@ -5,7 +5,7 @@ import type { Master } from '../../master/master.ts';
 import { triangleNeighbours } from '../../mesh/mesh.ts';
 import { quantile } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import { type TargetRegion, targetRegion } from '../target.ts';
+import { isScrap, type TargetRegion, targetRegion } from '../target.ts';
 import { type OutlinePoint, outlineOf } from './outline.ts';
 
 export type BoxSide = 'mesial' | 'distal';
@@ -184,7 +184,7 @@ function floorsOf(region: TargetRegion, noise: number, level: number): Floor[] {
 }
 
 function floorOf(vertices: readonly number[], r: TargetRegion, noise: number): Floor | null {
-  if (vertices.length < 12) return null;
+  if (isScrap(r, vertices)) return null;
   const p = r.mesh.positions;
   let w = 0;
   const m = [0, 0, 0];
@@ -277,7 +277,7 @@ function axialOf(r: TargetRegion, floor: Floor, pulpal: Floor | null, sign: 1 | 
     if (Math.abs(x) > Math.abs(floor.centre[0]) + 0.3) continue;
     vertices.push(v);
   }
-  if (vertices.length < 20) return null;
+  if (isScrap(r, vertices)) return null;
   const zFloor = floor.centre[2];
   // x = a + by + cy² + d (z − floor): the wall carried down to the floor's level.
   const rows = vertices.map((v) => ({ f: [1, p[3 * v + 1], p[3 * v + 1] ** 2, p[3 * v + 2] - zFloor], x: p[3 * v], w: r.areas[v] }));
