@@ -112,6 +112,28 @@ describe('the matrix of routes and roles', () => {
     expect(yes.filter((r) => /attempts\/\[id\]/.test(r))).toEqual(['GET /api/attempts/[id]/picture']);
     expect(yes).toEqual(expect.arrayContaining(['POST /api/sittings/[id]/scans', 'POST /api/scans/[id]/assign', 'GET /tray/[sitting]']));
   });
+  it('stands in docs/access.md as it is (npx vitest -u writes it)', async () => {
+    const who = {
+      'signed out': null,
+      'another course': STRANGER,
+      student: greta,
+      'another student': hugo,
+      assistant: piet,
+      instructor: ines,
+      director: maren,
+    };
+    const lines = await Promise.all(
+      rows.map(async ([route, method]) => {
+        const answers = await Promise.all(Object.values(who).map((w) => ask(w, route, method, paramsOf(route))));
+        return `| ${method} \`${route}\` | ${answers.map((a) => (a === 'yes' ? '**yes**' : a === 'forbidden' ? 'no' : '–')).join(' | ')} |`;
+      }),
+    );
+    const head = ['Endpoint', ...Object.keys(who)];
+    const table = [`| ${head.join(' | ')} |`, `|${head.map(() => ' --- ').join('|')}|`, ...lines].join('\n');
+    await expect(
+      `# Who may ask what\n\nWritten by the route test (\`test/server/access.test.ts\`): every endpoint and page asked as each of these, with an attempt of\nthe student’s own that is not released. **yes**: answered; no: refused; –: not there, or to be signed in for.\n\n${table}\n`,
+    ).toMatchFileSnapshot('../../docs/access.md');
+  });
   it('once released the student sees it, and the other does not', async () => {
     const { answer } = (await school.call('/api/sittings/[id]/tray', ines, { id: 'w1' })) as {
       answer: { rows: { attempt_id: number; seen: string }[] };
