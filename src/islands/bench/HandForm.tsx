@@ -19,14 +19,14 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
   const id = useId();
   const interval = handInterval(method, entry);
   const set = (k: keyof HandEntry) => (e: { target: { value: string } }) => setEntry((q) => ({ ...q, [k]: e.target.value }));
-  const number = (k: keyof HandEntry, word: string, step: number) => (
+  const number = (k: keyof HandEntry, word: string) => (
     <label className="flex flex-1 flex-col text-[12px] text-soft">
       {word}
       <input
         className="field figure"
         inputMode="decimal"
-        type="number"
-        step={step}
+        // Text: a number field makes 12 of “1,2” without a word.
+        type="text"
         // biome-ignore lint/a11y/noAutofocus: the form opens because this figure is wanted
         autoFocus={k === 'first'}
         value={entry[k]}
@@ -64,14 +64,14 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
             ))}
           </select>
         </label>
-        {method === 'probe' && number('first', `nearest mark, ${unit}`, 0.5)}
+        {method === 'probe' && number('first', `nearest mark, ${unit}`)}
         {method === 'gauge' && (
           <>
-            {number('first', `passes, ${unit}`, 0.5)}
-            {number('second', `does not pass, ${unit}`, 0.5)}
+            {number('first', `passes, ${unit}`)}
+            {number('second', `does not pass, ${unit}`)}
           </>
         )}
-        {method === 'wax' && number('first', 'sheets that go in', 1)}
+        {method === 'wax' && number('first', 'sheets that go in')}
         {method === 'explorer' && (
           <label className="flex flex-1 flex-col text-[12px] text-soft">
             the tip
@@ -84,8 +84,8 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
         )}
         {method === 'eye' && (
           <>
-            {number('first', `from, ${unit}`, target.unit === 'deg' ? 1 : 0.1)}
-            {number('second', `to, ${unit}`, target.unit === 'deg' ? 1 : 0.1)}
+            {number('first', `from, ${unit}`)}
+            {number('second', `to, ${unit}`)}
           </>
         )}
       </div>
