@@ -63,7 +63,10 @@ async function apply(
   const put = (q: Queries, r: unknown) =>
     say(q, `insert into ${table} select * from jsonb_populate_record(null::${table}, $1::jsonb)`, JSON.stringify(r));
   const drop = (q: Queries, where: string) => say(q, `delete from ${table} where ${where}`);
-  const same = `to_jsonb(${table}) = '${JSON.stringify(row).replaceAll("'", "''")}'::jsonb`;
+  // One row of those that say the same: an edit can make a reading equal to another.
+  const like = (r: unknown): string =>
+    `ctid = (select min(ctid) from ${table} where to_jsonb(${table}) = '${JSON.stringify(r).replaceAll("'", "''")}'::jsonb)`;
+  const same = like(row);
   if (kind === 'delete') {
     await free((q) => drop(q, `${key} = '${at}'`));
     return { words: `${table} ${at} deleted`, undo: () => free((q) => put(q, row)) };
@@ -80,7 +83,7 @@ async function apply(
     await drop(q, key === 'ctid' ? same : `id = ${at}`);
     await put(q, edited);
   });
-  const now = key === 'ctid' ? `to_jsonb(${table}) = '${JSON.stringify(edited).replaceAll("'", "''")}'::jsonb` : `id = ${at}`;
+  const now = key === 'ctid' ? like(edited) : `id = ${at}`;
   return {
     words: `${table} ${at}, ${column}: ${JSON.stringify(row[column])?.slice(0, 60)} → ${JSON.stringify(changed)?.slice(0, 60)}`,
     undo: () =>
