@@ -13,7 +13,6 @@ export interface BenchScanner {
   onTheWay(sitting: string): number;
   /** Starts one scan, which arrives by itself; null when it cannot cut such a tooth. */
   start(sitting: string, student: string, person: Person): Promise<{ fileName: string } | null>;
-  stop(): Promise<void>;
 }
 
 /** Everything a request needs, opened once per process. */
@@ -21,8 +20,8 @@ export interface App {
   readonly db: Database;
   readonly records: Records;
   readonly files: FileStore;
-  readonly children: ChildPool;
-  readonly jobs: JobQueue;
+  readonly children: Pick<ChildPool, 'limits' | 'run'>;
+  readonly jobs: Pick<JobQueue, 'add' | 'cancel' | 'pair' | 'progressOf' | 'waiting'>;
   readonly scanner: BenchScanner;
   readonly throttle: SignInThrottle;
   readonly pulse: Pulse;

@@ -33,10 +33,14 @@ export async function bytesOf(request: Request, limit: number): Promise<Uint8Arr
   if (!request.body) return new Uint8Array(0);
   const parts: Uint8Array[] = [];
   let size = 0;
-  for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
-    size += part.length;
-    if (size > limit) refuse();
-    parts.push(part);
+  const reader = request.body.getReader();
+  for (let read = await reader.read(); !read.done; read = await reader.read()) {
+    size += read.value.length;
+    if (size > limit) {
+      await reader.cancel();
+      refuse();
+    }
+    parts.push(read.value);
   }
   return Buffer.concat(parts);
 }

@@ -74,7 +74,7 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
     standardsFolder: path.join(root, 'data/standards'),
   };
   if (options.jobs !== false) await jobs.resume();
-  closeOnSignal(opened);
+  closeOnSignal(db, jobs, [children, scanner]);
   const demo = process.env.VERITOR_DEMO;
   if (demo) {
     const { seedSchool, seedWork } = await import('./demo.ts');
@@ -88,12 +88,12 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
 /** ms that a stopping server waits for what is under way. */
 const DRAIN_MS = 8000;
 
-function closeOnSignal(a: App): void {
+function closeOnSignal(db: Database, jobs: JobQueue, workers: readonly { stop(): Promise<unknown> }[]): void {
   const close = (): void => {
     setTimeout(() => process.exit(0), DRAIN_MS).unref();
-    a.jobs.stop();
-    void Promise.all([a.children.stop(), a.scanner.stop()])
-      .then(() => a.db.close())
+    jobs.stop();
+    void Promise.all(workers.map((w) => w.stop()))
+      .then(() => db.close())
       .then(() => process.exit(0));
   };
   process.once('SIGTERM', close);

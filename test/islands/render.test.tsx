@@ -220,7 +220,7 @@ describe('the section', () => {
 });
 
 describe('the foot of the Bench', () => {
-  const score = {
+  const score: ScoreView = {
     total: 84,
     passed: true,
     range: { least: 84, most: 84 },
@@ -231,7 +231,7 @@ describe('the foot of the Bench', () => {
     critical: [],
     levels: [],
     seen: 's',
-  } as unknown as ScoreView;
+  };
   const foot = (change: Partial<ScoreView>, released: number | null = null, signed = 0, isChanged = false) =>
     words(
       <Foot

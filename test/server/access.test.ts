@@ -8,19 +8,14 @@ import { safeNext } from '#server/account/next.ts';
 import { COOKIE, signIn, signOut, whoIs } from '#server/account/sign-in.ts';
 import { SignInThrottle } from '#server/account/throttle.ts';
 import { Refused } from '#server/errors.ts';
-import { openSchool, PEOPLE, type School, STRANGER } from '../helpers/school.ts';
+import { openSchool, PEOPLE, type School, SOUND, STRANGER } from '../helpers/school.ts';
 
 const { maren, ines, piet, greta, hugo } = PEOPLE;
-const READ = [
-  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
-  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
-  { name: 'neighbour.mesial', stat: 'max', value: 0 },
-];
 let school: School;
 let attempt: number;
 beforeAll(async () => {
   school = await openSchool();
-  attempt = await school.measured(greta, READ);
+  attempt = await school.measured(greta, SOUND);
 });
 afterAll(() => school.close());
 

@@ -2,27 +2,23 @@ import { appendFileSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { GradeFile } from '#contract/grade.ts';
 import { auditKey, readLog } from '#server/audit/log.ts';
 import { verify } from '#server/audit/verify.ts';
 import { sql } from '#server/database/port.ts';
 import { gradesOf } from '#server/grading/rows.ts';
 import { benchView } from '#server/view/bench.ts';
 import { regrade } from '../../src/cli/records.ts';
-import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 import { editAtRandom } from '../helpers/tamper.ts';
 
 const { ines, greta, hugo } = PEOPLE;
-const READ = [
-  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
-  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
-  { name: 'neighbour.mesial', stat: 'max', value: 0 },
-];
 let school: School;
 let attempt: number;
 beforeAll(async () => {
   school = await openSchool();
-  attempt = await school.measured(greta, READ);
-  await school.measured(hugo, READ);
+  attempt = await school.measured(greta, SOUND);
+  await school.measured(hugo, SOUND);
   const act = (what: string, payload: unknown) => school.call(`/api/attempts/[id]/${what}`, ines, { id: String(attempt) }, payload);
   await act('judge', { line: 'width', level: 2, reason: 'a little rough' });
   await act('comment', { line: 'width', comment: 'Look again.' });
@@ -93,12 +89,13 @@ describe('a signed record', () => {
   });
   it('that was altered gives the difference', async () => {
     const [grade] = await gradesOf(school.app.db, attempt);
-    const record = structuredClone(grade.record) as unknown as { result: { total: number }; readings: { value: number }[] };
+    const record = v.parse(GradeFile, structuredClone(grade.record));
     record.result.total = 99;
     expect(regrade(record)).toEqual([expect.stringMatching(/the total is \d+ and was 99/)]);
-    const other = structuredClone(grade.record) as unknown as typeof record;
-    other.readings[0].value = 3;
-    expect((regrade(other) as string[]).length).toBeGreaterThan(0);
+    const other = v.parse(GradeFile, structuredClone(grade.record));
+    expect(
+      (regrade({ ...other, readings: other.readings.map((r, i) => (i === 0 ? { ...r, value: 3 } : r)) }) as string[]).length,
+    ).toBeGreaterThan(0);
   });
   it('of the version before cannot be computed again, and is not called the same', () =>
     expect(regrade({ format: 'veritor-grade/1', total: 80, criteria: [], critical: [] })).toBeNull());

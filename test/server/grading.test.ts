@@ -5,7 +5,7 @@ import { sql } from '#server/database/port.ts';
 import { gradesOf, releasedGrade } from '#server/grading/rows.ts';
 import { trailView } from '#server/progress/trail.ts';
 import { benchView, releasedView } from '#server/view/bench.ts';
-import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 
 const Count = v.object({ n: v.number() });
 const { maren, ines, oke, piet, greta, hugo } = PEOPLE;
@@ -34,17 +34,12 @@ const bench = async (attempt: number, who = ines as Parameters<typeof benchView>
 const sign = async (attempt: number, who = ines as Parameters<typeof benchView>[2]) =>
   step('sign', who, attempt, { seen: (await bench(attempt, who)).score.seen });
 
-const GOOD = [
-  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
-  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
-  { name: 'neighbour.mesial', stat: 'max', value: 0 },
-];
-const HURT = [...GOOD.slice(0, 2), { name: 'neighbour.mesial', stat: 'max', value: 0.5 }];
+const HURT = [...SOUND.slice(0, 2), { name: 'neighbour.mesial', stat: 'max', value: 0.5 }];
 
 describe('one attempt, from its readings to a released grade', () => {
   let attempt: number;
   beforeAll(async () => {
-    attempt = await school.measured(greta, GOOD);
+    attempt = await school.measured(greta, SOUND);
   });
 
   it('is scored from what was read', async () => {
@@ -139,7 +134,7 @@ describe('one attempt, from its readings to a released grade', () => {
 describe('nothing passes because something is missing', () => {
   it('a critical error that was not read waits for a person, and the attempt cannot be signed', async () => {
     const attempt = await school.measured(hugo, [
-      ...GOOD.slice(0, 2),
+      ...SOUND.slice(0, 2),
       { name: 'neighbour.mesial', stat: 'max', value: null, reason: 'not-seen' },
     ]);
     const { score } = await bench(attempt);
@@ -162,7 +157,7 @@ describe('a signed grade rests on its own evidence', () => {
     await step('release', ines, attempt);
   });
   it('a better scan measured later does not become the graded one', async () => {
-    await school.measured(greta, GOOD);
+    await school.measured(greta, SOUND);
     const view = await bench(attempt);
     expect(view.measurements.map((m) => m.isGraded)).toEqual([true, false]);
     expect(view.score).toMatchObject({ passed: false, failures: ['Neighbour damaged'] });
@@ -206,7 +201,7 @@ describe('a signed grade rests on its own evidence', () => {
     expect([refused.status, refused.answer.message]).toEqual([409, expect.stringContaining('signed grade rests on this scan')]);
   });
   it('a sitting is released at once, with the list of what is left', async () => {
-    await school.measured(hugo, GOOD);
+    await school.measured(hugo, SOUND);
     const r = (await school.call('/api/sittings/[id]/release', ines, { id: 'w1' }, {})) as {
       answer: { released: number; left: unknown[] };
     };
@@ -219,7 +214,7 @@ describe('a second grader', () => {
   beforeAll(async () => {
     await school.close();
     school = await openSchool();
-    attempt = await school.measured(greta, GOOD);
+    attempt = await school.measured(greta, SOUND);
     await step('judge', ines, attempt, { line: 'width', level: 1, reason: 'stepped' });
     await sign(attempt);
   });

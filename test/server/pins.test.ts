@@ -3,21 +3,16 @@ import type { ScoreView } from '#contract/views.ts';
 import { gradesOf } from '#server/grading/rows.ts';
 import { benchView } from '#server/view/bench.ts';
 import { trayOf } from '#server/view/tray.ts';
-import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 
 const { maren, ines, piet, greta, hugo } = PEOPLE;
-const READ = [
-  { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
-  { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
-  { name: 'neighbour.mesial', stat: 'max', value: 0 },
-];
 let school: School;
 let attempt: number;
 let other: number;
 beforeAll(async () => {
   school = await openSchool();
-  attempt = await school.measured(greta, READ);
-  other = await school.measured(hugo, READ);
+  attempt = await school.measured(greta, SOUND);
+  other = await school.measured(hugo, SOUND);
 });
 afterAll(() => school.close());
 

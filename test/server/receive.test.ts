@@ -129,7 +129,7 @@ describe('files that come with a form', () => {
     expect([leftOver(), stored()]).toEqual([[], []]);
   });
   it('that cannot be written do not keep the sender waiting', async () => {
-    const full = { keep: () => Promise.reject(new Error('no space left')) } as unknown as FileStore;
+    const full = { keep: () => Promise.reject(new Error('no space left')) };
     await expect(receive(post(form(['scan', 'H07.stl', bytes(2_000_000)])), full, 'scan')).rejects.toMatchObject({
       kind: 'no-space',
       message: expect.stringContaining('no space left'),

@@ -5,11 +5,11 @@ import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Brought, FilePreview, TrayRow } from '#contract/views.ts';
 import { FILE_LIMITS } from '#core/scan/limits.ts';
-import { type ChildPool, TaskFault } from '#server/children/pool.ts';
+import { TaskFault } from '#server/children/pool.ts';
 import type { Task } from '#server/children/tasks.ts';
 import { sql } from '#server/database/port.ts';
 import { unzipped } from '../../src/files/archive.ts';
-import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
+import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 
 const { ines, piet, greta, hugo } = PEOPLE;
 const Stored = v.object({ sha256: v.string(), part_of: v.nullable(v.string()) });
@@ -31,7 +31,7 @@ beforeAll(async () => {
     }
     return { parts };
   };
-  Object.assign(school.app, { children: { limits: FILE_LIMITS, run } as unknown as ChildPool });
+  Object.assign(school.app, { children: { limits: FILE_LIMITS, run } });
 });
 afterAll(() => school.close());
 
@@ -154,11 +154,7 @@ describe('a tray', () => {
     expect((await again()).status).toBe(200);
   });
   it('shows assistants no scores, not even of what is signed', async () => {
-    const attempt = await school.measured(greta, [
-      { name: 'margin.width', zone: 'facial', stat: 'median', value: 0.6 },
-      { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
-      { name: 'neighbour.mesial', stat: 'max', value: 0 },
-    ]);
+    const attempt = await school.measured(greta, SOUND);
     const tray = async (who: typeof ines | typeof piet) =>
       ((await school.call('/api/sittings/[id]/tray', who, { id: 'w1' })) as { answer: { rows: TrayRow[] } }).answer.rows.find(
         (r) => r.attempt_id === attempt,

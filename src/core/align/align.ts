@@ -66,13 +66,14 @@ function fromHand(samples: Sample, master: Master, pose: Matrix): FineFit {
 
 /** A fit that ran away from where the hand put it has found something else. */
 function movedLittle(a: Matrix, b: Matrix): boolean {
-  return [
+  const back = invertRigid(b);
+  const places: readonly Vec3[] = [
     [0, 0, 0],
     [6, 0, 3],
     [0, 6, 3],
-  ].every((p) => {
-    const back = invertRigid(b);
-    const q = applyPoint(a, applyPoint(back, p as unknown as Vec3));
+  ];
+  return places.every((p) => {
+    const q = applyPoint(a, applyPoint(back, p));
     return Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]) < 3 * HAND_MM;
   });
 }

@@ -9,7 +9,7 @@ import {
   type Matrix,
   multiply,
 } from '../linalg/rigid.ts';
-import { distance, length, unit, type Vec3 } from '../linalg/vec.ts';
+import { distance, length, scale, unit, type Vec3 } from '../linalg/vec.ts';
 import { type Mesh, makeMesh } from '../mesh/mesh.ts';
 import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { makeSurface } from '../spatial/surface.ts';
@@ -182,7 +182,7 @@ describe('three pairs of points', () => {
   });
   it('in a line, too near together, or too few say nothing', () => {
     const line = [0, 1, 2].map((i) => ({ master: [3 * i, 0, 0] as Vec3, scan: [3 * i, 1, 0] as Vec3 }));
-    const near = on.map((q) => ({ master: q.master.map((x) => 0.1 * x) as unknown as Vec3, scan: q.scan }));
+    const near = on.map((q) => ({ master: scale(q.master, 0.1), scan: q.scan }));
     expect([fromThreePoints(line), fromThreePoints(near), fromThreePoints(on.slice(0, 2))]).toEqual([null, null, null]);
   });
 });

@@ -1,4 +1,4 @@
-import { sub, type Vec3 } from './vec.ts';
+import { byAxis, sub, type Vec3 } from './vec.ts';
 
 /** A line without the outer share at each end. */
 export function trimmed(line: readonly Vec3[], share: number): Vec3[] {
@@ -9,7 +9,7 @@ export function trimmed(line: readonly Vec3[], share: number): Vec3[] {
     let i = 1;
     while (i < s.length - 1 && s[i] < d) i++;
     const f = (d - s[i - 1]) / (s[i] - s[i - 1]);
-    return [0, 1, 2].map((k) => line[i - 1][k] + f * (line[i][k] - line[i - 1][k])) as unknown as Vec3;
+    return byAxis((k) => line[i - 1][k] + f * (line[i][k] - line[i - 1][k]));
   };
   return [at(share * total), ...line.filter((_, i) => s[i] > share * total && s[i] < (1 - share) * total), at((1 - share) * total)];
 }

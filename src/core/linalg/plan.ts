@@ -77,17 +77,26 @@ export function lengthInside(plan: Plan, line: readonly (readonly number[])[]): 
   return { inside, whole };
 }
 
-/** Moving mean of a closed curve over ± half corners. */
-export function smoothed<T extends readonly number[]>(curve: readonly T[], half: number): T[] {
-  const n = curve.length;
-  return curve.map((p, i) => {
-    const s = p.map(() => 0);
-    for (let j = -half; j <= half; j++)
-      curve[(i + j + n) % n].forEach((v, k) => {
-        s[k] += v / (2 * half + 1);
-      });
-    return s as unknown as T;
+/** Moving mean of values round a closed curve over ± half places. */
+export function movingMean(values: readonly number[], half: number): number[] {
+  const n = values.length;
+  return values.map((_, i) => {
+    let sum = 0;
+    for (let j = -half; j <= half; j++) sum += values[(i + j + n) % n];
+    return sum / (2 * half + 1);
   });
+}
+
+/** Moving mean of a closed curve over ± half corners. */
+export function smoothed(curve: readonly (readonly [number, number])[], half: number): [number, number][] {
+  const y = movingMean(
+    curve.map((p) => p[1]),
+    half,
+  );
+  return movingMean(
+    curve.map((p) => p[0]),
+    half,
+  ).map((x, i) => [x, y[i]]);
 }
 
 /** mm: side of the cells within which points share their answer where the curve is not near. */

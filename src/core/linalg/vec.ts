@@ -1,6 +1,8 @@
 /** Three-component vectors as plain tuples; hot loops elsewhere work on typed arrays instead. */
 export type Vec3 = readonly [number, number, number];
 
+/** A vector by what each of its three coordinates is. */
+export const byAxis = (of: (axis: number) => number): Vec3 => [of(0), of(1), of(2)];
 export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];

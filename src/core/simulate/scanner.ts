@@ -1,5 +1,5 @@
 import { fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
-import type { Vec3 } from '../linalg/vec.ts';
+import { byAxis, type Vec3 } from '../linalg/vec.ts';
 import { faceNormals, intoFrame, type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
 import { castRay, makeSurface } from '../spatial/surface.ts';
 import { type Random, seeded } from '../statistics/random.ts';
@@ -73,10 +73,10 @@ function seen(positions: Float64Array, triangles: Uint32Array, sight: number): U
   const kept: number[] = [];
   for (let f = 0; f < triangles.length; f += 3) {
     const n: Vec3 = [normals[f], normals[f + 1], normals[f + 2]];
-    const from = [0, 1, 2].map(
+    const from = byAxis(
       (k) =>
         (positions[3 * triangles[f] + k] + positions[3 * triangles[f + 1] + k] + positions[3 * triangles[f + 2] + k]) / 3 + 0.02 * n[k],
-    ) as unknown as Vec3;
+    );
     const visible =
       n[2] > OPEN || looks.some((d) => d[0] * n[0] + d[1] * n[1] + d[2] * n[2] > GLANCING && castRay(surface, from, d, 15) === null);
     if (visible) kept.push(triangles[f], triangles[f + 1], triangles[f + 2]);

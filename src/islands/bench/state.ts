@@ -1,14 +1,25 @@
-import type { CriterionView, ScoreView } from '#contract/views.ts';
+import type { CriterionView } from '#contract/views.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 
+interface Line {
+  readonly id: string;
+}
+
+/** What moving through the lines of a score needs of it. */
+export interface Lines {
+  readonly criteria: readonly Line[];
+  readonly critical: readonly Line[];
+  readonly undecided: readonly string[];
+}
+
 /** Next line of the criteria list (criteria first, then critical errors), round and round. */
-export const move = (score: ScoreView, index: number, by: number): number => {
+export const move = (score: Lines, index: number, by: number): number => {
   const n = score.criteria.length + score.critical.length;
   return n ? (index + by + n) % n : 0;
 };
 
 /** First line that still wants an eye after `from`, or `from` when none does. */
-export function nextOpen(score: ScoreView, from: number): number {
+export function nextOpen(score: Lines, from: number): number {
   const ids = [...score.criteria.map((c) => c.id), ...score.critical.map((c) => c.id)];
   for (let k = 1; k <= ids.length; k++) {
     const i = (from + k) % ids.length;

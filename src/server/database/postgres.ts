@@ -17,18 +17,18 @@ export async function openPostgres(url: string): Promise<Database> {
   const pool = new pg.Pool({ connectionString: url, max: 8, options: '-c TimeZone=UTC' });
   pool.on('error', (e) => console.error(e));
   const over =
-    (client: Pick<pg.ClientBase, 'query'>): Send =>
+    (ask: (text: string, parameters?: unknown[]) => Promise<{ rows: unknown[] }>): Send =>
     async (kind, text, parameters = []) => {
       if (kind === 'close') return [];
       try {
-        const { rows } = kind === 'exec' ? await client.query(text) : await client.query(text, parameters);
+        const { rows } = kind === 'exec' ? await ask(text) : await ask(text, parameters);
         return rows ?? [];
       } catch (e) {
         const { message, code, constraint } = e as { message: string; code?: string; constraint?: string };
         throw new DatabaseError(message, code, constraint);
       }
     };
-  const send = over(pool as unknown as Pick<pg.ClientBase, 'query'>);
+  const send = over((text, parameters) => pool.query(text, parameters));
   await send('query', 'select 1');
   // Acts take turns, as on PGlite: each entry of the audit follows the one before.
   let gate: Promise<unknown> = Promise.resolve();
@@ -40,7 +40,7 @@ export async function openPostgres(url: string): Promise<Database> {
     transaction(work) {
       const result = gate.then(async () => {
         const client = await pool.connect();
-        const own = over(client);
+        const own = over((text, parameters) => client.query(text, parameters));
         try {
           await own('exec', 'begin');
           // Another process may write entries too: one at a time.

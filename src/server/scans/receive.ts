@@ -24,7 +24,7 @@ const FIELD_BYTES = 2000;
  */
 export async function receive(
   request: Request,
-  store: FileStore,
+  store: Pick<FileStore, 'keep'>,
   field: string,
   limits: FileLimits = FILE_LIMITS,
 ): Promise<{ files: Received[]; values: Record<string, string[]> }> {

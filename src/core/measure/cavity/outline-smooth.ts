@@ -1,4 +1,4 @@
-import { type Plan, smoothed } from '../../linalg/plan.ts';
+import { movingMean, type Plan, smoothed } from '../../linalg/plan.ts';
 import { DEG, toDegrees, wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
@@ -52,11 +52,8 @@ export function outlineSmooth(a: CavityAnatomy): Reading[] {
     const l = Math.hypot(q[0] - r[0], q[1] - r[1]) || 1;
     return ((p[0] - course[i][0]) * (q[1] - r[1]) - (p[1] - course[i][1]) * (q[0] - r[0])) / l;
   });
-  const bend = smoothed(
-    off.map((v) => [v] as const),
-    Math.round(0.5 / OUTLINE_STEP),
-  );
-  const wander = rms(off.flatMap((v, i) => (occlusal[i] ? [v - bend[i][0]] : [])));
+  const bend = movingMean(off, Math.round(0.5 / OUTLINE_STEP));
+  const wander = rms(off.flatMap((v, i) => (occlusal[i] ? [v - bend[i]] : [])));
   const noise = 0.3 * a.alignment.noise;
   const at = { point: a.outline[tightest].p };
   return [

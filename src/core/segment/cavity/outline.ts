@@ -1,5 +1,5 @@
 import { solveSymmetric } from '../../linalg/solve.ts';
-import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
+import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { chainsBetween } from '../chains.ts';
 import type { TargetRegion } from '../target.ts';
@@ -35,7 +35,7 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
   const moved = corners.map((c, i) => c?.p ?? loop[i]);
   const calm = moved.map((p, i): Vec3 => {
     const near = [-2, -1, 1, 2].map((j) => moved[(i + j + n) % n]);
-    const middle = [0, 1, 2].map((k) => near.reduce((s, q) => s + q[k], 0) / 4) as unknown as Vec3;
+    const middle = byAxis((k) => near.reduce((s, q) => s + q[k], 0) / 4);
     return Math.hypot(...sub(p, middle)) > 0.12 ? middle : p;
   });
   const ordered = windsLeft(calm) ? calm : [...calm].reverse();
@@ -83,7 +83,7 @@ function longestLoop(region: TargetRegion): Vec3[] {
     (v) => prepared[v] === 1,
     (u, v): Vec3 => {
       const f = Math.min(1, Math.max(0, (depth[u] - tau) / (depth[u] - depth[v] || 1)));
-      return [0, 1, 2].map((c) => p[3 * u + c] + f * (p[3 * v + c] - p[3 * u + c])) as unknown as Vec3;
+      return byAxis((c) => p[3 * u + c] + f * (p[3 * v + c] - p[3 * u + c]));
     },
   );
   return joinedLoop(chains);
@@ -134,7 +134,7 @@ function evenly(loop: readonly Vec3[], step: number): Vec3[] {
   }
   return raw.map((_, k) => {
     const near = [-1, 0, 1].map((j) => raw[(k + j + count) % count]);
-    return [0, 1, 2].map((c) => near.reduce((t, q) => t + q[c], 0) / 3) as unknown as Vec3;
+    return byAxis((c) => near.reduce((t, q) => t + q[c], 0) / 3);
   });
 }
 

@@ -1,4 +1,4 @@
-import { toRadians, type Vec3 } from '../../linalg/vec.ts';
+import { byAxis, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { outward, ringSolid } from '../rings.ts';
 import { sideValue } from '../sides.ts';
 import { surfaceZ, type ToothShape } from '../tooth/shape.ts';
@@ -101,7 +101,7 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
     ];
   };
   const sections = Array.from({ length: 13 }, (_, k) => section(k));
-  const middle = (ring: readonly Vec3[]): Vec3 => [0, 1, 2].map((k) => (ring[0][k] + ring[1][k] + ring[2][k]) / 3) as unknown as Vec3;
+  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => (ring[0][k] + ring[1][k] + ring[2][k]) / 3);
   return outward(ringSolid(middle(sections[0]), sections, middle(sections[12])));
 }
 

@@ -1,7 +1,7 @@
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
-import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
+import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
@@ -256,7 +256,7 @@ function cutSurface(e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: Pol
       const m = cross(sub(b[i + 1], a[i]), sub(a[i + 1], b[i]));
       const area = Math.hypot(...m) / 2;
       if (!(area > 0)) continue;
-      const p: Vec3 = [0, 1, 2].map((d) => (a[i][d] + a[i + 1][d] + b[i][d] + b[i + 1][d]) / 4) as unknown as Vec3;
+      const p = byAxis((d) => (a[i][d] + a[i + 1][d] + b[i][d] + b[i + 1][d]) / 4);
       const azimuth = azimuthOf(p[0] - o[0], p[1] - o[1]);
       const foot = c.finish.at(azimuth).z + o[2];
       const top = c.top.at(azimuth).z + o[2];
