@@ -23,7 +23,8 @@ const words = (e: ReactElement): string =>
     .replace(/\s+/g, ' ')
     .trim();
 const attribute = (markup: string, name: string): string[] => [...markup.matchAll(new RegExp(`${name}="([^"]*)"`, 'g'))].map((m) => m[1]);
-const nothing = (): void => undefined;
+const nothing = () => undefined;
+const never = (): Promise<boolean> => Promise.resolve(true);
 
 describe('a tolerance bar', () => {
   const bar = (value: number | null, U: number | null, lo: number | null, hi: number | null) =>
@@ -235,27 +236,28 @@ describe('the foot of the Bench', () => {
   const foot = (change: Partial<ScoreView>, released: number | null = null, signed = 0, isChanged = false) =>
     words(
       <Foot
-        score={{ ...score, ...change }}
-        grades={Array.from({ length: signed }, (_, i) => ({
-          version: i + 1,
-          round: 1,
-          total: 84,
-          passed: true,
-          grader: 'x',
-          signedAt: '',
-          digest: '',
-          seen: 's',
-        }))}
-        released={released}
-        isChanged={isChanged}
+        grading={{
+          score: { ...score, ...change },
+          grades: Array.from({ length: signed }, (_, i) => ({
+            version: i + 1,
+            round: 1,
+            total: 84,
+            passed: true,
+            grader: 'x',
+            signedAt: '',
+            digest: '',
+            seen: 's',
+          })),
+          released,
+          isChanged,
+          busy: false,
+          release: never,
+          withdraw: never,
+        }}
         canGrade
-        busy={false}
         next={null}
         previous={1}
-        lines={0}
         onSign={nothing}
-        onRelease={nothing}
-        onWithdraw={nothing}
         onHelp={nothing}
       />,
     );
@@ -274,12 +276,15 @@ describe('the foot of the Bench', () => {
     ));
   it('offers release once it is signed, and not twice; a later version is released by itself', () => {
     expect(foot({})).not.toContain('Release');
-    expect(foot({}, null, 2)).toMatch(/signed, version 2 ?: ?84 .*Release r.*Sign again/);
+    expect(foot({}, null, 2)).toMatch(/version 2 signed .*Release r.*Sign again/);
     expect(foot({}, 2, 2)).not.toContain('Release r');
-    expect(foot({}, 2, 2)).toContain('Take the release back');
+    expect(foot({}, 2, 2)).toContain('Take back');
     expect(foot({}, 1, 2)).toMatch(/version 1 is released.*Release r/);
   });
-  it('marks what changed since it was signed', () => expect(foot({}, null, 1, true)).toContain('changed since'));
+  it('marks what changed since it was signed, with the figure that was signed', () => {
+    expect(foot({}, null, 1, true)).toContain('changed since');
+    expect(foot({ total: 90 }, null, 1, true)).toMatch(/^90 of 100 .*version 1 signed with 84 ?, changed since/);
+  });
 });
 
 describe('legend and parts', () => {

@@ -3,7 +3,7 @@ import type { TrailAttempt, TrailCriterion } from '#contract/views.ts';
 import { valueWords } from '#words/readings.ts';
 import { filled, handInterval, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
-import { azimuthOnStrip, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
+import { azimuthOnStrip, firstToLookAt, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
 import { isOf, sorted, summary } from '../../src/islands/tray/state.ts';
@@ -72,6 +72,13 @@ describe('the trail', () => {
 
 describe('the bench', () => {
   const score = { criteria: [{ id: 'a' }, { id: 'b' }], critical: [{ id: 'c' }], undecided: ['b'] };
+  it('opens where the eye belongs: a critical error that was measured, else what is open, else the top', () => {
+    const critical = (made: boolean | null, decidedBy: 'person' | 'measurement' | null) => [{ id: 'c', made, decidedBy }];
+    const at = { criteria: score.criteria, undecided: ['b'] };
+    expect(firstToLookAt({ ...at, critical: critical(true, 'measurement') })).toBe(2);
+    expect(firstToLookAt({ ...at, critical: critical(true, 'person') })).toBe(1);
+    expect(firstToLookAt({ ...at, critical: critical(false, 'measurement'), undecided: [] })).toBe(0);
+  });
   it('goes round its lines', () => {
     expect([move(score, 2, 1), move(score, 0, -1)]).toEqual([0, 2]);
     expect(nextOpen(score, 0)).toBe(1);

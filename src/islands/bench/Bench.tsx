@@ -1,23 +1,19 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import * as v from 'valibot';
-import { call } from '#components/call.ts';
-import { unpackDisplay } from '#contract/display.ts';
-import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
-import type { BenchView, ScoreView, TargetView } from '#contract/views.ts';
-import type { HandMethod } from '#core/catalogue/terms.ts';
-import type { Vec3 } from '#core/linalg/vec.ts';
+import type { BenchView } from '#contract/views.ts';
 import type { SceneProps } from '#viewer/Scene.tsx';
-import { Ring } from '../../charts/Ring.tsx';
-import { Criteria, placeKey } from './Criteria.tsx';
+import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
-import type { Loaded } from './loaded.ts';
+import { placeKey } from './lines.ts';
+import { RingPanel } from './RingPanel.tsx';
 import { Side } from './Side.tsx';
 import { Stages } from './Stages.tsx';
-import { azimuthOnStrip, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
+import { azimuthOnStrip, firstToLookAt, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
 import { Tooth } from './Tooth.tsx';
 import { azimuthAt } from './tools.ts';
+import { useGrading } from './useGrading.ts';
 import { useKeys } from './useKeys.ts';
+import { useLoaded } from './useLoaded.ts';
 import { useTools } from './useTools.ts';
 
 interface Pointed {
@@ -26,18 +22,14 @@ interface Pointed {
 }
 
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
-  const [score, setScore] = useState<ScoreView>(view.score);
-  const [grades, setGrades] = useState(view.grades);
-  const [released, setReleased] = useState(view.attempt.released);
-  const [focus, setFocus] = useState(0);
+  const grading = useGrading(view);
+  const { score } = grading;
+  const { loaded, profiles } = useLoaded(view.measurement, grading.tell);
+  const [focus, setFocus] = useState(() => firstToLookAt(view.score));
   const [asking, setAsking] = useState<{ index: number; level: number | null; made: boolean | null } | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const [commenting, setCommenting] = useState(false);
   const [byHand, setByHand] = useState<string | null>(null);
   const [help, setHelp] = useState(false);
-  const [loaded, setLoaded] = useState<Loaded | null>(null);
-  const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
   const [camera, setCamera] = useState<SceneProps['view']>({ name: 'occlusal' });
   const [azimuth, setAzimuth] = useState(0);
   const [stripAt, setStripAt] = useState(0);
@@ -58,21 +50,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     setShown((q) => ({ ...q, opposing })),
   );
 
-  useEffect(() => {
-    if (!view.measurement) return;
-    const failed = (e: unknown) =>
-      setError(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
-    fetch(view.measurement.display)
-      .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
-      .then((b) => setLoaded({ ...unpackDisplay(b), display: b }))
-      .catch(failed);
-    fetch(view.measurement.profiles)
-      .then((r) => (r.ok ? r.json() : Promise.reject(new Error(`answer ${r.status}`))))
-      .then((j) => setProfiles(v.parse(ProfilesFile, j).profiles))
-      .catch(failed);
-  }, [view.measurement]);
-
-  const lines = score.criteria.length + score.critical.length;
   const criterion = score.criteria[focus];
   const critical = score.critical[focus - score.criteria.length];
   const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
@@ -105,96 +82,44 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     [score, view.rings, view.drawn, forgetPointer],
   );
 
-  const post = async (work: () => Promise<void>) => {
-    setBusy(true);
-    setError(null);
-    try {
-      await work();
-    } catch (e) {
-      setError((e as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  };
-
-  const judge = (line: string, word: { level?: number | null; made?: boolean | null }, reason: string | null) =>
-    post(async () => {
-      setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { line, ...word, reason }));
-      setAsking(null);
-    });
-  /** All critical errors were looked at, none found. */
-  const clearCritical = () =>
-    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/judge`, { none: 'critical' })));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the attempt is opened
+  useEffect(() => {
+    if (focus > 0) goTo(focus);
+  }, []);
 
   const choose = (level: number) => {
     if (!canGrade || !criterion) return;
     if (needsReason(criterion, level)) {
       setAsking({ index: focus, level, made: null });
       requestAnimationFrame(() => note.current?.focus());
-    } else void judge(criterion.id, { level }, null);
+    } else void grading.judge(criterion.id, { level }, null);
   };
 
   /** A word on a critical error; against what was measured it wants its reason. */
   const decide = (made: boolean | null) => {
     if (!canGrade || !critical || critical.verdict === 'skipped') return;
     const measured = critical.verdict === 'outside' ? true : critical.verdict === 'inside' ? false : null;
-    if (made === null || measured === null || made === measured) void judge(critical.id, { made }, null);
+    if (made === null || measured === null || made === measured) void grading.judge(critical.id, { made }, null);
     else {
       setAsking({ index: focus, level: null, made });
       requestAnimationFrame(() => note.current?.focus());
     }
   };
 
-  const readByHand = (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>, method: HandMethod, lo: number | null, hi: number | null) =>
-    post(async () => {
-      const { reading, zone, stat } = t;
-      setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/hand`, { reading, zone, stat, method, lo, hi }));
-      setByHand(null);
-    });
-  const setPin = (body: { remove: number } | { line: string; point: Vec3; note: string }) =>
-    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/pin`, body)));
-  const say = (id: string, comment: string) =>
-    post(async () => setScore(await call<ScoreView>(`/api/attempts/${view.attempt.id}/comment`, { line: id, comment })));
-
-  const answer = (reason: string) => {
+  const answer = async (reason: string) => {
     if (asking === null) return;
     const c = score.criteria[asking.index];
-    if (c) void judge(c.id, { level: asking.level }, reason);
-    else if (critical) void judge(critical.id, { made: asking.made }, reason);
+    const done = c
+      ? await grading.judge(c.id, { level: asking.level }, reason)
+      : critical && (await grading.judge(critical.id, { made: asking.made }, reason));
+    if (done) setAsking(null);
   };
-
-  const last = grades.at(-1);
-  /** What is shown differs from what was signed last. */
-  const isChanged = last !== undefined && last.seen !== null && last.seen !== score.seen;
-  const sign = () =>
-    post(async () => {
-      if (score.undecided.length > 0) {
-        goTo(nextOpen(score, focus));
-        const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
-        throw new Error(`Decide first: ${titles.join(', ')}.`);
-      }
-      const done = await call<{ version: number; total: number; passed: boolean; digest: string }>(
-        `/api/attempts/${view.attempt.id}/sign`,
-        { seen: score.seen },
-      );
-      const signed = { ...done, round: view.round, grader: 'you', signedAt: new Date().toISOString(), seen: score.seen };
-      setGrades((g) => [...g, signed]);
-    });
-  const release = () =>
-    post(async () => {
-      const { version } = await call<{ version: number }>(`/api/attempts/${view.attempt.id}/release`, {});
-      setReleased(version);
-    });
-  const withdraw = () =>
-    post(async () => {
-      await call(`/api/attempts/${view.attempt.id}/withdraw`, {});
-      setReleased(null);
-    });
-  const gradeOn = (measurement: number) =>
-    post(async () => {
-      await call(`/api/attempts/${view.attempt.id}/measurement`, { measurement });
-      window.location.reload();
-    });
+  const sign = () => {
+    if (score.undecided.length === 0) return grading.sign();
+    goTo(nextOpen(score, focus));
+    const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
+    grading.tell(`Decide first: ${titles.join(', ')}.`);
+  };
   const newest = view.measurements.at(-1);
 
   useKeys(asking !== null || byHand !== null || commenting, {
@@ -208,11 +133,11 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     '3': () => choose(3),
     x: () => decide(false),
     y: () => decide(true),
-    z: () => canGrade && void clearCritical(),
+    z: () => canGrade && void grading.clearCritical(),
     k: () => canGrade && criterion && setCommenting(true),
     h: () => canGrade && deciding && setByHand(placeKey(deciding)),
     s: () => canGrade && void sign(),
-    r: () => canGrade && grades.length > 0 && void release(),
+    r: () => canGrade && grading.grades.length > 0 && void grading.release(),
     n: () => view.next !== null && window.location.assign(`/bench/${view.next}`),
     b: () => view.previous !== null && window.location.assign(`/bench/${view.previous}`),
     o: () => setCamera({ name: 'occlusal' }),
@@ -249,7 +174,6 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title }))),
     [score, focus],
   );
-  const quantity = view.rings[ring];
   const strip = view.curves['strip.azimuth'];
 
   return (
@@ -283,7 +207,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             onOver={(p) => overPicture(p && { azimuth: loaded ? azimuthAt(p, loaded.header.mesialSign) : null, point: p })}
             tools={tools}
             pinTo={canGrade && criterion ? criterion.title : null}
-            onPin={(point, note) => criterion && setPin({ line: criterion.id, point, note })}
+            onPin={(point, note) => criterion && grading.pin({ line: criterion.id, point, note })}
           />
           <Side
             view={view}
@@ -300,34 +224,16 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           />
         </div>
 
-        <section className="panel p-1" aria-label="Ring">
-          <div className="flex items-center gap-1 px-1">
-            {view.rings.map((r, i) => (
-              <button key={r.id} type="button" className="quiet !min-h-[40px] !px-2" aria-pressed={i === ring} onClick={() => setRing(i)}>
-                {r.title}
-              </button>
-            ))}
-            <span className="ml-auto text-[12px] text-soft">shaded: target band, ribbon: ± U; move over it to cut there</span>
-          </div>
-          {quantity ? (
-            <Ring
-              title={quantity.title}
-              unit={quantity.unit}
-              digits={quantity.digits}
-              points={view.curves[quantity.id]}
-              band={quantity.band}
-              U={quantity.U}
-              azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
-              sides={view.curves['strip.sides']}
-              onAzimuth={(at) => {
-                setStripAt(at);
-                setAzimuth(strip ? azimuthOnStrip(strip, at) : at);
-              }}
-            />
-          ) : (
-            <p className="p-4 text-soft">No readings round the tooth.</p>
-          )}
-        </section>
+        <RingPanel
+          view={view}
+          ring={ring}
+          azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
+          onRing={setRing}
+          onAzimuth={(at) => {
+            setStripAt(at);
+            setAzimuth(strip ? azimuthOnStrip(strip, at) : at);
+          }}
+        />
       </div>
 
       <Criteria
@@ -344,18 +250,18 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         phrases={view.phrases}
         byHand={byHand}
         onByHand={setByHand}
-        onHand={readByHand}
+        onHand={(t, method, lo, hi) => void grading.readByHand(t, method, lo, hi).then((done) => done && setByHand(null))}
         commenting={commenting}
         onCommenting={setCommenting}
-        onComment={say}
+        onComment={grading.comment}
         onHover={overList}
-        onUnpin={(id) => setPin({ remove: id })}
+        onUnpin={(id) => grading.pin({ remove: id })}
         at={hover?.from === 'list' ? null : cut}
       >
         {canGrade && newest && !newest.isGraded && (
           <p className="border-b border-line px-3 py-2 text-[13px]">
             A newer measurement is here ({newest.fileName}); the readings below are those of the one that is graded.{' '}
-            <button type="button" className="quiet" onClick={() => gradeOn(newest.id)}>
+            <button type="button" className="quiet" onClick={() => grading.gradeOn(newest.id)}>
               Grade on the newer one
             </button>
           </p>
@@ -373,26 +279,12 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       </Criteria>
 
       <div className="col-span-2">
-        {error && (
+        {grading.error && (
           <p role="alert" className="mb-2 border-l-4 border-bad bg-panel p-2">
-            {error}
+            {grading.error}
           </p>
         )}
-        <Foot
-          score={score}
-          grades={grades}
-          released={released}
-          canGrade={canGrade}
-          busy={busy}
-          onSign={sign}
-          onRelease={release}
-          onWithdraw={withdraw}
-          isChanged={isChanged}
-          onHelp={() => setHelp(true)}
-          next={view.next}
-          previous={view.previous}
-          lines={lines}
-        />
+        <Foot grading={grading} canGrade={canGrade} onSign={sign} onHelp={() => setHelp(true)} next={view.next} previous={view.previous} />
       </div>
       {help && <Keys onClose={() => setHelp(false)} />}
     </div>

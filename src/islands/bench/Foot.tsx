@@ -1,35 +1,29 @@
 import { useState } from 'react';
-import type { BenchView, ScoreView } from '#contract/views.ts';
+import type { Grading } from './useGrading.ts';
 
 interface Props {
-  readonly score: ScoreView;
-  readonly grades: BenchView['grades'];
-  /** Version that the student sees. */
-  readonly released: number | null;
-  /** What is shown differs from what was signed last. */
-  readonly isChanged: boolean;
+  readonly grading: Pick<Grading, 'score' | 'grades' | 'released' | 'isChanged' | 'busy' | 'release' | 'withdraw'>;
   readonly canGrade: boolean;
-  readonly busy: boolean;
   readonly next: number | null;
   readonly previous: number | null;
-  readonly lines: number;
   readonly onSign: () => void;
-  readonly onRelease: () => void;
-  readonly onWithdraw: () => void;
   readonly onHelp: () => void;
 }
 
 const lower = (text: string): string => text[0].toLowerCase() + text.slice(1);
 
 /** The score with its reasons, and what ends the work on this attempt. */
-export function Foot({ score, grades, released, canGrade, busy, next, previous, onSign, onRelease, onWithdraw, onHelp, isChanged }: Props) {
+export function Foot({ grading, canGrade, next, previous, onSign, onHelp }: Props) {
+  const { score, grades, released, busy, isChanged } = grading;
   const [why, setWhy] = useState(false);
-  const last = grades[grades.length - 1];
+  const last = grades.at(-1);
+  /** Nothing is left to do here: the next attempt is what comes. */
+  const isDone = last !== undefined && !isChanged;
   return (
     <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">
       <div className="flex items-baseline gap-2" aria-live="polite">
         {score.failures.length > 0 && (
-          <span className="max-w-[340px] font-semibold text-bad">Not passed: {score.failures.map(lower).join('; ')}</span>
+          <span className="max-w-[300px] font-semibold text-bad">Not passed: {score.failures.map(lower).join('; ')}</span>
         )}
         <span className={`figure font-bold ${score.failures.length > 0 ? 'text-xl' : 'text-3xl'}`} data-total>
           {score.total ?? `${score.range.least}–${score.range.most}`}
@@ -60,7 +54,13 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
       <div className="ml-auto flex items-center gap-2">
         {last && (
           <span className="text-soft" data-signed={last.version}>
-            signed, version <span className="figure">{last.version}</span>: <span className="figure">{last.total}</span>
+            version <span className="figure">{last.version}</span> signed
+            {last.total !== score.total && (
+              <>
+                {' '}
+                with <span className="figure">{last.total}</span>
+              </>
+            )}
             {isChanged && <span className="text-bad">, changed since</span>}
             {released !== null && (released === last.version ? ', released' : `, version ${released} is released`)}
           </span>
@@ -78,20 +78,25 @@ export function Foot({ score, grades, released, canGrade, busy, next, previous, 
             >
               Back
             </button>
-            <button type="button" className="quiet" disabled={next === null} onClick={() => window.location.assign(`/bench/${next}`)}>
-              Next <span className="figure text-soft">n</span>
+            <button
+              type="button"
+              className={isDone ? 'act' : 'quiet'}
+              disabled={next === null}
+              onClick={() => window.location.assign(`/bench/${next}`)}
+            >
+              Next <span className={`figure ${isDone ? '' : 'text-soft'}`}>n</span>
             </button>
             {released !== null && (
-              <button type="button" className="quiet" disabled={busy} onClick={onWithdraw}>
-                Take the release back
+              <button type="button" className="quiet" title="Take the release back" disabled={busy} onClick={grading.withdraw}>
+                Take back
               </button>
             )}
             {last && released !== last.version && (
-              <button type="button" className="quiet" disabled={busy} onClick={onRelease}>
+              <button type="button" className="quiet" disabled={busy} onClick={grading.release}>
                 Release <span className="figure text-soft">r</span>
               </button>
             )}
-            <button type="button" className="act" disabled={busy} onClick={onSign}>
+            <button type="button" className={isDone ? 'quiet' : 'act'} disabled={busy} onClick={onSign}>
               {last ? 'Sign again' : 'Sign'} <span className="figure">s</span>
             </button>
           </>

@@ -1,7 +1,8 @@
 import { type DepthBands, depthColour, partColour, SURFACE } from '#contract/depth-ramp.ts';
 import type { ColourOf } from '#core/catalogue/entry.ts';
 
-const W = 168;
+/** Narrow enough to leave the tooth free in the usual view. */
+const W = 124;
 const WIDE_OPEN = 90;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
@@ -20,8 +21,8 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
         const steps = 42;
         const x = (d: number) => (W * (d - from)) / (to - from);
         return (
-          <div key={word} className="mb-1 flex items-end gap-2">
-            <span className="w-14">{word}</span>
+          <div key={word} className="mb-1">
+            <span className="block leading-3">{word}</span>
             <svg width={W} height="26" role="img" aria-label={`${word}: target ${lo} to ${hi} mm; orange below, violet above`}>
               {Array.from({ length: steps }, (_, i) => {
                 const d = from + ((to - from) * (i + 0.5)) / steps;
@@ -38,9 +39,10 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
           </div>
         );
       })}
-      <div className="flex justify-between">
-        <span>too little: orange</span>
-        <span>too much: violet</span>
+      <div className="leading-4">
+        orange: too little
+        <br />
+        violet: too much
       </div>
     </figure>
   );

@@ -2,8 +2,8 @@ import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
 import { Legend, Parts } from './Legend.tsx';
-import type { Loaded } from './loaded.ts';
 import { Readout } from './Readout.tsx';
+import type { Loaded } from './useLoaded.ts';
 import type { Tools } from './useTools.ts';
 
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];

@@ -1,4 +1,4 @@
-import type { CriterionView } from '#contract/views.ts';
+import type { CriterionView, CriticalView } from '#contract/views.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 
 interface Line {
@@ -6,9 +6,9 @@ interface Line {
 }
 
 /** What moving through the lines of a score needs of it. */
-export interface Lines {
+export interface Lines<Critical extends Line = Line> {
   readonly criteria: readonly Line[];
-  readonly critical: readonly Line[];
+  readonly critical: readonly Critical[];
   readonly undecided: readonly string[];
 }
 
@@ -26,6 +26,12 @@ export function nextOpen(score: Lines, from: number): number {
     if (score.undecided.includes(ids[i])) return i;
   }
   return from;
+}
+
+/** Where the eye belongs first: a critical error that only the measurement says, else what is to be decided, else the top. */
+export function firstToLookAt(score: Lines<Pick<CriticalView, 'id' | 'made' | 'decidedBy'>>): number {
+  const made = score.critical.findIndex((c) => c.made === true && c.decidedBy !== 'person');
+  return made >= 0 ? score.criteria.length + made : Math.max(0, nextOpen(score, -1));
 }
 
 /** Does a level need its reason? Only against what the readings leave open. */

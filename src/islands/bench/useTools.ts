@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import type { Loaded } from './loaded.ts';
 import { type Across, passing, type Tool } from './tools.ts';
+import type { Loaded } from './useLoaded.ts';
 import { useProbe } from './useProbe.ts';
 
 export type Tools = ReturnType<typeof useTools>;

@@ -25,19 +25,19 @@ export const POST: APIRoute = endpoint(async (context) => {
   const next = safeNext(field('next'));
   const a = await app();
   const name = field('name');
-  const back = (query: string): Response => context.redirect(`/sign-in?${query}&next=${encodeURIComponent(next)}`, 303);
+  const back = (why: Record<string, string>): Response => context.redirect(`/sign-in?${new URLSearchParams({ ...why, name, next })}`, 303);
   const isPage = request.headers.get('accept')?.includes('text/html') ?? false;
   try {
     await a.throttle.check(name, clientAddress);
   } catch (e) {
-    if (isPage && e instanceof Refused) return back(`wait=${e.details.wait_s}`);
+    if (isPage && e instanceof Refused) return back({ wait: String(e.details.wait_s) });
     throw e;
   }
   const done = await signIn(a.db, name, field('password'));
   if (!done) {
     await a.throttle.failed(name, clientAddress);
     await a.records.note({ person: null, action: 'sign-in.refused', subject: 'sign-in' });
-    return back('wrong');
+    return back({ wrong: '' });
   }
   await a.throttle.succeeded(name);
   await a.records.note({ person: done.person.id, action: 'sign-in', subject: `person ${done.person.id}` });

@@ -1,0 +1,83 @@
+import { useCallback, useState } from 'react';
+import { call } from '#components/call.ts';
+import type { BenchView, ScoreView } from '#contract/views.ts';
+import type { HandMethod } from '#core/catalogue/terms.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+import type { Place } from './lines.ts';
+
+interface Signed {
+  readonly version: number;
+  readonly total: number;
+  readonly passed: boolean;
+  readonly digest: string;
+}
+
+/** The score of an attempt, its signed versions, and every act that changes them. */
+export function useGrading(view: BenchView) {
+  const [score, setScore] = useState<ScoreView>(view.score);
+  const [grades, setGrades] = useState(view.grades);
+  const [released, setReleased] = useState(view.attempt.released);
+  const [error, tell] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  /** Whether it was done; what was not is told. */
+  const post = async (work: (act: <T>(name: string, payload: unknown) => Promise<T>) => Promise<void>): Promise<boolean> => {
+    setBusy(true);
+    tell(null);
+    try {
+      await work((name, payload) => call(`/api/attempts/${view.attempt.id}/${name}`, payload));
+      return true;
+    } catch (e) {
+      tell((e as Error).message);
+      return false;
+    } finally {
+      setBusy(false);
+    }
+  };
+  /** Acts whose answer is the score that follows. */
+  const rescore = (name: string, payload: unknown): Promise<boolean> => post(async (act) => setScore(await act<ScoreView>(name, payload)));
+
+  const last = grades.at(-1);
+  return {
+    score,
+    grades,
+    released,
+    error,
+    busy,
+    tell: useCallback((problem: string) => tell(problem), []),
+    /** What is shown differs from what was signed last. */
+    isChanged: last !== undefined && last.seen !== null && last.seen !== score.seen,
+    judge: (line: string, word: { level?: number | null; made?: boolean | null }, reason: string | null) =>
+      rescore('judge', { line, ...word, reason }),
+    /** All critical errors were looked at, none found. */
+    clearCritical: () => rescore('judge', { none: 'critical' }),
+    /** Null limits take the reading back. */
+    readByHand: ({ reading, zone, stat }: Place, method: HandMethod, lo: number | null, hi: number | null) =>
+      rescore('hand', { reading, zone, stat, method, lo, hi }),
+    pin: (body: { remove: number } | { line: string; point: Vec3; note: string }) => rescore('pin', body),
+    comment: (line: string, comment: string) => rescore('comment', { line, comment }),
+    sign: () =>
+      post(async (act) => {
+        const done = await act<Signed>('sign', { seen: score.seen });
+        const signed = { ...done, round: view.round, grader: 'you', signedAt: new Date().toISOString(), seen: score.seen };
+        setGrades((g) => [...g, signed]);
+      }),
+    release: () =>
+      post(async (act) => {
+        const { version } = await act<{ version: number }>('release', {});
+        setReleased(version);
+      }),
+    withdraw: () =>
+      post(async (act) => {
+        await act('withdraw', {});
+        setReleased(null);
+      }),
+    gradeOn: (measurement: number) =>
+      post(async (act) => {
+        await act('measurement', { measurement });
+        window.location.reload();
+      }),
+  };
+}
+
+export type Grading = ReturnType<typeof useGrading>;
