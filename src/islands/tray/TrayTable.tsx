@@ -1,0 +1,100 @@
+import { type Dispatch, type SetStateAction, useCallback, useEffect, useRef, useState } from 'react';
+import type { TrayRow } from '#contract/views.ts';
+import { TrayLine } from './TrayLine.tsx';
+
+interface Props {
+  /** All of the sitting, and those that are shown, in their order. */
+  readonly rows: readonly TrayRow[];
+  readonly shown: readonly TrayRow[];
+  /** Names the filter and order: with another one the table begins again. */
+  readonly list: string;
+  readonly students: readonly { id: string; name: string }[];
+  readonly grades: boolean;
+  readonly act: (id: number, what: string, payload?: unknown) => Promise<void>;
+  readonly chosen: ReadonlySet<number>;
+  readonly onChosen: Dispatch<SetStateAction<ReadonlySet<number>>>;
+}
+
+export function TrayTable({ rows, shown, list, students, grades, act, chosen, onChosen }: Props) {
+  const eligible = shown.flatMap((r) => (r.attempt_id === null ? [] : [r.attempt_id]));
+  const choose = useCallback(
+    (id: number) =>
+      onChosen((now) => {
+        const next = new Set(now);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+    [onChosen],
+  );
+  const { limit, more } = useGrowing(shown.length, list);
+  return (
+    <div className="panel overflow-x-auto">
+      <table className="w-full text-left" aria-label="Attempts of this sitting">
+        <thead>
+          <tr className="border-b border-line text-soft">
+            {grades && (
+              <th className="w-8 pl-2 font-normal">
+                <input
+                  type="checkbox"
+                  className="size-4 accent-accent"
+                  aria-label="Choose all that are shown"
+                  checked={eligible.length > 0 && eligible.every((id) => chosen.has(id))}
+                  onChange={(e) => onChosen(new Set(e.target.checked ? eligible : []))}
+                />
+              </th>
+            )}
+            <th className="w-20 px-2 py-2 font-normal">Picture</th>
+            <th className="px-2 py-2 font-normal">Student</th>
+            <th className="px-2 py-2 font-normal">Grader</th>
+            <th className="px-2 py-2 font-normal">State</th>
+            <th className="px-2 py-2 font-normal">Verdicts</th>
+            <th className="px-2 py-2 text-right font-normal">Score</th>
+            <th className="px-2 py-2 font-normal">
+              <span className="sr-only">What to do</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.slice(0, limit).map((r) => (
+            <TrayLine
+              key={r.scan_id}
+              row={r}
+              students={students}
+              grades={grades}
+              act={act}
+              chosen={r.attempt_id !== null && chosen.has(r.attempt_id)}
+              onChoose={choose}
+            />
+          ))}
+        </tbody>
+      </table>
+      {shown.length > limit && <div ref={more} className="p-2 text-center text-soft">{`${shown.length - limit} more below…`}</div>}
+      {shown.length === 0 && (
+        <p className="p-6 text-center text-soft">
+          {rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Rows at a time: a screen holds a dozen, and a table of two thousand would take a second to draw. */
+const PAGE = 40;
+
+/** How many rows to draw: more whenever the end comes near, from the start again when the list becomes another one. */
+function useGrowing(total: number, list: string) {
+  const [limit, setLimit] = useState(PAGE);
+  const more = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another filter or order is another list
+  useEffect(() => setLimit(PAGE), [list]);
+  useEffect(() => {
+    const end = more.current;
+    if (!end || limit >= total) return;
+    const watch = new IntersectionObserver((seen) => seen.some((e) => e.isIntersecting) && setLimit((n) => 2 * n), {
+      rootMargin: '800px',
+    });
+    watch.observe(end);
+    return () => watch.disconnect();
+  }, [limit, total]);
+  return { limit, more };
+}

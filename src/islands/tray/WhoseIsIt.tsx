@@ -1,0 +1,26 @@
+import type { ReactNode } from 'react';
+import { StudentChoice } from './StudentChoice.tsx';
+
+interface Props {
+  readonly question: string;
+  readonly more?: string;
+  readonly students: readonly { id: string; name: string }[];
+  readonly onChoose: (student: string) => unknown;
+  /** What becomes of it. */
+  readonly children?: ReactNode;
+}
+
+/** Asks for a student in words. */
+export function WhoseIsIt({ question, more, students, onChoose, children }: Props) {
+  return (
+    <div className="panel mb-3 flex flex-wrap items-center gap-2 p-2">
+      <span>
+        {question} {more}
+      </span>
+      <StudentChoice className="!w-72" label={question} students={students} onChoose={onChoose} />
+      <span aria-live="polite" className="text-soft">
+        {children}
+      </span>
+    </div>
+  );
+}
