@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { TrailAttempt, TrailCriterion } from '#contract/views.ts';
+import type { TrailAttempt, TrailCriterion } from '#contract/trail-view.ts';
 import { valueWords } from '#words/readings.ts';
 import { filled, handInterval, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { zipSync } from 'fflate';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Brought, FilePreview, TrayRow } from '#contract/views.ts';
+import type { Brought, FilePreview, TrayRow } from '#contract/tray-view.ts';
 import { FILE_LIMITS } from '#core/scan/limits.ts';
 import { TaskFault } from '#server/children/pool.ts';
 import type { Task } from '#server/children/tasks.ts';

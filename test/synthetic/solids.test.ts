@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { gingivaSolid, toothSolid } from '#core/simulate/bodies.ts';
 import { cavityParts } from '#core/simulate/cavity/cavity.ts';
 import { loftSolid } from '#core/simulate/cavity/loft.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
@@ -12,7 +13,7 @@ import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { dentineSolid, pulpSolid } from '#core/simulate/tooth/inner.ts';
 import type { Solid } from '#core/simulate/tooth/tessellate.ts';
-import { gingivaSolid, makeTypodont, toothSolid } from '#core/simulate/typodont.ts';
+import { makeTypodont } from '#core/simulate/typodont.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { selfIntersections } from '../helpers/self-intersections.ts';
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyPoint, IDENTITY, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { faceNormals, makeMesh, triangleNeighbours } from '../mesh/mesh.ts';
+import { toothSolid } from './bodies.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
 import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
@@ -19,7 +20,7 @@ import { crownTruth } from './truth/crown-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
-import { makeTypodont, toothSolid } from './typodont.ts';
+import { makeTypodont } from './typodont.ts';
 
 const TEETH = ['11', '22', '13', '43', '32', '14', '25', '34', '45', '16', '26', '36', '47', '51', '53', '75', '84'];
 

@@ -2,6 +2,7 @@ import { applyPoint, invertRigid, type Matrix, multiply } from '../linalg/rigid.
 import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
+import { type Bodies, joined, moved, typodontBodies } from './bodies.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
@@ -29,18 +30,7 @@ import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
-import {
-  type ArchExtent,
-  type Bodies,
-  contactPoint,
-  joined,
-  makeTypodont,
-  moved,
-  opposingOf,
-  seenFrom,
-  type Typodont,
-  typodontBodies,
-} from './typodont.ts';
+import { type ArchExtent, contactPoint, makeTypodont, opposingOf, seenFrom, type Typodont } from './typodont.ts';
 
 export interface SimulatedMaster {
   readonly description: MasterDescription;

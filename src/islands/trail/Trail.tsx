@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
-import type { TrailView } from '#contract/views.ts';
+import type { TrailView } from '#contract/trail-view.ts';
 import { digitsOf, unitWords, valueWords } from '#words/readings.ts';
 import { bandOf, choices, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from './state.ts';
 

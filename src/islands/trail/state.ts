@@ -1,4 +1,4 @@
-import type { TrailAttempt } from '#contract/views.ts';
+import type { TrailAttempt } from '#contract/trail-view.ts';
 import { trend } from '#core/progress/learning-curve.ts';
 
 export interface TrailPoint {

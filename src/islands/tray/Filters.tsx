@@ -1,4 +1,4 @@
-import type { TrayRow } from '#contract/views.ts';
+import type { TrayRow } from '#contract/tray-view.ts';
 import { STATE_WORDS } from '#words/states.ts';
 import { type SortKey, summary } from './state.ts';
 

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { FilePreview } from '#contract/views.ts';
+import type { FilePreview } from '#contract/tray-view.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import { StudentChoice } from './StudentChoice.tsx';
 

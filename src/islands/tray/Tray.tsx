@@ -1,7 +1,7 @@
 import { Upload } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
-import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/views.ts';
+import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/tray-view.ts';
 import { Filters } from './Filters.tsx';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview, type Waiting } from './Preview.tsx';

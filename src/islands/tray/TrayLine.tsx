@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { VerdictMark } from '#components/Verdict.tsx';
-import type { TrayRow } from '#contract/views.ts';
+import type { TrayRow } from '#contract/tray-view.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import { STAGE_WORDS, STATE_WORDS } from '#words/states.ts';
 import { StudentChoice } from './StudentChoice.tsx';

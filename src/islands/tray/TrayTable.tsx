@@ -1,5 +1,5 @@
 import { type Dispatch, type SetStateAction, useCallback, useEffect, useRef, useState } from 'react';
-import type { TrayRow } from '#contract/views.ts';
+import type { TrayRow } from '#contract/tray-view.ts';
 import { TrayLine } from './TrayLine.tsx';
 
 interface Props {

@@ -1,4 +1,4 @@
-import type { TrayRow } from '#contract/views.ts';
+import type { TrayRow } from '#contract/tray-view.ts';
 
 export type SortKey = 'student' | 'bench' | 'state' | 'score';
 const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'stage', 'eye', 'ready', 'signed', 'released'];

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { GradeFile, OldGrade } from '#contract/grade.ts';
-import type { TrailAttempt, TrailCriterion, TrailView } from '#contract/views.ts';
+import type { TrailAttempt, TrailCriterion, TrailView } from '#contract/trail-view.ts';
 import { type Queries, sql } from '../database/port.ts';
 
 const Row = v.object({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { Brought, FilePreview } from '#contract/views.ts';
+import type { Brought, FilePreview } from '#contract/tray-view.ts';
 import { stepOf } from '#core/score/stage.ts';
 import { isZip } from '../../files/archive.ts';
 import { permit } from '../access/gate.ts';

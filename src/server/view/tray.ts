@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { CurvesFile } from '#contract/reading.ts';
 import { RubricFile } from '#contract/rubric.ts';
-import type { SittingView, TrayRow } from '#contract/views.ts';
+import type { SittingView, TrayRow } from '#contract/tray-view.ts';
 import { STEPS, type Step } from '#core/catalogue/terms.ts';
 import { EDGE_LENGTH } from '#core/result/curves.ts';
 import type { Reading } from '#core/result/reading.ts';

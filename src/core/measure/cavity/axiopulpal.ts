@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
+import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 

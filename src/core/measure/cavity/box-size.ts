@@ -1,6 +1,8 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { leastSquares } from '../../linalg/least-squares.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type Box, type CavityAnatomy, floorAt, leastSquares } from '../../segment/cavity/cavity.ts';
+import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { mean, quantile } from '../../statistics/quantile.ts';
 import { wallProper } from './wall-angle.ts';

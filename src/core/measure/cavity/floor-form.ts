@@ -2,7 +2,8 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CavityAnatomy, Floor } from '../../segment/cavity/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import type { Floor } from '../../segment/cavity/floors.ts';
 
 /**
  * Floors: tilt of the fitted plane against the plane across the axis (the place names the azimuth towards which it rises),

@@ -1,5 +1,6 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorAt } from '../../segment/cavity/floors.ts';
 
 /** Diameters (mm) of round-ended condensers that are tried. */
 export const CONDENSERS = [0.8, 1, 1.3] as const;

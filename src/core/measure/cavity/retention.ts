@@ -1,7 +1,8 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt } from '../../segment/cavity/cavity.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 
 /** mm: hidden depth under this is noise of an upright wall. */

@@ -2,7 +2,8 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { type CavityAnatomy, floorAt, type PartName } from '../../segment/cavity/cavity.ts';
+import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
+import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 

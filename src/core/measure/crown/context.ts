@@ -3,8 +3,8 @@ import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
 import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segment/crown/crown.ts';
 import { type OcclusalZone, occlusalZones } from '../../segment/crown/occlusal-zones.ts';
-import type { Wall } from '../../segment/crown/profile.ts';
 import { classify, heightShare, type SurfaceKind } from '../../segment/crown/surfaces.ts';
+import type { Wall } from '../../segment/crown/wall.ts';
 import { type Draw, drawLean, insertion } from './draw-direction.ts';
 
 /** What the measures of crowns, partial crowns and an onlay's covered side share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */

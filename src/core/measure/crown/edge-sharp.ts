@@ -1,6 +1,7 @@
 import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import { type Profile, STEP } from '../../segment/crown/profile.ts';
+import { STEP } from '../../segment/crown/pieces.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';

@@ -1,7 +1,8 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
-import { type Profile, STEP } from '../../segment/crown/profile.ts';
+import { STEP } from '../../segment/crown/pieces.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';

@@ -1,6 +1,7 @@
 import { MARGIN_FORMS, type MarginForm } from '../../catalogue/terms.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { type Profile, STEP } from '../../segment/crown/profile.ts';
+import { STEP } from '../../segment/crown/pieces.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 import { marginLips } from './margin-lip.ts';

@@ -1,7 +1,8 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import type { Piece, Profile } from '../../segment/crown/profile.ts';
+import type { Piece } from '../../segment/crown/pieces.ts';
+import type { Profile } from '../../segment/crown/profile.ts';
 import { isScrap } from '../../segment/target.ts';
 import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';

@@ -2,7 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { DEG, toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import { STEP } from '../../segment/crown/profile.ts';
+import { STEP } from '../../segment/crown/pieces.ts';
 import type { CrownContext } from './context.ts';
 import { drawLean } from './draw-direction.ts';
 

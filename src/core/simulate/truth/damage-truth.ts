@@ -1,9 +1,10 @@
 import { PART } from '../../master/master.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
 import { makeSurface, signedDistance } from '../../spatial/surface.ts';
+import { toothSolid } from '../bodies.ts';
 import { damageBall } from '../damage.ts';
 import type { Recipe } from '../recipe.ts';
-import { type Typodont, toothSolid } from '../typodont.ts';
+import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 
 /** Deepest loss of each neighbour: the ball's own surface against the neighbour's formula, tessellated fine. */

@@ -1,6 +1,7 @@
 import { makeMesh } from '../../mesh/mesh.ts';
 import { makeSurface, type Surface } from '../../spatial/surface.ts';
-import { type PlacedTooth, toothSolid } from '../typodont.ts';
+import { toothSolid } from '../bodies.ts';
+import type { PlacedTooth } from '../typodont.ts';
 
 const made = new WeakMap<PlacedTooth, Surface>();
 

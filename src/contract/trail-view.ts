@@ -1,0 +1,38 @@
+export interface TrailCriterion {
+  readonly lo: number | null;
+  readonly hi: number | null;
+  readonly id: string;
+  readonly title: string;
+  readonly level: number | null;
+  readonly value: number | null;
+  readonly U: number | null;
+  readonly unit: string | null;
+  readonly zone: string | null;
+  readonly reason: string | null;
+  readonly comment: string | null;
+  readonly points: number | null;
+  readonly of: number;
+  readonly verdict: string;
+}
+
+export interface TrailAttempt {
+  readonly attempt_id: number;
+  readonly sitting_title: string;
+  readonly held_on: string;
+  readonly exercise_id: string;
+  readonly exercise_title: string;
+  readonly total: number | null;
+  readonly passed: boolean;
+  readonly version: number;
+  readonly released: boolean;
+  readonly grader_name: string;
+  readonly record: {
+    readonly criteria: readonly TrailCriterion[];
+    readonly critical: readonly { readonly title: string; readonly made: boolean }[];
+  };
+}
+
+export interface TrailView {
+  readonly student: { readonly id: string; readonly name: string; readonly bench: string | null };
+  readonly attempts: readonly TrailAttempt[];
+}

@@ -1,0 +1,121 @@
+import { intersect, type Line, type LineSums } from '../polyline.ts';
+import { lineAngleInward, meanOf, PATCH, type Piece, STEP } from './pieces.ts';
+
+export interface Wall {
+  readonly line: Line;
+  /** Index range in the profile's points that the line was fitted to. */
+  readonly from: number;
+  readonly to: number;
+  /** Lean to the long axis, degrees, + converging occlusally. */
+  readonly lean: number;
+  /** Standard uncertainty of the lean from noise, degrees. */
+  readonly u: number;
+  /** Where floor and wall line meet. */
+  readonly foot: { readonly r: number; readonly z: number };
+  /** Where the wall line, carried down, reaches the floor's level: the foot of a curved floor that leaves its edge level. */
+  readonly levelFoot: { readonly r: number; readonly z: number };
+  /** How far the floor's main piece sags under its own chord, as a share of it: about 0.04 for the lower half of a quarter circle. */
+  readonly floorBow: number | null;
+  /** Direction of a straight floor, inward: 0 is level, + rises. Radians. */
+  readonly floorRise: number | null;
+  /** Occlusoaxial edge: end of all wall pieces. */
+  readonly top: { readonly r: number; readonly z: number; readonly index: number };
+  readonly floorIsStraight: boolean;
+}
+
+export function describeWall(
+  p: { r: number[]; z: number[] },
+  sums: LineSums,
+  pieces: readonly Piece[],
+  range: { from: number; to: number; firstPiece: number; lastPiece: number },
+  finish: { r: number; z: number },
+  sigma: number,
+  planes: boolean,
+): Wall | null {
+  const trim = range.to - range.from > 10 ? 2 : range.to - range.from > 6 ? 1 : 0;
+  const from = range.from + trim;
+  const to = range.to - trim;
+  const line = sums.line(from, to);
+  const lean = (Math.atan2(-line.dx, line.dy) * 180) / Math.PI;
+  const length = (to - from) * STEP;
+  const independent = Math.max(3, length / PATCH);
+  const u = ((Math.max(line.rms, 0.5 * sigma) * Math.sqrt(12 / independent)) / length) * (180 / Math.PI);
+  // Floor: straight when one piece makes up most of the way to the wall; then floor and wall lines meet at the foot.
+  const way = Math.max(STEP, range.from * STEP);
+  const main = range.firstPiece > 0 && Math.abs(pieces[0].angle) < 60 ? pieces[0] : null;
+  const straight = main !== null && main.length >= 0.5 * way && main.to - main.from >= 4;
+  // Curved floor (chamfer) or none: the wall line carried down to the floor's lowest level.
+  let low = finish.z;
+  for (let i = 0; i < range.from; i++) low = Math.min(low, p.z[i]);
+  const level = Math.max(low, finish.z - 0.05);
+  const levelFoot = { r: line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, z: level };
+  const floor = straight && main ? sums.line(main.from + 1, main.to) : null;
+  const corner = floor && intersect(line, floor);
+  const top = planes ? endOfSide(p, range.to, sums) : endOfWall(p, line, sums, pieces, range.lastPiece);
+  return {
+    line,
+    from,
+    to,
+    lean,
+    u,
+    foot: corner ? { r: corner[0], z: corner[1] } : levelFoot,
+    levelFoot,
+    floorBow: straight && main ? bowOf(p, main.from + 1, main.to) : null,
+    floorRise: floor && Math.atan2(floor.dy, -floor.dx),
+    top,
+    floorIsStraight: straight,
+  };
+}
+
+/** Depth of the middle third's mean under the line through the outer thirds' means, as a share of the chord. */
+function bowOf(p: { r: number[]; z: number[] }, from: number, to: number): number {
+  const third = Math.max(1, Math.floor((to - from) / 3));
+  const mean = (a: number, b: number): [number, number] => [meanOf(p.r, a, b), meanOf(p.z, a, b)];
+  const [r0, z0] = mean(from, from + third);
+  const [r1, z1] = mean(from + third, to - third);
+  const [r2, z2] = mean(to - third, to);
+  const chord = Math.hypot(r2 - r0, z2 - z0);
+  // Inward is −r: a floor that curves up has its middle on the left of the way back out.
+  const under = chord > 0 ? ((r0 - r2) * (z0 - z1) - (z0 - z2) * (r0 - r1)) / chord : 0;
+  return under / (Math.hypot(p.r[to - 1] - p.r[from], p.z[to - 1] - p.z[from]) || 1);
+}
+
+/** Half window, in steps, over which the direction of a profile is taken at one place. */
+const TANGENT = 3;
+
+/** Steps before the wall's end from which on its turning is watched. */
+const BEFORE = 4;
+
+/** Degrees from upright at which a side has become the occlusal surface (docs/decisions/0004). */
+const TURNED = 45;
+
+/** Where the side, second planes and bevels included, has turned by 45° from upright. */
+function endOfSide(p: { r: number[]; z: number[] }, wallEnd: number, sums: LineSums): Wall['top'] {
+  // Beyond the highest point the profile only falls towards the middle.
+  const n = 1 + p.z.indexOf(Math.max(...p.z));
+  const turned = (i: number): number =>
+    Math.abs(lineAngleInward(sums, Math.max(0, i - TANGENT), Math.min(p.r.length, i + TANGENT + 1)) - 90) - TURNED;
+  let before = Number.NEGATIVE_INFINITY;
+  for (let i = Math.max(1, wallEnd - BEFORE); i < n; i++) {
+    const now = turned(i);
+    if (now >= 0) {
+      const f = before < 0 && Number.isFinite(before) ? now / (now - before) : 0;
+      return { r: p.r[i] + f * (p.r[i - 1] - p.r[i]), z: p.z[i] + f * (p.z[i - 1] - p.z[i]), index: i };
+    }
+    before = now;
+  }
+  return { r: p.r[n - 1], z: p.z[n - 1], index: n - 1 };
+}
+
+/** mm of rounding across which wall and fossa are carried on to their corner. */
+const CORNER_MOST = 0.6;
+
+/** End of the primary wall where a fossa and no plane follows: the corner of the two, or the wall's last point where they have none. */
+function endOfWall(p: { r: number[]; z: number[] }, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
+  const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
+  const last = { r: p.r[index], z: p.z[index], index };
+  // What is shorter may be the rounding itself.
+  const fossa = pieces.slice(lastPiece + 1).find((q) => q.length >= 0.5);
+  const corner = fossa && intersect(line, sums.line(fossa.from, fossa.to));
+  return corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST ? { r: corner[0], z: corner[1], index } : last;
+}
