@@ -65,13 +65,13 @@ const asker = new Worker(
     },
   },
 );
-const said = <T>(): Promise<T> =>
+const nextMessage = <T>(): Promise<T> =>
   new Promise((resolve, reject) => {
     asker.once('message', resolve);
     asker.once('error', reject);
   });
-await said<'ready'>();
-const answered = said<number[]>();
+await nextMessage<'ready'>();
+const answered = nextMessage<number[]>();
 
 const began = performance.now();
 const cpuBefore = cpu(app.pid);

@@ -3,7 +3,7 @@ import { type FORMATS, hostileFile, outcome } from '../test/helpers/fuzz.ts';
 
 const count = Number(process.argv[2] ?? 100_000);
 const first = Number(process.argv[3] ?? 1);
-const told = new Map<string, number>();
+const faults = new Map<string, number>();
 const formats = new Map<(typeof FORMATS)[number], number>();
 const broken: string[] = [];
 let slowest = 0;
@@ -15,7 +15,7 @@ for (let seed = first; seed < first + count; seed++) {
   const start = performance.now();
   try {
     const what = await outcome(file);
-    told.set(what, (told.get(what) ?? 0) + 1);
+    faults.set(what, (faults.get(what) ?? 0) + 1);
   } catch (e) {
     broken.push(`seed ${seed} (${file.format}): ${(e as Error).stack?.split('\n').slice(0, 3).join(' | ')}`);
   }
@@ -26,7 +26,7 @@ const line = (s: string) => process.stdout.write(`${s}\n`);
 line(`${count} files in ${((performance.now() - begun) / 1000).toFixed(0)} s; slowest ${slowest.toFixed(0)} ms (seed ${slowestSeed})`);
 line(`memory at the end ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB`);
 for (const [f, n] of formats) line(`  ${f}: ${n}`);
-for (const [w, n] of [...told].sort((a, b) => b[1] - a[1])) line(`  ${w}: ${n}`);
+for (const [w, n] of [...faults].sort((a, b) => b[1] - a[1])) line(`  ${w}: ${n}`);
 line(`${broken.length} were neither read nor refused by a fault`);
 for (const b of broken.slice(0, 20)) line(`  ${b}`);
 process.exit(broken.length === 0 ? 0 : 1);

@@ -65,7 +65,7 @@ export interface FilePreview {
 }
 
 /** What became of one file that was dropped on a tray. */
-export interface Brought {
+export interface UploadOutcome {
   readonly fileName: string;
   readonly scanId: number | null;
   readonly student: string | null;

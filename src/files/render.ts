@@ -1,6 +1,6 @@
 import { PNG } from 'pngjs';
 
-/** What the small software renderer draws: a mesh with a colour a vertex, seen along a direction. */
+/** What the small software renderer draws: a mesh with one colour per vertex, seen along a direction. */
 export interface Drawn {
   readonly positions: ArrayLike<number>;
   readonly triangles: ArrayLike<number>;

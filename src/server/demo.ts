@@ -74,7 +74,7 @@ async function seedExercises(a: App, folder: string, root: string): Promise<void
 /** Brings the scans, newest sitting first, and signs and releases the earlier weeks once they are measured. */
 export async function seedWork(a: App, folder: string, root: string): Promise<void> {
   const assistant = await personById(a.db, 'A1');
-  const brought = new Set<string>();
+  const alreadyAdded = new Set<string>();
   for (;;) {
     const isLast = existsSync(path.join(folder, 'complete'));
     await seedExercises(a, folder, root);
@@ -85,8 +85,8 @@ export async function seedWork(a: App, folder: string, root: string): Promise<vo
       const names = existsSync(dir) ? readdirSync(dir).filter((f) => f.endsWith('.stl')) : [];
       for (const name of names.sort()) {
         const file = path.join(dir, name);
-        if (brought.has(file)) continue;
-        brought.add(file);
+        if (alreadyAdded.has(file)) continue;
+        alreadyAdded.add(file);
         await bringScans(a, s.id, [{ name, kept: await a.files.keep(readFileSync(file)) }], assistant);
       }
     }

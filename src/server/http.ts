@@ -21,7 +21,7 @@ export const refusal = (e: Refused): Response =>
     { status: STATUS[e.kind], headers: typeof e.details.wait_s === 'number' ? { 'Retry-After': String(e.details.wait_s) } : {} },
   );
 
-/** bytes: no JSON that anybody sends here is longer. */
+/** bytes: limit of a JSON body; the longest that the screens send is far shorter. */
 const JSON_LIMIT = 1_000_000;
 
 /** A request's body as bytes, up to a limit; a longer one is refused before it is held. */
@@ -61,7 +61,7 @@ export async function body<S extends v.GenericSchema>(context: APIContext, schem
   throw new Refused('malformed', `${v.getDotPath(issue) ?? 'The request'}: ${issue.message}.`);
 }
 
-/** Pages of other sites cannot use the cookie to change anything: a change must come from this site, or from no page at all. */
+/** Cross-site request check: a changing request must carry this site's origin, or none (no page sent it). */
 export function checkOrigin(request: Request): void {
   if (request.method === 'GET' || request.method === 'HEAD') return;
   const origin = request.headers.get('origin');
@@ -70,7 +70,7 @@ export function checkOrigin(request: Request): void {
   if (host === null || host !== request.headers.get('host')) throw new Refused('not-allowed', 'This request came from another site.');
 }
 
-/** Runs an endpoint; refusals become JSON with one sentence, everything unexpected a 500 that is logged. */
+/** Runs an endpoint. A refusal becomes JSON with one sentence; anything unexpected becomes a logged 500. */
 export const endpoint =
   (work: (context: APIContext) => Promise<Response>) =>
   async (context: APIContext): Promise<Response> => {

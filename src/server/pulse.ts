@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 
-/** Counts what changed since the start, so that whoever asks again and again is told in a word that nothing has. */
+/** Counts the changes since the start. It is the version in the Tray's ETag, so that a poll without news is answered by 304. */
 export class Pulse {
   private readonly start = randomBytes(6).toString('hex');
   private count = 0;

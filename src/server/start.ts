@@ -79,7 +79,7 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   if (demo) {
     const { seedSchool, seedWork } = await import('./demo.ts');
     await seedSchool(opened, demo, root);
-    // Scans are measured while the pages are already open: that is how a real day begins, too.
+    // Scans are measured while the pages are already open.
     void seedWork(opened, demo, root).catch((e) => console.error(e));
   }
   return opened;

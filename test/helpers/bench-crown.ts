@@ -122,7 +122,7 @@ interface Piece {
   readonly part: number;
 }
 
-/** Meshes side by side in one, with a part label a vertex. */
+/** Meshes side by side in one, with one part label per vertex. */
 function together(pieces: readonly Piece[]): { mesh: Mesh<'tooth'>; parts: Uint8Array } {
   const positions: number[] = [];
   const triangles: number[] = [];

@@ -271,15 +271,15 @@ describe('bad files in one drop', () => {
       null,
       { timeout: 100_000 },
     );
-    const said = async (student: string): Promise<string> => lineOf(page, student).innerText();
-    expect(await said('Kaya Demir')).toMatch(/H11_empty\.stl: The file is empty.*Export or copy/s);
-    expect(await said('Leo Sandoval')).toMatch(/cut short.*promises/s);
-    expect(await said('Mina Okafor')).toMatch(/not a scan.*Dear colleague/s);
-    expect(await said('Nils Rehn')).toMatch(/not numbers.*triangle 1/s);
-    expect(await said('Olga Petrak')).toMatch(/does not fit this master|Too little|too loosely/);
-    expect(await said('Paul Escher')).toMatch(/not in millimetres.*metres/s);
+    const lineText = async (student: string): Promise<string> => lineOf(page, student).innerText();
+    expect(await lineText('Kaya Demir')).toMatch(/H11_empty\.stl: The file is empty.*Export or copy/s);
+    expect(await lineText('Leo Sandoval')).toMatch(/cut short.*promises/s);
+    expect(await lineText('Mina Okafor')).toMatch(/not a scan.*Dear colleague/s);
+    expect(await lineText('Nils Rehn')).toMatch(/not numbers.*triangle 1/s);
+    expect(await lineText('Olga Petrak')).toMatch(/does not fit this master|Too little|too loosely/);
+    expect(await lineText('Paul Escher')).toMatch(/not in millimetres.*metres/s);
     await page.getByText('nobody.stl names no student').waitFor();
-    expect(await said('Rosa Bellini')).toMatch(/to check|ready to sign/);
+    expect(await lineText('Rosa Bellini')).toMatch(/to check|ready to sign/);
     await clean(page);
   });
 });
@@ -466,5 +466,22 @@ describe('a scan that the search refuses', () => {
       null,
       { timeout: 90_000 },
     );
+  });
+  it('every answer carries its policy and is not stored, errors and strangers’ requests too', async () => {
+    for (const [where, status] of [
+      ['/sign-in', 200],
+      ['/nowhere', 404],
+      ['/api/nowhere', 404],
+      ['/api/sittings/none/tray', 401],
+      ['/api/health', 200],
+    ] as const) {
+      const r = await fetch(`${app.base}${where}`, { redirect: 'manual' });
+      expect([where, r.status]).toEqual([where, status]);
+      expect(r.headers.get('cache-control'), where).toMatch(/no-store/);
+      const policy = r.headers.get('content-security-policy') ?? '';
+      expect(policy, where).toMatch(/default-src/);
+      expect(policy, where).not.toMatch(/script-src[^;]*unsafe-inline/);
+      if (where === '/api/health') expect(await r.text()).not.toMatch(/\/|pid|\d{4}/);
+    }
   });
 });

@@ -58,8 +58,8 @@ describe('the simulated scanner', () => {
     expect(scan).toMatchObject({ file_name: 'B1-07_H07_16_scan1.stl', student_id: 'H07', state: 'arrived' });
     expect(school.queued).toEqual([scan.id]);
     // The first attempt of this student at this exercise was asked for.
-    const told = JSON.parse(new TextDecoder().decode(await school.app.files.read(scan.sha256)));
-    expect(told).toEqual({ exercise: 'crown-16', student: 'H07', attempt: 0 });
+    const reported = JSON.parse(new TextDecoder().decode(await school.app.files.read(scan.sha256)));
+    expect(reported).toEqual({ exercise: 'crown-16', student: 'H07', attempt: 0 });
   });
   it('cuts the next attempt the next time', async () => {
     expect(await scanner.start('w1', greta.id, piet)).toEqual({ fileName: 'B1-07_H07_16_scan2.stl' });

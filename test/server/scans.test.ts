@@ -3,7 +3,7 @@ import path from 'node:path';
 import { zipSync } from 'fflate';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Brought, FilePreview, TrayRow } from '#contract/tray-view.ts';
+import type { FilePreview, TrayRow, UploadOutcome } from '#contract/tray-view.ts';
 import { FILE_LIMITS } from '#core/scan/limits.ts';
 import { TaskFault } from '#server/children/pool.ts';
 import type { Task } from '#server/children/tasks.ts';
@@ -43,7 +43,7 @@ const send = async (...files: [string, string | Uint8Array, string?][]) => {
   }
   return (await school.call('/api/sittings/[id]/scans', piet, { id: 'w2' }, form)) as {
     status: number;
-    answer: { files: Brought[]; message: string };
+    answer: { files: UploadOutcome[]; message: string };
   };
 };
 const rows = async (who = ines as Parameters<School['call']>[1]): Promise<TrayRow[]> =>

@@ -107,11 +107,11 @@ const BROKEN: Record<string, () => Scan> = {
 describe.each(Object.keys(BROKEN))('a scan that is %s', (name) => {
   const mesh = BROKEN[name]();
   it.each(MEASURED_KINDS)('as a %s is refused by name, or every reading is honest', (kind) => {
-    const told = read(kind, mesh);
-    if (told instanceof Fault) {
-      expect(told.code).toMatch(/^[a-z]+\.[a-z-]+$/);
-      for (const part of [told.message]) expect(part.length).toBeGreaterThan(20);
-    } else expectHonest(told);
+    const result = read(kind, mesh);
+    if (result instanceof Fault) {
+      expect(result.code).toMatch(/^[a-z]+\.[a-z-]+$/);
+      for (const part of [result.message]) expect(part.length).toBeGreaterThan(20);
+    } else expectHonest(result);
   });
 });
 

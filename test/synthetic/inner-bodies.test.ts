@@ -98,18 +98,18 @@ describe('truth of inner bodies', () => {
   const t = makeTypodont('36', 4);
   const recipe = { site: 'occlusal', depth: 2.6, width: 3 } as const;
   const at = cariesPlace(t.target, recipe, null);
-  const told = (depth: number) => {
+  const reported = (depth: number) => {
     const o = CLEAN_CLASS_I.occlusal as NonNullable<typeof CLEAN_CLASS_I.occlusal>;
     const truth = innerTruth(t, { ...CLEAN_CLASS_I, occlusal: { ...o, depth } }, { recipe, at });
     return (name: string) => truth.find((q) => q.name === name)?.value as number;
   };
   it('a deeper floor leaves less decay and comes as much nearer to the pulp', () => {
-    const [a, b] = [told(1.6), told(2.1)];
+    const [a, b] = [reported(1.6), reported(2.1)];
     expect(a('caries.left')).toBeGreaterThan(b('caries.left'));
     expect(a('caries.left.depth')).toBeCloseTo(2.6 - 1.6, 1);
     expect(a('pulp.distance') - b('pulp.distance')).toBeGreaterThan(0.3);
   });
-  it('a crown is told too, and knows no decay that is not there', () => {
+  it('a crown is measured too, and knows no decay that is not there', () => {
     const truth = innerTruth(t, CLEAN_CROWN, null);
     expect(truth.map((q) => q.name)).toEqual(['pulp.distance']);
     expect(truth[0].value).toBeGreaterThan(0.8);

@@ -64,7 +64,7 @@ function fromHand(samples: Sample, master: Master, pose: Matrix): FineFit {
   return { pose, rms: HAND_MM / 3, stableArea: 0, spread: 0, pointError: HAND_MM, turnError: HAND_MM / 5, noise: 0.03 };
 }
 
-/** A fit that ran away from where the hand put it has found something else. */
+/** A fit that moves farther than the hand's error has matched another surface. */
 function movedLittle(a: Matrix, b: Matrix): boolean {
   const back = invertRigid(b);
   const places: readonly Vec3[] = [

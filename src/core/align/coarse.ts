@@ -132,7 +132,7 @@ function refine(scan: Sample, master: Surface, start: Matrix, round: Round): Coa
   const field = rough ? nearestField(master) : undefined;
   let m = start;
   for (let i = 0; i < steps; i++) {
-    // The reach shrinks as the pose settles, so that far parts that have no counterpart stop pulling.
+    // The search distance shrinks as the pose converges, so that distant parts without a counterpart get no weight.
     const limit = Math.max(0.3, reach * 0.85 ** i);
     const next = pointToPlaneStep(scan, master, m, {
       points,

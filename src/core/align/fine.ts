@@ -29,8 +29,7 @@ export interface FineFit {
 const NOISE_PATCH_MM = 0.5;
 
 /**
- * Robust point-to-plane ICP with Tukey's biweight. Its scale follows the residuals' own spread down to the noise, so that
- * what was cut, damaged or drifted loses its say; ends when a step moves less than 0.05 µm and 3 µrad.
+ * Robust point-to-plane ICP with Tukey's biweight. Its scale follows the residuals' own spread down to the noise, so that points that were cut, damaged or drifted get no weight; ends when a step moves less than 0.05 µm and 3 µrad.
  */
 export function fineAlign(scan: Sample, master: Master, start: Matrix): FineFit {
   let pose = start;
@@ -79,7 +78,7 @@ function describe(scan: Sample, master: Master, pose: Matrix, step: Step | null)
   const rms = Math.sqrt(stable.reduce((s, r) => s + r * r, 0) / stable.length);
   const stableArea = stable.length * scan.areaEach;
   const independent = Math.max(12, Math.min(stable.length, stableArea / NOISE_PATCH_MM ** 2));
-  // However well two meshes agree, no scanner is better than this: facets alone do not hold a pose.
+  // Floor of the noise estimate: no scanner is better than this, and without it two meshes that share their facets would count as exact.
   const own = Math.max(rms, THRESHOLDS.scannerNoiseLeast_mm);
   const factor = (own * own * stable.length) / independent;
   const errors = poseErrors(step, factor, targetCentre(master));

@@ -47,7 +47,7 @@ const moved = (s: Sample, m: Matrix): Sample => {
   return { ...s, points, normals };
 };
 const motion = (turn: number, shift: Vec3): Matrix => multiply(fromTranslation(shift), fromRotation(unit([1, 2, -1.5]), turn));
-/** How far a pose and the motion that it should undo leave the corners of the sheet. */
+/** Largest distance that pose after motion moves a corner of the sheet. */
 const off = (pose: Matrix, m: Matrix): number =>
   Math.max(
     ...(
@@ -142,7 +142,7 @@ describe('one step of the fit', () => {
     const flat = hills(40, 8, () => 0);
     const scan = moved(sampleSurface(flat, 500), fromTranslation([0.3, 0, 0.2]));
     const s = pointToPlaneStep(scan, makeSurface(flat), IDENTITY, all);
-    // Height and tilt are held; sliding and turning in the plane are not, and must not run away.
+    // Height and tilt are determined; sliding and turning in the plane are not, and must stay near zero.
     if (s) expect(Math.hypot(s.matrix[3], s.matrix[7])).toBeLessThan(0.5);
   });
 });

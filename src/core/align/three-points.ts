@@ -26,7 +26,7 @@ function axesOf(points: readonly Vec3[], c: Vec3): readonly [Vec3, Vec3, Vec3] {
 
 /**
  * Rigid motion that lays three scan points on three master points as well as a turn about their middles can: planes
- * together, first corners in one direction. A start for the fine fit, which has the last word.
+ * together, first corners in one direction. It is the start for the fine fit.
  * Null when either triangle is too thin to hold a turn.
  */
 export function fromThreePoints(pairs: readonly PointPair[]): Matrix | null {

@@ -17,9 +17,9 @@ describe('the catalogue', () => {
     }
   });
   it('says “thinnest” and “deepest” of depths and of damage only', () => {
-    const said = CATALOGUE.filter((e) => Object.values(e.stats).some((s) => /thinnest|deepest/.test(s.words))).map((e) => e.name);
+    const depthWords = CATALOGUE.filter((e) => Object.values(e.stats).some((s) => /thinnest|deepest/.test(s.words))).map((e) => e.name);
     expect(
-      said.filter((n) => !/^(reduction|planes\.facial\.depth|depth\.pulpal|neighbour|gingiva|undercut|retention|caries)/.test(n)),
+      depthWords.filter((n) => !/^(reduction|planes\.facial\.depth|depth\.pulpal|neighbour|gingiva|undercut|retention|caries)/.test(n)),
     ).toEqual([]);
     expect(CATALOGUE.find((e) => e.name === 'margin.width')?.stats.p05?.words).toBe('5th percentile');
   });

@@ -39,7 +39,7 @@ export interface Preparation {
   sections(): Section[];
 }
 
-/** Told after each measure: share of them that is done. */
+/** Called after each measure with the share of measures done. */
 export type Progress = (share: number) => void;
 
 /** A measure gives readings of what was taken apart. */

@@ -1,4 +1,4 @@
-/** Weighted least squares by normal equations, with a pinch of ridge so that a narrow wall does not swing. */
+/** Weighted least squares by normal equations, with a small ridge term so that a narrow wall stays stable. */
 export function leastSquares(rows: readonly { f: readonly number[]; x: number; w: number }[]): number[] | null {
   const n = rows[0].f.length;
   const a = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));

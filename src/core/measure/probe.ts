@@ -11,7 +11,7 @@ const LEAN_U = 3;
 
 export interface ProbedSurface {
   readonly surface: Surface;
-  /** mm below the master, a vertex; from the full scan. */
+  /** mm below the master, per vertex; from the full scan. */
   readonly depth: Float32Array;
   /** A triangle's corners in the surface's own mesh are the depths' own vertices. */
   readonly areas: Float64Array;
@@ -29,7 +29,7 @@ export interface Probed {
 
 /**
  * What a probe set down on the picture reads: how much was taken there, how the surface leans, how much room there is to
- * the opposing arch. For looking round by hand; grades rest on the readings of the full scan.
+ * the opposing arch. For inspection only; grades rest on the readings of the full scan.
  * @formula depth interpolated between the corners of the triangle under the tip; lean = atan2(N·z, N across) of the summed area vectors within 0.45 mm; gap = least distance from the tip to the opposing surface
  */
 export function probe(scan: ProbedSurface, opposing: Surface | null, near: Vec3, pointError: number): Probed | null {

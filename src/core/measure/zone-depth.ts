@@ -29,7 +29,7 @@ export function zoneDepth(o: {
   const p = region.mesh.positions;
   const area = vertices.reduce((s, v) => s + region.areas[v], 0);
   const figures = stats.map((stat, i) => {
-    // The place shown is a real point whose depth comes nearest to the figure.
+    // The place shown is the scan point whose depth is nearest to the figure.
     const v = vertices.reduce((a, b) => (Math.abs(region.depth[b] - quantiles[i]) < Math.abs(region.depth[a] - quantiles[i]) ? b : a));
     const noise = stat === 'median' ? region.depthNoise / Math.sqrt(Math.max(1, vertices.length / 30)) : region.depthNoise;
     return reading({
@@ -43,7 +43,7 @@ export function zoneDepth(o: {
       samples: vertices.length,
     });
   });
-  // What a volume to be cut is reckoned from; a scan's triangles know their area to a few hundredths.
+  // Area, from which the volume to be cut follows; a scan's triangles give it to a few per cent.
   const size = { name: `${o.name}.area`, zone: o.zone, value: area, U: 0.05 * area };
   return [...figures, reading({ ...size, coverage: o.coverage, samples: vertices.length })];
 }

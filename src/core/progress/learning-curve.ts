@@ -7,7 +7,7 @@ export interface CurvePoint {
 /**
  * Straight-line trend of a value over attempts, by least squares.
  * @formula slope = Σ (x − x̄)(y − ȳ) / Σ (x − x̄)²
- * @units value a attempt
+ * @units value per attempt
  * @fails null with fewer than two different attempts
  * @example values 1, 2, 3 at attempts 1, 2, 3 have slope 1
  */

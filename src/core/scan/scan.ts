@@ -12,7 +12,7 @@ import { weld } from './weld.ts';
 export interface Scan {
   readonly mesh: Mesh<'scanner'>;
   readonly kind: Soup['kind'];
-  /** Part label a vertex, when the file carries them (masters do). */
+  /** Part label per vertex, when the file carries them (masters do). */
   readonly parts: Uint8Array | null;
 }
 

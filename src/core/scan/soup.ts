@@ -4,6 +4,6 @@ export interface Soup {
   readonly positions: Float64Array;
   /** Null when every three positions are a triangle of their own (STL). */
   readonly triangles: Uint32Array | null;
-  /** Part label a vertex, when the file carries `property uchar part`. */
+  /** Part label per vertex, when the file carries `property uchar part`. */
   readonly parts: Uint8Array | null;
 }

@@ -4,7 +4,7 @@ import { type Curves, EDGE_LENGTH } from '../result/curves.ts';
 import type { LevelNumber, Target } from './rubric.ts';
 import { type Band, within } from './verdict.ts';
 
-/** mm of edge whose mean is the worst stretch: a shorter one is a scratch or noise, and nobody can point at it. */
+/** mm of edge whose mean is the worst stretch: anything shorter is a scratch or noise. */
 const STRETCH_MM = 1;
 /** Share of the edge that must have been read; a gap may hide what the student did. */
 const SEEN_LEAST = 0.8;
@@ -96,7 +96,7 @@ function worstStretch(places: readonly Place[], band: Band, closed: boolean): { 
       sum += p.length * p.value;
       k++;
     }
-    // What is left at a sector's end is shorter than a stretch: it belongs to the one before.
+    // The rest at a sector's end is shorter than a stretch and joins the one before.
     if (length < STRETCH_MM - 1e-9 && from > 0) break;
     const value = sum / length;
     const off = beyond(value, band);

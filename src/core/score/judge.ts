@@ -109,7 +109,7 @@ export function judgeCriterion(
   const deciding = read.length ? read.reduce((a, b) => (rank(b) < rank(a) ? b : a)) : null;
   const ends = (k: 0 | 1): LevelNumber => Math.min(3, ...applying.map((t) => t.range[k])) as LevelNumber;
   const range: Range = [ends(0), ends(1)];
-  // What was not read cannot raise the lowest level: with one target surely there, the others do not matter.
+  // Once one target is surely at the lowest level, targets without a reading cannot change the criterion.
   const lowest = range[1] === 0;
   const has = (v: Verdict): boolean => applying.some((t) => t.verdict === v);
   const overall: Verdict =

@@ -27,7 +27,7 @@ export interface Allowance {
 
 /**
  * What a step leaves: for every reading that the rubric asks for and the step has cut, how much may still go, and what can no
- * longer be put right. What is too close to call is left to the eye.
+ * longer be put right. A reading that is too close to call is left to the instructor.
  */
 export function allowances(rubric: Rubric, evidence: Evidence, step: Exclude<Step, 'final'>): Allowance[] {
   const judged = score(rubric, evidence);

@@ -1,4 +1,4 @@
-/** Values round the tooth, one an azimuth step; null where nothing could be read. */
+/** Values round the tooth, one per azimuth step; null where nothing could be read. */
 export type Around = readonly (number | null)[];
 
 /**

@@ -91,7 +91,7 @@ export function intersect(a: Pick<Line, 'x' | 'y' | 'dx' | 'dy'>, b: Pick<Line, 
 }
 
 /**
- * Splits a run of points into straight pieces: least sum of squared distances plus `penalty` a piece (dynamic
+ * Splits a run of points into straight pieces: least sum of squared distances plus `penalty` per piece (dynamic
  * programming, exact). Returns the pieces' boundaries, starting with 0 and ending with n.
  */
 export function straightPieces(sums: LineSums, penalty: number, shortest = 3): number[] {

@@ -17,7 +17,7 @@ export interface TargetRegion {
   /** Slot of the nearest triangle of the target's master surface; −1 where it was not asked for (uncut points). */
   readonly nearest: Int32Array;
   readonly normals: Float64Array;
-  /** mm² a vertex stands for. */
+  /** mm² that a vertex stands for. */
   readonly areas: Float64Array;
   readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
   /** 1 where the vertex belongs to the prepared region Ω. */

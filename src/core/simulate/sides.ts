@@ -1,4 +1,4 @@
-/** One value a side of the tooth. */
+/** One value per side of the tooth. */
 export type Sides = { readonly facial: number; readonly mesial: number; readonly lingual: number; readonly distal: number };
 
 /** A side value that changes smoothly round the tooth; exact on each side's middle. `phi` in radians. */

@@ -175,7 +175,7 @@ describe('truth of partial cover', () => {
   });
   it('an onlay’s box walls diverge by the sum of their leans', () =>
     expect(of(onlayTruth(t, CLEAN_ONLAY), 'divergence', 'box mesial')).toBeCloseTo(10, 6));
-  it('an onlay over the lingual cusps is told for the lingual side', () => {
+  it('an onlay over the lingual cusps has its truth on the lingual side', () => {
     const truth = onlayTruth(t, { ...CLEAN_ONLAY, covers: 'lingual' });
     expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'lingual')).toBe(true);
     expect(truth.some((q) => q.name === 'margin.width' && q.zone === 'facial')).toBe(false);
@@ -203,7 +203,7 @@ describe('cavity solids', () => {
 describe('preparations for preformed crowns', () => {
   const t = makeTypodont('75', 3);
   const slice = { lean: 8, over: 0, ledge: 0 };
-  const told = (mesial: typeof slice | null) => {
+  const truthOf = (mesial: typeof slice | null) => {
     const truth = preformedTruth(t, { ...CLEAN_PREFORMED, mesial });
     return (name: string, zone: string) => truth.find((q) => q.name === name && q.zone === zone)?.value;
   };
@@ -216,16 +216,16 @@ describe('preparations for preformed crowns', () => {
     }
   });
   it('a steeper slice and a ledge open the contact further', () => {
-    const clean = told(slice)('contact.broken', 'mesial') as number;
+    const clean = truthOf(slice)('contact.broken', 'mesial') as number;
     expect(clean).toBeGreaterThan(0.05);
-    expect(told({ ...slice, lean: 14 })('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.05);
-    const ledge = told({ ...slice, ledge: 0.4 });
+    expect(truthOf({ ...slice, lean: 14 })('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.05);
+    const ledge = truthOf({ ...slice, ledge: 0.4 });
     expect(ledge('ledge', 'mesial')).toBe(0.4);
     expect(ledge('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.3);
   });
   it('says nothing of a side that was not sliced', () => {
-    expect(told(null)('slice.angle', 'mesial')).toBeUndefined();
-    expect(told(null)('slice.angle', 'distal')).toBe(CLEAN_PREFORMED.distal?.lean);
+    expect(truthOf(null)('slice.angle', 'mesial')).toBeUndefined();
+    expect(truthOf(null)('slice.angle', 'distal')).toBe(CLEAN_PREFORMED.distal?.lean);
   });
 });
 

@@ -6,7 +6,7 @@ import { Pick } from '#viewer/Pick.tsx';
 type Point = [number, number, number];
 const NAMES = ['orange', 'petrol', 'violet'];
 
-/** The way out when no pose was found: the same three places clicked on the scan and on the master. */
+/** Alignment by hand, for when no pose was found: the same three places are clicked on scan and master. */
 export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fileName: string; sitting: string; fault: string | null }) {
   const [meshes, setMeshes] = useState<DisplayMesh[] | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -33,7 +33,7 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
     }
   };
   const next = Math.min(scan.length, master.length);
-  const told =
+  const instruction =
     scan.length === 3 && master.length === 3
       ? 'Six points are set. Fit the scan with them, or undo one.'
       : `Click the ${NAMES[next]} point: first on the scan, then the same place on the master. Cusp tips of the neighbours do well; keep the three far apart.`;
@@ -79,7 +79,7 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
       </div>
       <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">
         <p className="flex-1" aria-live="polite">
-          {told}
+          {instruction}
         </p>
         <button type="button" className="quiet" disabled={scan.length + master.length === 0} onClick={undo}>
           Undo

@@ -41,7 +41,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [hover, setHover] = useState<(Pointed & { from: 'list' | 'picture' }) | null>(null);
   const overList = useCallback((at: Pointed | null) => setHover(at && { ...at, from: 'list' }), []);
   const pointing = useRef(0);
-  /** A pointer tells more places than a screen draws: the last one of each frame will do. */
+  /** A pointer reports more places than the screen has frames; the last one per frame is used. */
   const overPicture = useCallback((at: Pointed | null) => {
     cancelAnimationFrame(pointing.current);
     pointing.current = requestAnimationFrame(() => setHover(at && { ...at, from: 'picture' }));
@@ -54,7 +54,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const critical = score.critical[focus - score.criteria.length];
   const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
 
-  /** What was asked for by key or taken in the hand goes before a pointer that merely rests somewhere. */
+  /** A choice by key or an instrument in use goes before a resting pointer. */
   const forgetPointer = useCallback(() => {
     cancelAnimationFrame(pointing.current);
     setHover(null);
@@ -95,7 +95,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     } else void grading.judge(criterion.id, { level }, null);
   };
 
-  /** A word on a critical error; against what was measured it wants its reason. */
+  /** Decides a critical error; a decision against the measurement needs a reason. */
   const decide = (made: boolean | null) => {
     if (!canGrade || !critical || critical.verdict === 'skipped') return;
     const measured = critical.verdict === 'outside' ? true : critical.verdict === 'inside' ? false : null;

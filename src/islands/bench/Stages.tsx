@@ -11,7 +11,7 @@ const STANDS: Readonly<Record<AllowanceView['stands'], string>> = {
   'to-check': 'too close to call',
   'not-read': 'not read',
 };
-/** What wants to be seen first: what is lost, then what is still to do. */
+/** Order of the list: what can no longer be put right first, then what is still to cut. */
 const ORDER: readonly AllowanceView['stands'][] = ['too-much', 'cut-more', 'to-check', 'not-read', 'enough'];
 
 const counted = (s: StageView): string =>

@@ -24,7 +24,7 @@ export interface LineProps {
   readonly commenting: boolean;
   readonly onCommenting: (open: boolean) => void;
   readonly onComment: (criterion: string, text: string) => void;
-  /** What the pointer is over: picture, section and ring show it before what is in focus. */
+  /** The line or place under the pointer; picture, section and ring show it in preference to the focus. */
   readonly onHover: (at: { azimuth: number | null; point: readonly number[] | null } | null) => void;
   readonly onUnpin: (id: number) => void;
   /** Azimuth at which the tooth is cut: lines that have something to say there are marked. */

@@ -18,7 +18,7 @@ export interface Cut {
   /** From wall to wall a little over the place. */
   readonly wide: readonly [number, number] | null;
 }
-export type ProbeTold = { readonly id: number; readonly probed: ReturnType<typeof probe>; readonly cut: Cut | null };
+export type ProbeAnswer = { readonly id: number; readonly probed: ReturnType<typeof probe>; readonly cut: Cut | null };
 
 let scan: ProbedSurface | null = null;
 let opposing: Surface | null = null;
@@ -36,8 +36,8 @@ self.onmessage = ({ data }: MessageEvent<ProbeAsk>): void => {
     return;
   }
   const probed = scan && probe(scan, opposing, data.point, data.pointError);
-  const told: ProbeTold = { id: data.id, probed, cut: probed && cutAt(probed.at, data.across) };
-  self.postMessage(told);
+  const answer: ProbeAnswer = { id: data.id, probed, cut: probed && cutAt(probed.at, data.across) };
+  self.postMessage(answer);
 };
 
 function cutAt(at: Vec3, across: Across): Cut {

@@ -18,7 +18,7 @@ export const move = (score: Lines, index: number, by: number): number => {
   return n ? (index + by + n) % n : 0;
 };
 
-/** First line that still wants an eye after `from`, or `from` when none does. */
+/** First undecided line after `from`, or `from` when there is none. */
 export function nextOpen(score: Lines, from: number): number {
   const ids = [...score.criteria.map((c) => c.id), ...score.critical.map((c) => c.id)];
   for (let k = 1; k <= ids.length; k++) {
@@ -28,7 +28,7 @@ export function nextOpen(score: Lines, from: number): number {
   return from;
 }
 
-/** Where the eye belongs first: a critical error that only the measurement says, else what is to be decided, else the top. */
+/** The line to open at: a critical error that only the measurement found, else the first undecided line, else the top. */
 export function firstToLookAt(score: Lines<Pick<CriticalView, 'id' | 'made' | 'decidedBy'>>): number {
   const made = score.critical.findIndex((c) => c.made === true && c.decidedBy !== 'person');
   return made >= 0 ? score.criteria.length + made : Math.max(0, nextOpen(score, -1));

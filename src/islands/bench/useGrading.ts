@@ -20,7 +20,7 @@ export function useGrading(view: BenchView) {
   const [error, tell] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
-  /** Whether it was done; what was not is told. */
+  /** Whether the act was done; a refusal is shown as a notice. */
   const post = async (work: (act: <T>(name: string, payload: unknown) => Promise<T>) => Promise<void>): Promise<boolean> => {
     setBusy(true);
     tell(null);

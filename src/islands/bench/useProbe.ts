@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
-import type { Cut, ProbeAsk, ProbeTold } from './probe.worker.ts';
+import type { Cut, ProbeAnswer, ProbeAsk } from './probe.worker.ts';
 import type { Across } from './tools.ts';
 
 const NOTHING = { probed: null, cut: null };
@@ -30,7 +30,7 @@ export function useProbe(
       if (!worker.current) {
         // Made when it is first wanted: most attempts are graded without it.
         worker.current = new Worker(new URL('./probe.worker.ts', import.meta.url), { type: 'module' });
-        worker.current.onmessage = ({ data }: MessageEvent<ProbeTold>) => {
+        worker.current.onmessage = ({ data }: MessageEvent<ProbeAnswer>) => {
           if (data.id === last.current) setTold(data);
         };
         worker.current.postMessage({ kind: 'load', display } satisfies ProbeAsk);

@@ -1,7 +1,7 @@
 import { Upload } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
-import type { Brought, FilePreview, SittingView, TrayRow } from '#contract/tray-view.ts';
+import type { FilePreview, SittingView, TrayRow, UploadOutcome } from '#contract/tray-view.ts';
 import { Filters } from './Filters.tsx';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview, type Waiting } from './Preview.tsx';
@@ -25,7 +25,7 @@ interface Props {
 
 export function Tray({ sitting, sittings, rows: first, students, grades, graders, me, scanner }: Props) {
   const [rows, setRows] = useState(first);
-  const [notes, setNotes] = useState<Brought[]>([]);
+  const [notes, setNotes] = useState<UploadOutcome[]>([]);
   const [error, setError] = useState<string | null>(null);
   const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
   const [sending, setSending] = useState(0);
@@ -34,7 +34,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
   const [whose, setWhose] = useState('everyone');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [over, setOver] = useState(false);
-  const [asked, setAsked] = useState<'no-scan' | 'scanner' | null>(null);
+  const [openPanel, setOpenPanel] = useState<'no-scan' | 'scanner' | null>(null);
   const [coming, setComing] = useState(0);
   const input = useRef<HTMLInputElement>(null);
 
@@ -130,7 +130,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
       setError((e as Error).message);
     }
   };
-  const told = notes.filter((n) => n.outcome !== 'matched');
+  const problems = notes.filter((n) => n.outcome !== 'matched');
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes drops; the button beside does the same by keyboard
@@ -165,8 +165,8 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           <button
             type="button"
             className="quiet"
-            aria-expanded={asked === 'no-scan'}
-            onClick={() => setAsked(asked === 'no-scan' ? null : 'no-scan')}
+            aria-expanded={openPanel === 'no-scan'}
+            onClick={() => setOpenPanel(openPanel === 'no-scan' ? null : 'no-scan')}
           >
             Grade without a scan
           </button>
@@ -175,8 +175,8 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           <button
             type="button"
             className="quiet"
-            aria-expanded={asked === 'scanner'}
-            onClick={() => setAsked(asked === 'scanner' ? null : 'scanner')}
+            aria-expanded={openPanel === 'scanner'}
+            onClick={() => setOpenPanel(openPanel === 'scanner' ? null : 'scanner')}
           >
             Simulated scanner
           </button>
@@ -199,7 +199,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
         />
       </div>
 
-      {asked === 'scanner' && (
+      {openPanel === 'scanner' && (
         <WhoseIsIt
           question="Whose preparation lies on the simulated scanner?"
           more="It is cut as that student’s hand would, and sends its file here."
@@ -214,7 +214,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           {coming > 0 ? `${coming} on the way…` : ''}
         </WhoseIsIt>
       )}
-      {asked === 'no-scan' && (
+      {openPanel === 'no-scan' && (
         <WhoseIsIt
           question="Whose preparation do you grade by probe, gauge and eye?"
           students={students}
@@ -250,9 +250,9 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           {error}
         </p>
       )}
-      {told.length > 0 && (
+      {problems.length > 0 && (
         <ul className="mb-3 space-y-1" aria-label="About the files you brought">
-          {told.map((n, i) => (
+          {problems.map((n, i) => (
             <li key={`${n.fileName}${i}`} className="border-l-4 border-under bg-panel p-2">
               {n.message}
             </li>

@@ -7,8 +7,7 @@ import { coursesFor, isIn, may, type Person, type Subject } from './table.ts';
 const NOT_THERE = 'There is no such page, or it is not open to you.';
 
 /**
- * The one place where access is decided, before any handler runs. A route or method without a rule is not there. What belongs
- * to a course that somebody has no part in, or to another student, does not exist for them; what exists and is not open to
+ * The one place where access is decided, before any handler runs. A route or method without a rule is not there. Data of a course that the person has no role in, or to another student, does not exist for them; what exists and is not open to
  * their role says so. Gives the subject that the address names.
  */
 export async function decideAccess(
@@ -55,7 +54,7 @@ function subjectOf(q: Queries, rule: Extract<Rule, { kind: 'on' }>, value: strin
   return SUBJECTS[rule.subject](q, id);
 }
 
-/** Asks inside an act, in its own transaction: what the gate saw may have changed since. */
+/** Checks again inside an act's own transaction, because roles may have changed since the gate's check. */
 export function permit(who: Person | null, action: Parameters<typeof may>[1], subject: Subject | null): asserts who is Person {
   if (!who) throw new Refused('signed-out', 'You are signed out. Sign in again; nothing was lost.');
   if (!subject || !isIn(who, subject.course)) throw new Refused('not-there', NOT_THERE);

@@ -14,7 +14,7 @@ export type Rule =
 
 const on = (subject: SubjectKind, action: Action, param = 'id'): Rule => ({ kind: 'on', subject, param, action });
 
-/** Every route and method with its rule. What is not here is not there for anybody; a test holds it against the file tree. */
+/** Every route and method with its rule. A route that is not listed answers 404 to everyone; a test compares the list with the file tree. */
 export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = {
   '/': { GET: { kind: 'signed-in' } },
   '/sign-in': { GET: { kind: 'open' } },

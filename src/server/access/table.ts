@@ -57,5 +57,5 @@ export function may(who: Person | null, action: Action, subject: Subject): boole
 export const coursesFor = (who: Person, action: Action): string[] =>
   Object.keys(who.roles).filter((course) => may(who, action, { course }));
 
-/** Whether somebody has any part in a course: for others it does not exist. */
+/** Whether a person has any role in a course; for everyone else the course does not exist. */
 export const isIn = (who: Person | null, course: string): boolean => (who?.roles[course]?.length ?? 0) > 0;

@@ -1,4 +1,4 @@
-/** Where somebody goes after signing in: a way within this site, else its beginning. */
+/** Address to go to after signing in: a path within this site, otherwise the first page. */
 export function safeNext(asked: string): string {
   const base = 'http://127.0.0.1';
   // Browsers drop tabs and line breaks from an address before they read it: what they would read is what is checked.

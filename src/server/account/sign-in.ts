@@ -20,7 +20,7 @@ export async function signIn(db: Database, name: string, password: string): Prom
     WithPassword,
     sql`select id, name, password_hash from person where sign_in_name = ${name.trim().toLowerCase()}`,
   );
-  // Someone unknown takes as long as someone known.
+  // An unknown name takes as long as a known one, so that the time does not tell which names exist.
   const ok = await verify(row?.password_hash ?? (await decoy()), password).catch(() => false);
   if (!row || !ok) return null;
   const token = randomBytes(32).toString('base64url');

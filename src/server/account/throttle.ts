@@ -5,7 +5,7 @@ import { Refused } from '../errors.ts';
 const BY_NAME = { points: 8, duration: 600, blockDuration: 60 };
 const BY_ADDRESS = { points: 60, duration: 600, blockDuration: 60 };
 
-/** Holds back whoever tries passwords out, by account and by address, and tells how long to wait. */
+/** Throttles sign-in by account and by address, and reports the waiting time. */
 export class SignInThrottle {
   private readonly byName = new RateLimiterMemory(BY_NAME);
   private readonly byAddress = new RateLimiterMemory(BY_ADDRESS);

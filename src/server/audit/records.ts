@@ -8,8 +8,7 @@ import { AuditLog, auditKey, readLog } from './log.ts';
 export type Note = (e: Entry) => Promise<void>;
 
 /**
- * The one way in which records change: an act checks, writes and notes in one transaction. After it the chain's head stands in
- * the log outside of the database, on the disk where the act asks for that, and whoever watches is told.
+ * The only way records change: an act checks, writes and adds its audit entry in one transaction. Then the chain's head is appended to the log outside the database (synced to the disk where the act asks for it), and watchers are notified.
  */
 export class Records {
   private constructor(
@@ -43,7 +42,7 @@ export class Records {
     return result;
   }
 
-  /** Notes what changed nothing but should be known: a sign-in, a refusal. */
+  /** Adds an audit entry without a change of records: a sign-in, a refusal. */
   note(e: Entry): Promise<void> {
     return this.act((_, note) => note(e));
   }
@@ -53,7 +52,7 @@ export class Records {
   }
 }
 
-/** Entries that were committed and never reached the log, because the process died between the two. Only a true chain is caught up. */
+/** Appends entries that were committed but did not reach the log because the process died in between; only for a chain that verifies. */
 async function entriesAfter(db: Queries, key: Uint8Array, log: ReadonlyMap<number, string>): Promise<Written[]> {
   const last = log.size;
   const entries = await db.any(

@@ -108,7 +108,7 @@ class Child {
     this.process = fork(file, [], {
       serialization: 'advanced',
       execArgv: [`--max-old-space-size=${Math.round(limits.memoryBytes / 1e6)}`],
-      // A file must not find the server's secrets in its surroundings.
+      // The child gets no environment variables of the server, so that a hostile file cannot reach its secrets.
       env: { NODE_ENV: process.env.NODE_ENV ?? 'production', TZ: 'UTC', PATH: process.env.PATH ?? '' },
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
@@ -159,7 +159,7 @@ class Child {
     });
   }
 
-  /** Ends the process; whoever waits for its task is told why. */
+  /** Ends the process and rejects its task with the reason. */
   async end(why: Error): Promise<void> {
     if (this.idle) clearTimeout(this.idle);
     this.settle(why);

@@ -15,7 +15,7 @@ import { displayFile, pairFile, profileViews } from '../scans/display.ts';
 import { occlusalPicture } from '../scans/picture.ts';
 import type { Measurement, Order, Report, Results, Task, Unpacked } from './tasks.ts';
 
-// Measuring has time, people have not: pages and database go first.
+// Lowest priority: pages and the database go before measuring.
 setPriority(constants.priority.PRIORITY_LOW);
 
 // Preparing a master takes longer than reading a scan: the last few are kept, by what their files hold.
@@ -109,5 +109,5 @@ process.on('message', (order: Order) => {
     },
   );
 });
-// The parent is gone: nobody wants the answer.
+// The parent process has ended; so does the child.
 process.on('disconnect', () => process.exit(0));

@@ -45,7 +45,7 @@ function keepAlive(file: string, own: Holder): () => void {
       const now = new Date();
       utimesSync(file, now, now);
     } catch {
-      // The folder is gone or read-only: the next write tells it.
+      // The folder is gone or read-only; the next write reports that.
     }
   }, RENEW_MS);
   timer.unref();
@@ -67,10 +67,10 @@ function readHolder(file: string): Holder | null {
 }
 
 function isAlive(holder: Holder | null, file: string): boolean {
-  // A file that is being written this moment has no content yet: its age tells.
+  // A file that is being written has no content yet; its age decides.
   const isFresh = Date.now() - statSync(file, { throwIfNoEntry: false })!.mtimeMs < DEAD_MS;
   if (!holder) return isFresh;
-  // On another machine, or in another container, only its signs of life are seen.
+  // A holder on another machine or in another container is judged by its signs of life alone.
   if (holder.host !== hostname()) return isFresh;
   if (holder.pid === process.pid) return holder.started !== null && holder.started === startedAt(process.pid);
   try {

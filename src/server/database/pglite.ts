@@ -57,7 +57,7 @@ class Owner {
     else w?.resolve(m.rows ?? []);
   }
 
-  /** Nobody waits for an answer that cannot come any more. */
+  /** Requests that the ended thread can no longer answer are rejected. */
   private die(e: Error): void {
     if (this.gone) return;
     this.gone = e;

@@ -87,7 +87,7 @@ export function databaseOver(send: Send, end: () => Promise<void> = async () => 
           await send('exec', 'commit');
           return r;
         } catch (e) {
-          // The database may be gone; what went wrong first is what is to be told.
+          // The roll-back may fail as well; the first error is the one to report.
           await send('exec', 'rollback').catch(() => undefined);
           throw e;
         }

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { Brought, FilePreview } from '#contract/tray-view.ts';
+import type { FilePreview, UploadOutcome } from '#contract/tray-view.ts';
 import { stepOf } from '#core/score/stage.ts';
 import { isZip } from '../../files/archive.ts';
 import { permit } from '../access/gate.ts';
@@ -56,14 +56,14 @@ export interface Arrived {
   readonly partOf?: string;
 }
 
-type Left = Pick<Brought, 'fileName' | 'message'>;
+type Left = Pick<UploadOutcome, 'fileName' | 'message'>;
 
 /** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
-export async function bringScans(a: App, sittingId: string, files: readonly Arrived[], who: Person | null): Promise<Brought[]> {
+export async function bringScans(a: App, sittingId: string, files: readonly Arrived[], who: Person | null): Promise<UploadOutcome[]> {
   const subject = await SUBJECTS.sitting(a.db, sittingId);
   permit(who, 'scan.bring', subject);
   const students = await studentsOf(a.db, subject?.course ?? '');
-  const out: Brought[] = [];
+  const out: UploadOutcome[] = [];
   const refused = (l: Left): void => void out.push({ ...l, scanId: null, student: null, outcome: 'refused' });
   for (const f of files) {
     if (!isZip(f.kept.head)) {
@@ -77,7 +77,7 @@ export async function bringScans(a: App, sittingId: string, files: readonly Arri
   return out;
 }
 
-/** What is in an archive, each scan kept by itself beside the archive; what cannot be used is said. Unpacking runs in a child process. */
+/** What is in an archive, each scan kept by itself beside the archive; what cannot be used is listed with its reason. Unpacking runs in a child process. */
 async function takenOut(a: App, archive: Arrived): Promise<{ inside: Arrived[]; left: Left[] }> {
   const { sha256, size } = archive.kept;
   await a.db.run(sql`insert into stored_file (sha256, size_bytes) values (${sha256}, ${size}) on conflict do nothing`);
@@ -116,8 +116,8 @@ const nextVersion = async (q: Queries, attempt: number, step: string): Promise<n
   (await q.one(Next, sql`select coalesce(max(version), 0) + 1 as version from scan where attempt_id = ${attempt} and step = ${step}`))
     .version;
 
-async function bringOne(a: App, sittingId: string, f: Arrived, students: readonly Student[], person: Person): Promise<Brought> {
-  // Whoever brings the file may have said whose it is; else its name says it.
+async function bringOne(a: App, sittingId: string, f: Arrived, students: readonly Student[], person: Person): Promise<UploadOutcome> {
+  // The student chosen with the file counts; otherwise the file name decides.
   const student = students.find((s) => s.id === f.student) ?? matchStudent(f.name, students)?.student ?? null;
   const step = stepOf(f.name);
   const scan = await a.records.act(async (q, note) => {
@@ -139,25 +139,25 @@ async function bringOne(a: App, sittingId: string, f: Arrived, students: readonl
     await note({ person: person.id, action: 'scan.bring', subject: `scan ${id}`, details: { attempt: attempt?.id ?? null }, rows });
     return { duplicate: null, id };
   });
-  const told = (outcome: Brought['outcome'], message: string): Brought => ({
+  const outcomeOf = (outcome: UploadOutcome['outcome'], message: string): UploadOutcome => ({
     fileName: f.name,
     scanId: scan.id,
     student: student?.name ?? null,
     outcome,
     message,
   });
-  if (scan.duplicate !== null) return told('duplicate', `${f.name} is already here as ${scan.duplicate}; it was not added again.`);
+  if (scan.duplicate !== null) return outcomeOf('duplicate', `${f.name} is already here as ${scan.duplicate}; it was not added again.`);
   if (!student)
-    return told(
+    return outcomeOf(
       'unmatched',
       `${f.name} names no student: expected a number (H07), a bench (B2-04) or a full name in the file name. Choose the student in the list; the scan is kept.`,
     );
   a.jobs.add(scan.id);
-  return told('matched', `${f.name} goes to ${student.name}.`);
+  return outcomeOf('matched', `${f.name} goes to ${student.name}.`);
 }
 
 /** Brings one file that is held in memory, as the scanner's stand-in makes it. */
-export const bringBytes = async (a: App, sitting: string, name: string, bytes: Uint8Array, who: Person | null): Promise<Brought[]> =>
+export const bringBytes = async (a: App, sitting: string, name: string, bytes: Uint8Array, who: Person | null): Promise<UploadOutcome[]> =>
   bringScans(a, sitting, [{ name, kept: await a.files.keep(bytes) }], who);
 
 const ScanRow = v.object({ sitting_id: v.string(), attempt_id: v.nullable(v.number()), step: v.string(), state: v.string() });

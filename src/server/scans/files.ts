@@ -22,7 +22,7 @@ export class FileStore {
 
   constructor(readonly folder: string) {
     this.coming = path.join(folder, 'coming');
-    // What an earlier stop left half written is nobody's.
+    // Files that an earlier stop left half written are removed.
     rmSync(this.coming, { recursive: true, force: true });
     mkdirSync(this.coming, { recursive: true });
   }

@@ -41,7 +41,7 @@ const TRIES_MOST = 2;
 export class JobQueue {
   private readonly running = new Map<number, AbortController>();
   private readonly again = new Set<number>();
-  /** Kept here and not in the database: it is of use while the scan is measured, and changes many times a second. */
+  /** Kept here and not in the database: it is of use while the scan is measured, and changes many times per second. */
   private readonly progress = new Map<number, Progress>();
 
   constructor(

@@ -51,7 +51,7 @@ export async function receive(
     }
     streams.push(stream);
     const kept = store.keep(whole(stream, () => tooLarge.push(fileName)));
-    // What cannot be written is read to its end all the same, or the form would never come to its own.
+    // A file that cannot be stored is still read to its end; otherwise the parser would never reach the end of the form.
     kept.catch(() => stream.resume());
     coming.push(kept.then((k) => ({ name: fileName, kept: k })));
   });
@@ -61,7 +61,7 @@ export async function receive(
   });
   const form = pipeline(Readable.fromWeb(request.body as ReadableStream), parser);
   const [arrived] = await Promise.allSettled([form]);
-  // The parser does not tell the files it had begun that the connection is gone.
+  // When the connection breaks, the parser does not end the file streams it has begun; this does.
   if (arrived.status === 'rejected') for (const s of streams) s.destroy(new Error('the form broke off'));
   const files = await Promise.allSettled(coming);
   if (tooLarge.length)

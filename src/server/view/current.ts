@@ -65,7 +65,7 @@ const Entry = v.object({
   digest: v.string(),
 });
 
-/** The newest entries of the audit, for directors. */
+/** The newest audit entries, for directors. */
 export const auditView = (q: Queries) =>
   q.any(
     Entry,

@@ -11,7 +11,7 @@ import type { Rubric } from '#core/score/rubric.ts';
 import type { Score } from '#core/score/score.ts';
 import type { Description } from '../grading/rows.ts';
 
-/** What a score's view is made from, live or out of a signed record. */
+/** Input of a score's view, from the live attempt or from a signed record. */
 export interface Shown {
   readonly rubric: Rubric;
   readonly score: Score;

@@ -138,13 +138,13 @@ type Summary = Pick<TrayRow, 'counts' | 'critical' | 'total' | 'passed' | 'range
 type ScoredRow = Omit<TrayRow, 'word' | 'progress'> & { readonly grade_seen: string | null };
 const NOT_SCORED: Summary = { counts: null, critical: 0, total: null, passed: null, range: null, open: 0, failures: [], seen: null };
 
-/** An attempt's score as it was worked out last, and what from: the same evidence scores the same. */
+/** Cache of the last score per attempt with the digest of its evidence. */
 interface Scored {
   readonly key: string;
   readonly summary: Summary;
 }
 const scored = new WeakMap<Database, Map<number, Scored>>();
-/** Made once: comparing names without it looks the language up each time. */
+/** One collator for all comparisons: making one per comparison is slow. */
 const BY_NAME = new Intl.Collator('en');
 
 function summarise(
@@ -184,7 +184,7 @@ interface MeasuredEvidence {
   readonly readings: readonly Reading[];
   readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
 }
-/** Evidence that was fetched before, by database, measurement and what was asked for: a measurement never changes. */
+/** Cache of evidence by database, measurement and rubric; measurements never change. */
 const fetched = new WeakMap<Database, Map<string, MeasuredEvidence>>();
 const KEPT = 4000;
 const Measured = v.object({ id: v.number() });
@@ -233,11 +233,11 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
 /** What a row is called on the screen. */
 export function stateOf(r: Pick<TrayRow, 'state' | 'step' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
-  // What is signed stays so while its scan is measured once more.
+  // A signed attempt stays signed while its scan is measured again.
   if (r.released) return 'released';
   if (r.grade_total !== null) return 'signed';
   if (r.state === 'arrived' || r.state === 'measuring') return r.state;
-  // A scan that could not be used does not stand in the way of a grade by hand.
+  // An unusable scan does not block a grade by hand.
   if (r.state !== 'measured' && r.state !== 'no-scan') return r.state;
   if (r.state === 'no-scan') return 'no-scan';
   if (r.step !== 'final') return 'stage';

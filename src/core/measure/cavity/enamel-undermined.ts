@@ -39,7 +39,7 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
     for (const dx of [-BESIDE, 0, BESIDE]) for (const dy of [-BESIDE, 0, BESIDE]) cells.add(key(o.p[0] + dx, o.p[1] + dy));
   const hit = newClosest();
   const n: [number, number, number] = [0, 0, 0];
-  // Candidates by the thousand: some hundred rays a square millimetre tell an area as well as all of them.
+  // Candidates by the thousand: some hundred rays per square millimetre tell an area as well as all of them.
   const near: number[] = [];
   for (let v = 0; v < areas.length; v++)
     if (!prepared[v] && Math.abs(depth[v]) <= tau && cells.has(key(p[3 * v], p[3 * v + 1]))) near.push(v);

@@ -32,12 +32,12 @@ function underTable(a: CavityAnatomy, v: number): boolean {
   return false;
 }
 
-const proper = new WeakMap<CavityAnatomy, Map<PartName, number[]>>();
+const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, number[]>>();
 
 /** Points of a wall away from its rounded foot and its edge; found once for a cavity. */
 export function wallProper(a: CavityAnatomy, part: PartName): number[] {
-  const known = proper.get(a) ?? new Map<PartName, number[]>();
-  proper.set(a, known);
+  const known = ownPoints.get(a) ?? new Map<PartName, number[]>();
+  ownPoints.set(a, known);
   const own = known.get(part) ?? findProper(a, part);
   known.set(part, own);
   return own;
@@ -70,9 +70,9 @@ function straightness(a: CavityAnatomy, vertices: readonly number[]): number {
 }
 
 const SIDE_WALLS: readonly PartName[] = ['facial', 'mesial', 'lingual', 'distal'];
-/** A cavity none of whose side walls is straighter than this is round: nobody could say where one ends and the next begins. */
+/** A cavity none of whose side walls is straighter than this is round: its side walls cannot be told apart. */
 const ROUND = 0.925;
-/** Degrees of standard uncertainty for a wall of no direction at all: where a bent one ends and the next begins is a matter of opinion. */
+/** Degrees of standard uncertainty for a wall of no direction at all: where a bent one ends and the next begins is not defined. */
 const BENT = 15;
 
 /**
@@ -151,7 +151,7 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
 
 /** mm² of plane wall under which its own rounded rim decides how it leans. */
 const LEAST_AREA = 0.4;
-/** mm of plane wall between rounded foot and edge under which nobody could say how it leans. */
+/** mm of plane wall between rounded foot and edge below which its lean cannot be read. */
 const LEAST_HEIGHT = 0.25;
 /** mm: how far the rounding that is left at a wall's ends may shift them. */
 const ROUNDED = 0.012;

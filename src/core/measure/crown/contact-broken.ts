@@ -12,9 +12,9 @@ import { heightAt } from './margin-gingiva.ts';
 const SAME_WAY = 0.3;
 /** mm over the gingival margin from which uncut tooth is looked at: at the margin itself tooth and papilla merge in a scan. */
 const OVER = 0.3;
-/** mm² of the tooth that must lie as near: a point or two where two scanned surfaces meet are nobody's. */
+/** mm² of the tooth that must lie as near: one or two points where two scanned surfaces meet belong to neither. */
 const SEEN_AREA = 0.03;
-/** mm: wider gaps are all the same to an explorer. */
+/** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
 /**

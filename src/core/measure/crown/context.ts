@@ -22,7 +22,7 @@ export interface CrownContext {
   /** Occlusoaxial edge by azimuth. */
   readonly topR: Around;
   readonly topZ: Around;
-  /** Wall, floor or occlusal surface, a vertex of the target region. */
+  /** Wall, floor or occlusal surface, per vertex of the target region. */
   readonly kinds: readonly SurfaceKind[];
   readonly zones: readonly OcclusalZone[];
   /** The region's points averaged twice over their neighbours: for least distances, which noise would shorten. */
@@ -147,7 +147,7 @@ const NORMALS_BLUR = 0.5;
 const RUN = 8;
 
 /**
- * Outward normals of the primary wall, one an azimuth: its lean from the fitted line, its run round the tooth from the
+ * Outward normals of the primary wall, one per azimuth: its lean from the fitted line, its run round the tooth from the
  * wall lines of the azimuths beside it at the same height.
  */
 function wallNormals(a: CrownAnatomy, lean: Around): Vec3[] {

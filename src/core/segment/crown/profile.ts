@@ -138,7 +138,7 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
   if (last < 2 || last > n - 2) return null;
   const a = at(last);
   const b = at(last + 1);
-  // Where the hole took the edge itself nobody saw a finish line.
+  // Where the edge itself lies in a hole, there is no finish line.
   if (bridges.has(Math.max(a, b)) && Math.hypot(r[a] - r[b], z[a] - z[b]) > EDGE_GAP) return null;
   const f = Math.min(1, Math.max(0, (value[a] - tau) / (value[a] - value[b] || 1)));
   const start = [r[a] + f * (r[b] - r[a]), z[a] + f * (z[b] - z[a])];

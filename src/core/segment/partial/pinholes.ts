@@ -140,7 +140,7 @@ function heightMap(r: TargetRegion) {
   };
 }
 
-/** The direction that is square to the normals of the hole's wall. */
+/** The direction that is perpendicular to the normals of the hole's wall. */
 function axisOf(r: TargetRegion, x: number, y: number, radius: number, bottom: number, rim: number): Vec3 | null {
   const p = r.mesh.positions;
   const m = new Array<number>(9).fill(0);

@@ -71,7 +71,7 @@ export const CLEAN_CROWN: CrownRecipe = {
   tilts: [],
 };
 
-/** Crown aims of the usual exercises, one a standard. */
+/** Crown aims of the usual exercises, one per standard. */
 export const ZIRCONIA_POSTERIOR: CrownRecipe = {
   ...CLEAN_CROWN,
   occlusal: { functional: 1.25, nonFunctional: 1.1, elsewhere: 1.1 },

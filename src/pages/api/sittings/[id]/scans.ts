@@ -11,6 +11,6 @@ export const POST: APIRoute = endpoint(async (context) => {
   const { files, values } = await receive(context.request, a.files, 'scan', a.children.limits);
   if (!files.length) throw new Refused('malformed', 'No file came with this. Choose one or more scans.');
   const chosen = values.student ?? [];
-  const brought = files.map((f, i) => ({ ...f, student: chosen[i] || null }));
-  return Response.json({ files: await bringScans(a, context.params.id as string, brought, context.locals.person) });
+  const uploads = files.map((f, i) => ({ ...f, student: chosen[i] || null }));
+  return Response.json({ files: await bringScans(a, context.params.id as string, uploads, context.locals.person) });
 });
