@@ -15,16 +15,20 @@ describe('the 52 teeth', () => {
   it('stand in the arch and on the side that their number says', () => {
     expect(ALL.filter(isUpper).map((t) => t[0])).toEqual([...'11111111', ...'22222222', ...'55555', ...'66666']);
     expect(ALL.filter(isPrimary)).toEqual(PRIMARY);
-    expect(['16', '26', '36', '46', '55', '65', '75', '85'].map(isLeftHanded)).toEqual([
-      true,
-      false,
-      true,
-      false,
-      true,
-      false,
-      true,
-      false,
-    ]);
+    // The patient's right, forward and up are a right-handed frame; mesial of a molar is forward, facial its own side.
+    for (const [tooth, facial, occlusal] of [
+      ['16', 1, -1],
+      ['26', -1, -1],
+      ['36', -1, 1],
+      ['46', 1, 1],
+      ['55', 1, -1],
+      ['65', -1, -1],
+      ['75', -1, 1],
+      ['85', 1, 1],
+    ] as const) {
+      // forward × (facial · right) = −facial · up
+      expect(isLeftHanded(tooth), tooth).toBe(-facial !== occlusal);
+    }
   });
   it.each([
     ['incisor', [1, 2]],

@@ -95,8 +95,11 @@ const ridge = (name: RidgePlan['name'], line: RidgePlan['line'], slope: number):
 
 export const isPrimary = (tooth: string): boolean => Number(tooth[0]) >= 5;
 export const isUpper = (tooth: string): boolean => [1, 2, 5, 6].includes(Number(tooth[0]));
-/** Quadrants whose mesial–facial–occlusal axes are left-handed: upper right and lower left. */
-export const isLeftHanded = (tooth: string): boolean => [1, 3, 5, 7].includes(Number(tooth[0]));
+/**
+ * Quadrants whose mesial, facial and occlusal axes are left-handed: upper left and lower right. On an upper right molar mesial is
+ * forward, facial to the patient's right and occlusal down: forward × right = down, which is right-handed.
+ */
+export const isLeftHanded = (tooth: string): boolean => [2, 4, 6, 8].includes(Number(tooth[0]));
 
 export function planOf(tooth: string): ToothPlan {
   const position = Number(tooth[1]);

@@ -1,0 +1,60 @@
+// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE]
+import { writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import { applyPoint } from '#core/linalg/rigid.ts';
+import { measure } from '#core/pipeline.ts';
+import { FOREIGN } from './foreign/families.ts';
+import { sharded } from './shards.ts';
+import { type Comparison, table } from './table.ts';
+
+const { values } = parseArgs({
+  options: { only: { type: 'string' }, detail: { type: 'string' }, write: { type: 'string' }, shard: { type: 'string' } },
+});
+
+const asked = FOREIGN.filter((c) => !values.only || c.name.includes(values.only));
+
+async function shard(index: number, of: number): Promise<Comparison[]> {
+  const out: Comparison[] = [];
+  for (const [i, entry] of asked.entries()) {
+    if (i % of !== index) continue;
+    const c = entry.make();
+    try {
+      const m = measure(c.kind, c.scan, c.master);
+      const off = [
+        [0, 0, 3],
+        [4, 0, 0],
+        [0, 4, 6],
+      ].map(([x, y, z]) => {
+        const p = applyPoint(c.master.fromTooth, [x, y, z]);
+        const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
+        return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+      });
+      out.push({ who: c.name, name: 'pose', zone: null, stat: 'value', truth: 0, value: Math.max(...off), U: 2 * m.alignment.pointError, reason: null });
+      const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
+      for (const q of c.truths) {
+        const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
+        out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
+      }
+    } catch (e) {
+      out.push({ who: c.name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason: (e as Error).message });
+    }
+  }
+  return out;
+}
+
+const rows = await sharded(values.shard, shard);
+process.stdout.write(`${table(rows)}\n`);
+const given = rows.filter((r) => r.value !== null && r.U !== null);
+const held = given.filter((r) => Math.abs((r.value as number) - r.truth) <= (r.U as number)).length;
+process.stdout.write(`\nU holds for ${((100 * held) / given.length).toFixed(1)} % of ${given.length}\n`);
+if (values.detail) {
+  const [name, stat] = values.detail.split('/');
+  const worst = rows
+    .filter((r) => r.name === name && (!stat || r.stat === stat))
+    .sort((a, b) => Math.abs((b.value ?? 99) - b.truth) - Math.abs((a.value ?? 99) - a.truth));
+  for (const r of worst.slice(0, 40))
+    process.stdout.write(
+      `${r.who} ${r.zone} ${r.stat}: ${r.value?.toFixed(3) ?? r.reason} ± ${r.U?.toFixed(3)} truth ${r.truth.toFixed(3)}\n`,
+    );
+}
+if (values.write) writeFileSync(values.write, JSON.stringify(rows));

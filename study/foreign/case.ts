@@ -1,0 +1,54 @@
+import type { KindName } from '#core/kinds/kinds.ts';
+import type { Matrix } from '#core/linalg/rigid.ts';
+import type { Master } from '#core/master/master.ts';
+import type { Mesh } from '#core/mesh/mesh.ts';
+
+/** What the construction says a reading should be. */
+export interface Truth {
+  readonly name: string;
+  readonly zone: string | null;
+  readonly stat: string;
+  readonly value: number;
+}
+
+/** A preparation and its scan, made by one of the families of constructions that share no code with the simulator. */
+export interface ForeignCase {
+  readonly family: string;
+  readonly name: string;
+  readonly kind: KindName;
+  readonly master: Master;
+  readonly scan: Mesh<'scanner'>;
+  /** Master file frame → scanner frame: the pose that alignment has to undo. */
+  readonly pose: Matrix;
+  readonly truths: readonly Truth[];
+}
+
+/** How a case's scan is made from its surface. */
+export interface ScanOptions {
+  readonly seed: number;
+  /** mm: standard deviation of a point along its normal. */
+  readonly noise: number;
+  /** Passes of averaging over neighbours that the noise goes through: 0 is white. */
+  readonly correlation: number;
+  /** mm between points. */
+  readonly spacing: number;
+  /** Passes of averaging that blunt the surface itself, as a scanner's own smoothing does. */
+  readonly blunt: number;
+  readonly mirrored: boolean;
+  /** Size of the scan against the truth. */
+  readonly scale: number;
+  readonly defects: readonly Defect[];
+}
+
+export type Defect = 'pinholes' | 'debris' | 'spikes' | 'doubled' | 'step' | 'turned' | 'crop';
+
+export const SCAN: ScanOptions = {
+  seed: 1,
+  noise: 0.02,
+  correlation: 0,
+  spacing: 0.13,
+  blunt: 0,
+  mirrored: false,
+  scale: 1,
+  defects: [],
+};

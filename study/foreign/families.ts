@@ -1,0 +1,5 @@
+import type { ForeignCase } from './case.ts';
+import { LOFT_CASES } from './loft-cases.ts';
+
+/** All constructions; each shares no code with the simulator's teeth and cutters. */
+export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES];
