@@ -29,14 +29,32 @@ async function shard(index: number, of: number): Promise<Comparison[]> {
         const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
         return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
       });
-      out.push({ who: c.name, name: 'pose', zone: null, stat: 'value', truth: 0, value: Math.max(...off), U: 2 * m.alignment.pointError, reason: null });
+      out.push({
+        who: c.name,
+        name: 'pose',
+        zone: null,
+        stat: 'value',
+        truth: 0,
+        value: Math.max(...off),
+        U: 2 * m.alignment.pointError,
+        reason: null,
+      });
       const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
       for (const q of c.truths) {
         const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
         out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
       }
     } catch (e) {
-      out.push({ who: c.name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason: (e as Error).message });
+      out.push({
+        who: c.name,
+        name: 'whole scan',
+        zone: null,
+        stat: 'value',
+        truth: 0,
+        value: null,
+        U: null,
+        reason: (e as Error).message,
+      });
     }
   }
   return out;

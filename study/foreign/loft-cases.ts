@@ -25,6 +25,8 @@ const CUTS: Readonly<Record<string, Partial<LoftCrown>>> = {
   'bevel 40°, 1.6, rounded': { bevel: { angle: 40, width: 1.6 }, edge: 0.6, down: 1.8, floor: 'chamfer', width: () => 0.6 },
   'trench −0.5 distal': { over: (p) => 0.4 - 0.9 * (dip(p, 270, 70) > 0.2 ? 1 : dip(p, 270, 70) / 0.2), width: () => 0.7 },
   'trench −0.3 all round': { over: () => -0.3, width: () => 0.8, floor: 'chamfer' },
+  'trench −0.4 lingual, gum leaning in': { over: (p) => 0.4 - 0.8 * (dip(p, 180, 70) > 0.2 ? 1 : dip(p, 180, 70) / 0.2), gum: -0.2 },
+  'trench −0.4 facial, gum pushed out': { over: (p) => 0.4 - 0.8 * (dip(p, 0, 70) > 0.2 ? 1 : dip(p, 0, 70) / 0.2), gum: 0.5 },
   'nick 0.05': { nick: { side: 'mesial', depth: 0.05, across: 1.2 } },
   'nick 0.1': { nick: { side: 'distal', depth: 0.1, across: 1 } },
   'nick 0.25': { nick: { side: 'mesial', depth: 0.25, across: 1.4 } },

@@ -79,7 +79,8 @@ function side(t: Tooth, phi: number, z: number): number {
 }
 
 const gingiva = (phi: number): number => 0.15 - 0.35 * Math.cos(2 * phi * RAD) + 0.12 * Math.sin(phi * RAD) - 0.1 * Math.cos(phi * RAD);
-const rimZ = (t: Tooth, phi: number): number => t.h - 1.1 + t.cusps.reduce((s, c) => s + 1.1 * bump(phi, c.azimuth, t.cusps.length > 2 ? 52 : 95), 0);
+const rimZ = (t: Tooth, phi: number): number =>
+  t.h - 1.1 + t.cusps.reduce((s, c) => s + 1.1 * bump(phi, c.azimuth, t.cusps.length > 2 ? 52 : 95), 0);
 
 /** A polyline with its corners replaced by arcs of the given radii, points no farther apart than `step`. */
 export function rounded(line: readonly P[], radii: readonly number[], step: number): { points: P[]; corners: number[] } {
@@ -138,6 +139,8 @@ export interface LoftCrown {
   readonly edge: number;
   /** Bevel on the functional side: degrees to the axis and width along it. */
   readonly bevel: null | { readonly angle: number; readonly width: number };
+  /** How far out of the old tooth the crest of a trench's gum stands; negative: it leans in over the floor. */
+  readonly gum: number;
   /** Height of a lip left by a cutter sunk too deep. */
   readonly lip: (phi: number) => number;
   readonly nick: null | { readonly side: 'mesial' | 'distal'; readonly depth: number; readonly across: number };
@@ -152,6 +155,7 @@ export const LOFT_CROWN: LoftCrown = {
   down: 1.4,
   edge: 0.3,
   bevel: null,
+  gum: 0.1,
   lip: () => 0,
   nick: null,
 };
@@ -226,7 +230,14 @@ function evenly(line: readonly P[], count: number): P[] {
 }
 
 /** Rows of each stretch between corners at equal steps, so that every edge of the profile is a row of the mesh. */
-function loft(sheet: Sheet, part: number, profile: (phi: number) => readonly (readonly P[])[], spacing: number, keep: (p: Vec3) => boolean, centre = [0, 0]): void {
+function loft(
+  sheet: Sheet,
+  part: number,
+  profile: (phi: number) => readonly (readonly P[])[],
+  spacing: number,
+  keep: (p: Vec3) => boolean,
+  centre = [0, 0],
+): void {
   const columns = Math.max(48, Math.round((2 * Math.PI * 5) / spacing));
   const profiles = Array.from({ length: columns }, (_, k) => profile((360 * k) / columns));
   const counts = profiles[0].map((_, s) => {
@@ -273,7 +284,14 @@ const stretches = ({ points, corners }: { points: P[]; corners: number[] }): P[]
   return at.slice(1).map((end, i) => points.slice(at[i], end + 1));
 };
 
-function surroundings(sheet: Sheet, t: Tooth, spacing: number, nick: LoftCrown['nick'], trench: ((phi: number) => P | null) | null): void {
+function surroundings(
+  sheet: Sheet,
+  t: Tooth,
+  spacing: number,
+  nick: LoftCrown['nick'],
+  trench: ((phi: number) => P | null) | null,
+  gum = 0,
+): void {
   const beside = neighbours(t);
   for (const [part, s] of [
     [PART.mesial, 1],
@@ -309,12 +327,10 @@ function surroundings(sheet: Sheet, t: Tooth, spacing: number, nick: LoftCrown['
     (phi) => {
       const own = trench?.(phi);
       const z = gingiva(phi);
-      const r = own ? own[0] : side(t, phi, z);
-      const start: P[] = [];
+      const r = side(t, phi, z) + (own ? gum : 0.02);
       // From outside inward: far gum, the crest beside the tooth, and down the trench where there is one.
-      start.push([13, z - 1.6], [r + 2.5, z - 0.6], [r + (own ? 0.12 : 0.02), z]);
-      if (own) start.push([own[0] + 0.02, z - 0.12], own);
-      const { points } = rounded(start, [0, 0.8, own ? 0.05 : 0, 0, 0], 0.1);
+      const start: P[] = [[13, z - 1.6], [r + 2.5, z - 0.6], [r, z], ...(own ? [own] : [])];
+      const { points } = rounded(start, [0, 0.8, own ? 0.08 : 0, 0], 0.1);
       return [points];
     },
     1.4 * spacing,
@@ -395,7 +411,12 @@ function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   const taper = (phi: number): number => c.lean(phi) + Math.atan(tx * Math.sin(phi * RAD) + ty * Math.cos(phi * RAD)) / RAD;
   if (!undercut) {
     say('draw.tilt', null, 'value', Math.atan(Math.hypot(tx, ty)) / RAD);
-    say('toc.faciolingual', null, 'mean', mean(all.filter((p) => Math.abs(((p + 180) % 360) - 180) <= 30).map((p) => taper(p) + taper(p + 180))));
+    say(
+      'toc.faciolingual',
+      null,
+      'mean',
+      mean(all.filter((p) => Math.abs(((p + 180) % 360) - 180) <= 30).map((p) => taper(p) + taper(p + 180))),
+    );
     say('toc.mesiodistal', null, 'mean', mean(all.filter((p) => Math.abs(p - 90) <= 30).map((p) => taper(p) + taper(p + 180))));
     for (const [zone, at] of SECTORS) say('taper.wall', zone, 'median', quantile(within(all, at).map(taper), 0.5));
   }
@@ -480,11 +501,18 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     o.spacing,
     () => true,
   );
-  surroundings(scene, t, o.spacing, c.nick, (phi) => {
-    const over = c.over(phi);
-    const z = gingiva(phi) + over;
-    return over < -0.02 ? [side(t, phi, z), z] : null;
-  });
+  surroundings(
+    scene,
+    t,
+    o.spacing,
+    c.nick,
+    (phi) => {
+      const over = c.over(phi);
+      const z = gingiva(phi) + over;
+      return over < -0.02 ? [side(t, phi, z), z] : null;
+    },
+    c.gum,
+  );
   const { scan, pose } = scanOf(t.tooth, scene, o);
   return { family: 'loft', name, kind: 'crown', master, scan, pose, truths: crownTruths(t, c) };
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { measure } from '#core/pipeline.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { build, CASES, type Outsider } from '../../study/outsiders/shapes.ts';
+import { build, CASES, type Outsider } from '../../study/foreign/level-set.ts';
 
 /** Shapes that the simulator did not make; expected values are the cutters' own numbers. Coarse bodies keep it quick. */
 const read = (

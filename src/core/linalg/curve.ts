@@ -1,3 +1,4 @@
+import { azimuthOf } from './sectors.ts';
 import { byAxis, sub, type Vec3 } from './vec.ts';
 
 /** A line without the outer share at each end. */
@@ -52,4 +53,26 @@ export function closedCentroid(curve: readonly Vec3[]): Vec3 {
     for (let k = 0; k < 3; k++) sum[k] += (l * (a[k] + b[k])) / 2;
   }
   return [sum[0] / total, sum[1] / total, sum[2] / total];
+}
+
+/** Height at which a closed curve crosses the half plane at an azimuth (the outermost crossing when there are several). */
+export function heightAt(curve: readonly Vec3[], azimuth: number): number | null {
+  let found: { r: number; z: number } | null = null;
+  for (let i = 0; i < curve.length; i++) {
+    const a = curve[i];
+    const b = curve[(i + 1) % curve.length];
+    const turn = (v: Vec3): number => ((azimuthOf(v[0], v[1]) - azimuth + 540) % 360) - 180;
+    const ta = turn(a);
+    const tb = turn(b);
+    if (ta === tb || ta * tb > 0 || Math.abs(ta - tb) > 180) continue;
+    // The crossing with the half plane, along the straight piece between the two corners.
+    const s = Math.sin((azimuth * Math.PI) / 180);
+    const q = Math.cos((azimuth * Math.PI) / 180);
+    const da = a[0] * q - a[1] * s;
+    const db = b[0] * q - b[1] * s;
+    const f = da === db ? 0 : da / (da - db);
+    const r = (a[0] + f * (b[0] - a[0])) * s + (a[1] + f * (b[1] - a[1])) * q;
+    if (!found || r > found.r) found = { r, z: a[2] + f * (b[2] - a[2]) };
+  }
+  return found?.z ?? null;
 }

@@ -4,6 +4,7 @@ import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { makeSurface, type Surface } from '../spatial/surface.ts';
+import { rootOf } from './root.ts';
 
 export const PART = { other: 0, target: 1, mesial: 2, distal: 3, gingiva: 4 } as const;
 
@@ -57,6 +58,8 @@ export interface Master {
   readonly whole: Surface<'tooth'>;
   readonly wholeParts: Uint8Array;
   readonly target: Surface<'tooth'>;
+  /** The target's side carried on under the gingiva; null where the margin does not lie on it. */
+  readonly root: Surface<'tooth'> | null;
   readonly mesial: Surface<'tooth'> | null;
   readonly distal: Surface<'tooth'> | null;
   readonly gingiva: Surface<'tooth'> | null;
@@ -143,6 +146,7 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     whole: makeSurface(arch),
     wholeParts: parts,
     target,
+    root: rootOf(target, d.gingivalMargin.map(p)),
     mesial: partSurface(PART.mesial),
     distal: partSurface(PART.distal),
     gingiva: partSurface(PART.gingiva),

@@ -101,11 +101,16 @@ function depthOf(
     const z = p[3 * v + 2];
     closestPoint(master.target, x, y, z, hit, Infinity, hint);
     nearest[v] = hit.slot;
-    const distance = Math.sqrt(hit.distanceSquared);
+    let distance = Math.sqrt(hit.distanceSquared);
     let sign = -signOf(master.target, hit, x, y, z);
-    // Beside the target's open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
-    if (sign > 0 && onBorder(master.target, hit))
-      for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
+    const beside = onBorder(master.target, hit);
+    // Below its border the target goes on under the gingiva: a trench's outer wall is no preparation.
+    if (beside && master.root && closestPoint(master.root, x, y, z, other, distance)) {
+      distance = Math.sqrt(other.distanceSquared);
+      sign = -signOf(master.root, other, x, y, z);
+    }
+    // Beside an open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
+    else if (sign > 0 && beside) for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
     depth[v] = sign * distance;
   }
   return { depth, nearest };

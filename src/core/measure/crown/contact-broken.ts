@@ -1,4 +1,5 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { heightAt } from '../../linalg/curve.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { cross, dot, sub, type Vec3 } from '../../linalg/vec.ts';
 import { PART, partAlone } from '../../master/master.ts';
@@ -6,7 +7,6 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { ownersOf } from '../../segment/owners.ts';
 import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
 import type { CrownContext } from './context.ts';
-import { heightAt } from './margin-gingiva.ts';
 
 /** Cosine between two surfaces' normals over which they look the same way. */
 const SAME_WAY = 0.3;

@@ -3,17 +3,22 @@ import { smoothAround } from '../../segment/around.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
+import { marginHeights } from './margin-gingiva.ts';
+
+/** mm over the gingival margin under which the gum stands beside the finish line. */
+const UNDER = -0.05;
 
 /** Height of the outer edge over the floor's lowest point at each azimuth; 0 where the floor only rises inward. */
 export function marginLips(c: CrownContext): (number | null)[] {
+  const heights = marginHeights(c);
   return smoothAround(
-    c.anatomy.profiles.map((p) => (p?.wall ? lipOf(p, p.wall.from) : null)),
+    c.anatomy.profiles.map((p, k) => (p?.wall ? lipOf(p, p.wall.from, (heights[k] ?? 0) < UNDER) : null)),
     4,
   ).map((v) => (v === null ? null : Math.max(0, v)));
 }
 
 /** The lowest point is taken as a mean of three: a single one is noise. */
-function lipOf(p: Profile, wallFrom: number): number {
+function lipOf(p: Profile, wallFrom: number, inTrench: boolean): number {
   const mean = (i: number): number => {
     let s = 0;
     let n = 0;
@@ -30,12 +35,13 @@ function lipOf(p: Profile, wallFrom: number): number {
       low = mean(i);
       lowAt = i;
     }
-  return crest(p, lowAt) - low;
+  return crest(p, lowAt, inTrench) - low;
 }
 
 /** The edge's own height: the highest point seen on either side of it, which a blunt scan keeps a little under the true edge. */
-function crest(p: Profile, lowAt: number): number {
-  const near = [...p.z.slice(0, Math.min(lowAt + 1, 5)), ...p.outside.z.slice(0, 3)];
+function crest(p: Profile, lowAt: number, inTrench: boolean): number {
+  // Outside of a trench's floor rises the gum, which is no edge of the tooth.
+  const near = [...p.z.slice(0, Math.min(lowAt + 1, 5)), ...(inTrench ? [] : p.outside.z.slice(0, 3))];
   return Math.min(p.finish.z, Math.max(...near));
 }
 

@@ -1,4 +1,5 @@
 import type { Alignment } from '../../align/align.ts';
+import { heightAt } from '../../linalg/curve.ts';
 import { DEG, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import type { Master } from '../../master/master.ts';
 import { mean, median } from '../../statistics/quantile.ts';
@@ -48,7 +49,7 @@ export function takeCrownApart(
   const profiles = cuts.map((chains, k) => {
     const azimuth = (360 * k) / AZIMUTHS;
     const planes = !anterior || Math.abs(wrapDegrees(azimuth)) <= FACIAL_SIDE;
-    return readProfile(azimuth, chains, region.tau, alignment.noise, planes);
+    return readProfile(azimuth, chains, region.tau, alignment.noise, planes, heightAt(master.landmarks.gingivalMargin, azimuth));
   });
   const found = settleFeet(dropStrays(profiles));
   const covered = part ? coverOf(found, part) : found.map(() => true);

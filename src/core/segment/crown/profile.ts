@@ -29,10 +29,17 @@ export interface Profile {
  * Reads the profile at one azimuth; null when no prepared stretch with an outer end crosses this half plane. `planes` says
  * whether steep pieces after the primary wall belong to the side (second planes, bevels) or not (the fossa of an anterior tooth).
  */
-export function readProfile(azimuth: number, chains: readonly Chain[], tau: number, noise: number, planes = true): Profile | null {
+export function readProfile(
+  azimuth: number,
+  chains: readonly Chain[],
+  tau: number,
+  noise: number,
+  planes = true,
+  gingiva: number | null = null,
+): Profile | null {
   const found = preparedStretch(chains, tau);
   if (!found) return null;
-  const { inward, outward } = found;
+  const { inward, outward } = gingiva === null ? found : withoutGum(found, gingiva);
   const p = unfolded(resample(inward.r, inward.z, inward.value, STEP, 14), 0.8 * STEP, 4, 40);
   if (p.r.length < 8) return null;
   const o = unfolded(resample(outward.r, outward.z, outward.value, STEP, 1.2), 0.8 * STEP, 4, 40);
@@ -155,6 +162,40 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
     outward.value.push(value[at(i)]);
   }
   return { inward, outward };
+}
+
+/** The wall of a trench's gum: at least so steep (tangent of 50°) and so high in mm, from no higher than this over the gingival margin. */
+const GUM_STEEP = 1.2;
+const GUM_HEIGHT = 0.15;
+const GUM_OVER = 0.2;
+
+/**
+ * Under the gingival margin tooth and gum form a trench. Where the gum leans in over the floor its wall lies inside the old tooth and
+ * would pass for a lip: a first stretch that falls inward steeply from about the margin's height is gum, and the floor begins at its foot.
+ */
+function withoutGum(found: { inward: Line3; outward: Line3 }, gingiva: number): { inward: Line3; outward: Line3 } {
+  const { r, z, value } = found.inward;
+  if (z[0] > gingiva + GUM_OVER) return found;
+  let foot = 0;
+  for (let i = 1; i < r.length && Math.hypot(r[i] - r[0], z[i] - z[0]) < 2; i++) {
+    if (z[i] < z[foot]) foot = i;
+    // Past the foot the floor runs inward, or rises.
+    else if (r[foot] - r[i] > 0.2 || z[i] > z[foot] + 0.1) break;
+  }
+  // The floor may fall a little as well: the foot of the wall is where it is steepest towards the start.
+  let corner = 0;
+  for (let i = 1; i <= foot; i++)
+    if (z[0] - z[i] - GUM_STEEP * (r[0] - r[i]) > z[0] - z[corner] - GUM_STEEP * (r[0] - r[corner])) corner = i;
+  if (z[0] - z[corner] < GUM_HEIGHT || z[corner] > gingiva - GUM_HEIGHT / 2) return found;
+  const cut = (v: number[]): number[] => v.slice(corner);
+  return {
+    inward: { r: cut(r), z: cut(z), value: cut(value) },
+    outward: {
+      r: [...r.slice(0, corner + 1).reverse(), ...found.outward.r],
+      z: [...z.slice(0, corner + 1).reverse(), ...found.outward.z],
+      value: [...value.slice(0, corner + 1).reverse(), ...found.outward.value],
+    },
+  };
 }
 
 /** mm of wall that noise may bend by up to that many degrees. */
