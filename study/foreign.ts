@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
+import { Fault } from '#core/result/fault.ts';
 import { FOREIGN } from './foreign/families.ts';
 import { sharded } from './shards.ts';
 import { type Comparison, table } from './table.ts';
@@ -29,6 +30,12 @@ async function shard(index: number, of: number): Promise<Comparison[]> {
         const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
         return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
       });
+      if (m.alignment.size) {
+        const { factor, u } = m.alignment.size;
+        const percent = { truth: 100 * (c.size - 1), value: 100 * (factor - 1), U: 200 * u };
+        out.push({ who: c.name, name: 'scan.size', zone: null, stat: 'percent', ...percent, reason: null });
+      }
+      if (c.refused) throw new Error(`was measured, although it is ${c.refused}`);
       out.push({
         who: c.name,
         name: 'pose',
@@ -45,6 +52,7 @@ async function shard(index: number, of: number): Promise<Comparison[]> {
         out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
       }
     } catch (e) {
+      if (c.refused && e instanceof Fault && e.code === c.refused) continue;
       out.push({
         who: c.name,
         name: 'whole scan',

@@ -21,6 +21,10 @@ export interface ForeignCase {
   /** Master file frame → scanner frame: the pose that alignment has to undo. */
   readonly pose: Matrix;
   readonly truths: readonly Truth[];
+  /** Size of the scan against the truth. */
+  readonly size: number;
+  /** Code of the fault with which the scan must be refused. */
+  readonly refused?: string;
 }
 
 /** How a case's scan is made from its surface. */

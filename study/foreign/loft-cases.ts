@@ -44,6 +44,10 @@ const SCANS: Readonly<Record<string, Partial<ScanOptions>>> = {
   step: { defects: ['step'] },
   turned: { defects: ['turned'] },
   crop: { defects: ['crop'] },
+  mirrored: { mirrored: true },
+  'size 1.015': { scale: 1.015 },
+  'size 0.996': { scale: 0.996 },
+  'size 1.003': { scale: 1.003 },
 };
 
 /** Every cut on two of the forms in turn, and every way of scanning on two cuts. */
@@ -62,13 +66,4 @@ export const LOFT_CASES: readonly { readonly name: string; make(): ForeignCase }
       return { name, make: () => loftCrown(name, form, { ...LOFT_CROWN, ...CUTS[cut] }, { seed: 300 + 2 * i + j, ...options }) };
     }),
   ),
-];
-
-/** Scans that must be refused or told, with what should come of them. */
-export const LOFT_FAULTS = [
-  ...FORMS.map((form, i) => ({
-    name: `${form}, mirrored`,
-    expected: 'align.mirrored',
-    make: () => loftCrown(form, form, LOFT_CROWN, { seed: 500 + i, mirrored: true }),
-  })),
 ];

@@ -514,5 +514,15 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     c.gum,
   );
   const { scan, pose } = scanOf(t.tooth, scene, o);
-  return { family: 'loft', name, kind: 'crown', master, scan, pose, truths: crownTruths(t, c) };
+  return {
+    family: 'loft',
+    name,
+    kind: 'crown',
+    master,
+    scan,
+    pose,
+    truths: o.scale === 1 ? crownTruths(t, c) : [],
+    size: o.scale,
+    ...(o.mirrored ? { refused: 'align.mirrored' } : {}),
+  };
 }

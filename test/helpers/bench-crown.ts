@@ -78,6 +78,7 @@ export function placed(scan: Mesh<'tooth'>): Alignment {
     stableArea: 100,
     spread: 1,
     pointError: 0.001,
+    size: null,
     turnError: 0.0001,
   };
 }

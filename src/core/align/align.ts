@@ -8,12 +8,15 @@ import { THRESHOLDS } from '../thresholds.ts';
 import { coarseAlign, refineFrom } from './coarse.ts';
 import { type FineFit, fineAlign } from './fine.ts';
 import { type Sample, sampleSurface } from './sample.ts';
+import { type ScanSize, sizeOf } from './size.ts';
 
 export interface Alignment extends FineFit {
   /** Scanner frame → tooth frame. A reflection when the tooth frame is left-handed (left-handed quadrants). */
   readonly matrix: Matrix;
   /** The scan in the tooth frame. */
   readonly scan: Mesh<'tooth'>;
+  /** How large the scan is against its master, before any correction; null where too little uncut surface tells it. */
+  readonly size: ScanSize | null;
 }
 
 const MIRROR: Matrix = [-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
@@ -38,7 +41,7 @@ export function align(
     : search(start, samples, master, report);
   report(1);
   const matrix = handed ? multiply(fit.pose, handed) : fit.pose;
-  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth') };
+  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth'), size: sizeOf(samples, master, fit.pose, fit.noise) };
 }
 
 function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {
@@ -82,13 +85,17 @@ function movedLittle(a: Matrix, b: Matrix): boolean {
 const COARSE_CONVINCING = 0.45;
 /** By how much more of the mirror image must fit before it is believed. */
 const MIRROR_GAIN = 0.05;
+/** mm: as near as an uncut surface lies on its own master (3 σ of a usual scanner); neighbours that are merely alike lie farther off. */
+const CLOSE = 0.06;
+/** Share of the surface beside the target that lies so near on a scan that is not mirrored; measured 0.99 and more. */
+const CLOSE_CONVINCING = 0.97;
 /** Share of what was scanned beside the target that must lie on the master: nothing was cut there. */
 const AROUND_CONVINCING = 0.9;
 /** mm from the target's axis beyond which a scan point is beside it. */
 const BESIDE = 7;
 
 /** Of the scan's points beside the target, and of those by its neighbours alone, the smaller share that lies on the master. */
-function shareAround(samples: Sample, master: Master, pose: Matrix): number {
+function shareAround(samples: Sample, master: Master, pose: Matrix, within: number = THRESHOLDS.alignInlier_mm): number {
   const hit = newClosest();
   const beside = { all: 0, on: 0 };
   const neighbours = { all: 0, on: 0 };
@@ -100,11 +107,26 @@ function shareAround(samples: Sample, master: Master, pose: Matrix): number {
     const part = master.wholeParts[master.whole.mesh.triangles[3 * hit.triangle]];
     for (const group of part === PART.mesial || part === PART.distal ? [beside, neighbours] : [beside]) {
       group.all++;
-      if (hit.distanceSquared < THRESHOLDS.alignInlier_mm ** 2) group.on++;
+      if (hit.distanceSquared < within ** 2) group.on++;
     }
   }
   const share = (g: { all: number; on: number }): number => (g.all > 50 ? g.on / g.all : 1);
   return Math.min(share(beside), share(neighbours));
+}
+
+/**
+ * How much of the mirror image's surface beside the target lies close to the master. A mirrored scan of neighbours that are alike was
+ * laid on with mesial and distal exchanged (or facial and lingual): from there its own pose is one reflection away.
+ */
+function closeWhenMirrored(scan: Mesh<'scanner'>, count: number, master: Master, pose: Matrix): number {
+  const samples = sampleSurface(intoFrame(scan, MIRROR, 'scanner'), count);
+  const starts = [
+    [-1, 1],
+    [1, -1],
+  ].map(([x, y]): Matrix => multiply(multiply([x, 0, 0, 0, 0, y, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], pose), MIRROR));
+  const best = starts.map((s) => refineFrom(samples, master.whole, s)).reduce((a, b) => (b.share > a.share ? b : a));
+  const fit = fineAlign(samples, master, best.matrix);
+  return shareAround(samples, master, fit.pose, CLOSE);
 }
 
 /** Below this share nothing that was scanned looks like this master. */
@@ -121,14 +143,20 @@ function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Samp
     fit.pointError <= THRESHOLDS.alignPointErrorMax_mm &&
     fit.turnError <= THRESHOLDS.alignTurnErrorMax_rad &&
     fit.rms <= THRESHOLDS.alignRmsMax_mm;
+  const mirrored = (theirs: number, own: number): Fault =>
+    new Fault('align.mirrored', {
+      expected: 'a scan shows the tooth as it is',
+      received: `only its mirror image fits the master (${Math.round(theirs * 100)} % of the surface against ${Math.round(own * 100)} %)`,
+      remedy: 'Switch off mirroring in the scanner’s export, or choose the master of the other side.',
+    });
   if (share < COARSE_CONVINCING || !trusted || shareAround(samples, master, fit.pose) < AROUND_CONVINCING) {
-    const mirrored = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
-    if (mirrored.share > Math.max(COARSE_CONVINCING, share + MIRROR_GAIN))
-      throw new Fault('align.mirrored', {
-        expected: 'a scan shows the tooth as it is',
-        received: `only its mirror image fits the master (${Math.round(mirrored.share * 100)} % of the surface against ${Math.round(share * 100)} %)`,
-        remedy: 'Switch off mirroring in the scanner’s export, or choose the master of the other side.',
-      });
+    const other = coarseAlign(sampleSurface(intoFrame(scan, MIRROR, 'scanner'), samples.count), master.whole, { everyDirection: true });
+    if (other.share > Math.max(COARSE_CONVINCING, share + MIRROR_GAIN)) throw mirrored(other.share, share);
+  }
+  const close = shareAround(samples, master, fit.pose, CLOSE);
+  if (close < CLOSE_CONVINCING) {
+    const turnedOver = closeWhenMirrored(scan, samples.count, master, fit.pose);
+    if (turnedOver > close + MIRROR_GAIN) throw mirrored(turnedOver, close);
   }
   const fitted = `${Math.round(share * 100)} % of its surface lies on “${master.description.name}”`;
   if (share < COARSE_LEAST)

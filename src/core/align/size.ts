@@ -1,0 +1,100 @@
+import { applyPoint, type Matrix } from '../linalg/rigid.ts';
+import { solveSymmetric } from '../linalg/solve.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import type { Master } from '../master/master.ts';
+import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
+import { madSigma } from '../statistics/quantile.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import type { Sample } from './sample.ts';
+
+/** Size of the scan against its master, from the surface that was not cut. */
+export interface ScanSize {
+  /** 1.01: the scan is 1 % too large. */
+  readonly factor: number;
+  /** Standard error of the factor. */
+  readonly u: number;
+}
+
+/** Points that are used, and rounds in which the weights follow the residuals. */
+const POINTS = 3000;
+const ROUNDS = 12;
+/** mm: residual beyond which a point counts for nothing, first and last; a scan 2 % off differs by 0.25 mm at its ends. */
+const FIRST = 0.5;
+const LAST = 0.06;
+/** mm over which two scans of one surface share their errors (stitching, the master's own): wider than a point's noise. */
+const SHARED = 2;
+
+/**
+ * Size of the scan: similarity instead of rigid motion between the uncut surface and the master, by point-to-plane least squares with
+ * Tukey's weights, from the rigid pose on. Its standard error counts 2 mm of surface as one observation. Null when too little holds it.
+ * @source own definition, docs/definitions.md
+ */
+export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number): ScanSize | null {
+  const count = Math.min(POINTS, scan.count);
+  const hints = new Int32Array(count).fill(-1);
+  const hit = newClosest();
+  const n: [number, number, number] = [0, 0, 0];
+  const p = new Float64Array(3 * count);
+  const centre = [0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    const q = applyPoint(pose, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
+    for (let k = 0; k < 3; k++) {
+      p[3 * i + k] = q[k];
+      centre[k] += q[k] / count;
+    }
+  }
+  let factor = 1;
+  let variance = Number.POSITIVE_INFINITY;
+  let cut = FIRST;
+  for (let round = 0; round < ROUNDS; round++) {
+    const a = new Float64Array(49);
+    const b = new Float64Array(7);
+    const j = new Float64Array(7);
+    const residuals: number[] = [];
+    let weight = 0;
+    for (let i = 0; i < count; i++) {
+      const [x, y, z] = [p[3 * i], p[3 * i + 1], p[3 * i + 2]];
+      if (!closestPoint(master.whole, x, y, z, hit, 1.2 * cut, hints[i])) continue;
+      hints[i] = hit.slot;
+      if (onBorder(master.whole, hit)) continue;
+      pseudoNormal(master.whole, hit, n);
+      const l = Math.hypot(n[0], n[1], n[2]);
+      if (!(l > 0)) continue;
+      const r = ((x - hit.x) * n[0] + (y - hit.y) * n[1] + (z - hit.z) * n[2]) / l;
+      if (Math.abs(r) >= cut) continue;
+      residuals.push(r);
+      const w = (1 - (r / cut) ** 2) ** 2;
+      weight += w;
+      const d: Vec3 = [x - centre[0], y - centre[1], z - centre[2]];
+      const [nx, ny, nz] = [n[0] / l, n[1] / l, n[2] / l];
+      j.set([d[1] * nz - d[2] * ny, d[2] * nx - d[0] * nz, d[0] * ny - d[1] * nx, nx, ny, nz, d[0] * nx + d[1] * ny + d[2] * nz]);
+      for (let row = 0; row < 7; row++) {
+        b[row] -= w * j[row] * r;
+        for (let col = 0; col < 7; col++) a[7 * row + col] += w * j[row] * j[col];
+      }
+    }
+    if (residuals.length < 100) return null;
+    const step = solveSymmetric(a, b, 7);
+    const unitColumn = solveSymmetric(a, [0, 0, 0, 0, 0, 0, 1], 7);
+    if (!step || !unitColumn) return null;
+    move(p, centre, step);
+    factor *= 1 + step[6];
+    const sigma = Math.max(madSigma(residuals), noise, THRESHOLDS.scannerNoiseLeast_mm);
+    const independent = Math.max(12, Math.min(weight, (weight * scan.areaEach * scan.count) / count / SHARED ** 2));
+    variance = (unitColumn[6] * sigma * sigma * weight) / independent;
+    cut = Math.max(LAST, 3.5 * sigma, Math.min(0.75 * cut, 5 * sigma));
+  }
+  // The points were made to fit the master: they had to shrink by the factor by which the scan is too large.
+  return { factor: 1 / factor, u: Math.sqrt(variance) };
+}
+
+/** Moves the points by a small turn, shift and stretch about their centre. */
+function move(p: Float64Array, c: readonly number[], s: Float64Array | readonly number[]): void {
+  for (let i = 0; i < p.length; i += 3) {
+    const [x, y, z] = [p[i] - c[0], p[i + 1] - c[1], p[i + 2] - c[2]];
+    const k = 1 + s[6];
+    p[i] = c[0] + k * x + (s[1] * z - s[2] * y) + s[3];
+    p[i + 1] = c[1] + k * y + (s[2] * x - s[0] * z) + s[4];
+    p[i + 2] = c[2] + k * z + (s[0] * y - s[1] * x) + s[5];
+  }
+}
