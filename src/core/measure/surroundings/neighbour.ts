@@ -6,6 +6,7 @@ import { bounds } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
+import { median } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 
 /** mm: deepest damage that is looked for; beyond it a point belongs to something else. */
@@ -14,13 +15,22 @@ const DEEPEST = 1.5;
 const BESIDE = 0.5;
 /** mm²: a stretch of loss smaller than this is noise. */
 const SMALLEST_AREA = 0.12;
-/** What averaging leaves of the scan's noise, and how many times that much a loss must exceed to be one. */
-const NOISE_LEFT = 0.55;
-const TIMES_NOISE = 3.2;
+/** mm: radius over which loss is averaged to be found, and over which its depth is read. */
+const FOUND_OVER = 0.25;
+const READ_OVER = 0.15;
+/**
+ * A stretch of loss reaches as far as it exceeds the averaged loss's own scatter by the first; somewhere in it it must exceed it by the
+ * second: of the thousand places of a neighbour some reach the first by chance. And by so many mm, whatever the scan.
+ */
+const TIMES_NOISE = 3;
+const TIMES_NOISE_PEAK = 4.5;
+const LEAST_FOUND = 0.02;
+/** Standard deviation of a normal quantity over the median of its size. */
+const NORMAL_MEDIAN = 1.4826;
 
 /**
  * Damage to what stands beside the target: loss below its own master surface.
- * @formula smoothed depth at the deepest place of connected stretches (0.12 mm² or more) deeper than 0.05 mm and than 1.8 times the scan's noise; their area; area × depth summed for the volume
+ * @formula stretches of 0.12 mm² or more over which the loss, averaged over 0.5 mm, exceeds 3 times its own scatter on this part, and 4.5 times at its deepest (0.02 mm at least); depth averaged over 0.3 mm at the deepest place; area and volume of what is deeper than 0.05 mm; where nothing is found, U is the limit
  * @units mm, mm², mm³
  * @frame tooth
  * @fails no-neighbour, not-seen
@@ -59,34 +69,40 @@ function damage(
   ];
   if (!own) return refuse(lacking, null);
   const { depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
-  const least = Math.max(THRESHOLDS.damageDepth_mm, TIMES_NOISE * NOISE_LEFT * a.noise);
   if (!seen) return refuse('not-seen', 0);
+  const scatter = scatterOf(steady);
+  // The mean of few points scatters more than that of many.
+  const limitAt = (v: number, times: number): number => Math.max(LEAST_FOUND, times * scatter * Math.sqrt(steady.usual / steady.points[v]));
   const visited = new Uint8Array(depth.length);
   let total = 0;
   let volume = 0;
   let worst: { depth: number; v: number } | null = null;
   for (let s = 0; s < depth.length; s++) {
-    if (visited[s] || !(steady[s] > least)) continue;
+    if (visited[s] || !(steady.mean[s] > limitAt(s, TIMES_NOISE))) continue;
     const patch = [s];
     visited[s] = 1;
     let area = 0;
+    let deep = 0;
     let sum = 0;
     let deepest = s;
     for (let k = 0; k < patch.length; k++) {
       const v = patch[k];
       area += areas[v];
-      sum += areas[v] * depth[v];
-      if (steady[v] > steady[deepest]) deepest = v;
+      if (steady.mean[v] > THRESHOLDS.damageDepth_mm) {
+        deep += areas[v];
+        sum += areas[v] * depth[v];
+      }
+      if (steady.mean[v] > steady.mean[deepest]) deepest = v;
       for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
         const w = adjacency.list[i];
-        if (!visited[w] && steady[w] > least) {
+        if (!visited[w] && steady.mean[w] > limitAt(w, TIMES_NOISE)) {
           visited[w] = 1;
           patch.push(w);
         }
       }
     }
-    if (area < SMALLEST_AREA) continue;
-    total += area;
+    if (area < SMALLEST_AREA || steady.mean[deepest] < limitAt(deepest, TIMES_NOISE_PEAK)) continue;
+    total += deep;
     volume += sum;
     if (!worst || depth[deepest] > worst.depth) worst = { depth: depth[deepest], v: deepest };
   }
@@ -94,7 +110,7 @@ function damage(
   const at = worst
     ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const }
     : null;
-  const U = expanded(a.pointError, 0.35 * a.noise, methodUncertainty(name, 'max'));
+  const U = worst ? expanded(a.pointError, scatter, methodUncertainty(name, 'max')) : Math.max(LEAST_FOUND, TIMES_NOISE_PEAK * scatter);
   return [
     reading({ name, stat: 'max', value: worst?.depth ?? 0, U, at, samples: seen }),
     reading({ name: `${name}.area`, value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: seen }),
@@ -146,26 +162,68 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
     raw[v] = d;
     seen++;
   }
-  const depth = averaged(raw, adjacency);
-  // The deepest place is looked for where noise has been averaged out further, and read where less of a scratch has.
-  const steady = averaged(averaged(depth, adjacency), adjacency);
-  return { depth, steady, areas, adjacency, seen };
+  // On a coarse scan the circle is wide enough to hold a place's neighbours.
+  let area = 0;
+  for (let v = 0; v < raw.length; v++) if (raw[v] !== Number.NEGATIVE_INFINITY) area += areas[v];
+  const spacing = seen ? Math.sqrt(area / seen) : 0;
+  return {
+    depth: averagedWithin(Math.max(READ_OVER, 1.2 * spacing), raw, p, adjacency, areas).mean,
+    steady: averagedWithin(Math.max(FOUND_OVER, 1.6 * spacing), raw, p, adjacency, areas),
+    areas,
+    adjacency,
+    seen,
+  };
 }
 
-/** Half own value, half its neighbours'; places that belong to nothing stay out of it. */
-function averaged(values: Float64Array, adjacency: { start: Uint32Array; list: Uint32Array }): Float64Array {
-  return values.map((own, v) => {
+/** Scatter of the averaged loss about nothing, from the part itself: scanner noise with its correlation, steps of stitching, the master's own. */
+function scatterOf({ mean, points, usual }: Averaged): number {
+  const sizes: number[] = [];
+  for (let v = 0; v < mean.length; v++) if (points[v] > 0) sizes.push(Math.abs(mean[v]) * Math.sqrt(points[v] / usual));
+  return NORMAL_MEDIAN * median(sizes);
+}
+
+/** Means over a circle about each point, over how many points each was taken (0: none), and the usual number. */
+interface Averaged {
+  readonly mean: Float64Array;
+  readonly points: Uint32Array;
+  readonly usual: number;
+}
+
+/** Mean by area over the connected points within a radius; places that belong to nothing stay out of it. */
+function averagedWithin(
+  radius: number,
+  values: Float64Array,
+  p: Float64Array,
+  { start, list }: { start: Uint32Array; list: Uint32Array },
+  areas: Float64Array,
+): Averaged {
+  const seenFrom = new Int32Array(values.length).fill(-1);
+  const queue: number[] = [];
+  const points = new Uint32Array(values.length);
+  const mean = values.map((own, v) => {
     if (own === Number.NEGATIVE_INFINITY) return own;
+    queue.length = 1;
+    queue[0] = v;
+    seenFrom[v] = v;
     let s = 0;
-    let n = 0;
-    for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
-      const w = values[adjacency.list[i]];
-      if (w === Number.NEGATIVE_INFINITY) continue;
-      s += w;
-      n++;
+    let area = 0;
+    for (let k = 0; k < queue.length; k++) {
+      const u = queue[k];
+      s += areas[u] * values[u];
+      area += areas[u];
+      for (let i = start[u]; i < start[u + 1]; i++) {
+        const w = list[i];
+        if (seenFrom[w] === v || values[w] === Number.NEGATIVE_INFINITY) continue;
+        seenFrom[w] = v;
+        if ((p[3 * w] - p[3 * v]) ** 2 + (p[3 * w + 1] - p[3 * v + 1]) ** 2 + (p[3 * w + 2] - p[3 * v + 2]) ** 2 < radius * radius)
+          queue.push(w);
+      }
     }
-    return n ? (own + s / n) / 2 : own;
+    points[v] = queue.length;
+    return area > 0 ? s / area : own;
   });
+  const there = points.filter((c) => c > 0);
+  return { mean, points, usual: there.length ? median(there) : 1 };
 }
 
 function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {

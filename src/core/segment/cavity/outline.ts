@@ -25,7 +25,7 @@ export const OUTLINE_STEP = 0.1;
  * depth runs out, which is the corner with the uncut surface.
  */
 export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): OutlinePoint[] {
-  const loop = evenly(longestLoop(region), OUTLINE_STEP);
+  const loop = evenly(withoutFolds(evenly(longestLoop(region), OUTLINE_STEP / 2)), OUTLINE_STEP);
   if (loop.length < 12) return [];
   const grid = new PointGrid(region, 0.5);
   const n = loop.length;
@@ -136,6 +136,26 @@ function evenly(loop: readonly Vec3[], step: number): Vec3[] {
     const near = [-1, 0, 1].map((j) => raw[(k + j + count) % count]);
     return byAxis((c) => near.reduce((t, q) => t + q[c], 0) / 3);
   });
+}
+
+/** mm of border that may run to and fro between long slivers, and how near it comes to itself there, in its own steps of 0.05 mm. */
+const FOLD_MOST = 2 / (OUTLINE_STEP / 2);
+const FOLD_LEAST = 3;
+const FOLD_NEAR = 0.045;
+
+/** The same loop without stretches that run back along themselves: on long slivers the border hops to and fro, and no margin meets itself. */
+function withoutFolds(loop: readonly Vec3[]): Vec3[] {
+  const n = loop.length;
+  const out: Vec3[] = [];
+  for (let i = 0; i < n; i++) {
+    for (let j = Math.min(n - 1, i + FOLD_MOST, i + (n >> 1)); j >= i + FOLD_LEAST; j--)
+      if (Math.hypot(...sub(loop[j], loop[i])) < FOLD_NEAR) {
+        i = j;
+        break;
+      }
+    out.push(loop[i]);
+  }
+  return out;
 }
 
 const REACH = 0.5;
