@@ -1,74 +1,99 @@
 // Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE]
+import { fork } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FOREIGN } from './foreign/families.ts';
-import { sharded } from './shards.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
-  options: { only: { type: 'string' }, detail: { type: 'string' }, write: { type: 'string' }, shard: { type: 'string' } },
+  options: { only: { type: 'string' }, detail: { type: 'string' }, write: { type: 'string' }, one: { type: 'string' } },
 });
 
 const asked = FOREIGN.filter((c) => !values.only || c.name.includes(values.only));
 
-async function shard(index: number, of: number): Promise<Comparison[]> {
+function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   const out: Comparison[] = [];
-  for (const [i, entry] of asked.entries()) {
-    if (i % of !== index) continue;
-    const c = entry.make();
-    try {
-      const m = measure(c.kind, c.scan, c.master);
-      const off = [
-        [0, 0, 3],
-        [4, 0, 0],
-        [0, 4, 6],
-      ].map(([x, y, z]) => {
-        const p = applyPoint(c.master.fromTooth, [x, y, z]);
-        const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
-        return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
-      });
-      if (m.alignment.size) {
-        const { factor, u } = m.alignment.size;
-        const percent = { truth: 100 * (c.size - 1), value: 100 * (factor - 1), U: 200 * u };
-        out.push({ who: c.name, name: 'scan.size', zone: null, stat: 'percent', ...percent, reason: null });
-      }
-      if (c.refused) throw new Error(`was measured, although it is ${c.refused}`);
-      out.push({
-        who: c.name,
-        name: 'pose',
-        zone: null,
-        stat: 'value',
-        truth: 0,
-        value: Math.max(...off),
-        U: 2 * m.alignment.pointError,
-        reason: null,
-      });
-      const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
-      for (const q of c.truths) {
-        const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
-        out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
-      }
-    } catch (e) {
-      if (c.refused && e instanceof Fault && e.code === c.refused) continue;
-      out.push({
-        who: c.name,
-        name: 'whole scan',
-        zone: null,
-        stat: 'value',
-        truth: 0,
-        value: null,
-        U: null,
-        reason: (e as Error).message,
-      });
+  const c = entry.make();
+  try {
+    const m = measure(c.kind, c.scan, c.master);
+    const off = [
+      [0, 0, 3],
+      [4, 0, 0],
+      [0, 4, 6],
+    ].map(([x, y, z]) => {
+      const p = applyPoint(c.master.fromTooth, [x, y, z]);
+      const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
+      return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+    });
+    if (m.alignment.size) {
+      const { factor, u } = m.alignment.size;
+      const percent = { truth: 100 * (c.size - 1), value: 100 * (factor - 1), U: 200 * u };
+      out.push({ who: c.name, name: 'scan.size', zone: null, stat: 'percent', ...percent, reason: null });
     }
+    if (c.refused) throw new Error(`was measured, although it is ${c.refused}`);
+    out.push({
+      who: c.name,
+      name: 'pose',
+      zone: null,
+      stat: 'value',
+      truth: 0,
+      value: Math.max(...off),
+      U: 2 * m.alignment.pointError,
+      reason: null,
+    });
+    const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
+    for (const q of c.truths) {
+      const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
+      out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
+    }
+  } catch (e) {
+    if (c.refused && e instanceof Fault && e.code === c.refused) return out;
+    out.push({
+      who: c.name,
+      name: 'whole scan',
+      zone: null,
+      stat: 'value',
+      truth: 0,
+      value: null,
+      U: null,
+      reason: (e as Error).message,
+    });
   }
   return out;
 }
 
-const rows = await sharded(values.shard, shard);
+/** Processes at a time; each makes one case, for the solid kernel gives no memory back. */
+const AT_ONCE = 2;
+
+const inChild = (name: string): Promise<Comparison[]> =>
+  new Promise((resolve) => {
+    const lost = (reason: string): Comparison[] => [
+      { who: name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason },
+    ];
+    const child = fork(process.argv[1], ['--one', name], { stdio: 'inherit', timeout: 90_000 });
+    let rows: Comparison[] | null = null;
+    child.on('message', (m) => {
+      rows = m as Comparison[];
+    });
+    child.on('exit', (code) => resolve(rows ?? lost(`the process ended with ${code}`)));
+  });
+
+if (values.one) {
+  const entry = FOREIGN.find((c) => c.name === values.one);
+  const rows = entry ? compare(entry) : [];
+  await new Promise<never>(() => process.send?.(rows, () => process.exit(0)));
+}
+
+const left = [...asked];
+const rows: Comparison[] = [];
+await Promise.all(
+  Array.from({ length: AT_ONCE }, async () => {
+    for (let next = left.shift(); next; next = left.shift()) rows.push(...(await inChild(next.name)));
+  }),
+);
 process.stdout.write(`${table(rows)}\n`);
 const given = rows.filter((r) => r.value !== null && r.U !== null);
 const held = given.filter((r) => Math.abs((r.value as number) - r.truth) <= (r.U as number)).length;

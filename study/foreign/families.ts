@@ -1,5 +1,6 @@
 import type { ForeignCase } from './case.ts';
+import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 
 /** All constructions; each shares no code with the simulator's teeth and cutters. */
-export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES];
+export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES, ...LEVEL_SET_CASES];

@@ -6,8 +6,8 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { type MasterDescription, PART, prepareMaster } from '#core/master/master.ts';
 import { makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
 import { labelled } from '#core/simulate/solids.ts';
-import { isLeftHanded } from '#core/simulate/tooth/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
+import { leftHanded } from './scanner.ts';
 
 const m3 = await Module();
 m3.setup();
@@ -323,7 +323,7 @@ export function build(o: Outsider, seed: number, noise = 0.02, edge = 0.16, fine
         ? cutCrown(target, f, o.crown)
         : cutCavity(target, f, o.cavity as CavityCut);
   const scene = mesh(cut.add(beside[0]).add(beside[1]).add(g).refineToLength(fine), labels);
-  const s = isLeftHanded(f.tooth) ? -1 : 1;
+  const s = leftHanded(f.tooth) ? -1 : 1;
   const flip: Matrix = [1, 0, 0, 0, 0, s, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
   const rigid = multiply(fromTranslation([30, -12, 55]), fromRotation([0.3, 0.8, -0.5], 2.1));
   const file = multiply(rigid, flip);
@@ -396,7 +396,8 @@ export function build(o: Outsider, seed: number, noise = 0.02, edge = 0.16, fine
   );
   const toScan = multiply(multiply(pose, rigid), flip);
   const scan = makeMesh('scanner', transformPoints(toScan, bare.positions), wound(bare.triangles));
-  return { form: f, master, scan, toScan, file };
+  // Master file frame to scanner frame: the file's own way back first.
+  return { form: f, master, scan, toScan, file, pose };
 }
 
 const surfaceTop = (f: Form, x: number, y: number): number => {

@@ -1,7 +1,8 @@
 // Family "loft": teeth and stumps as surfaces of profiles lofted round the axis, meshed directly, without bodies or booleans.
 import type { Vec3 } from '#core/linalg/vec.ts';
+import { PART } from '#core/master/master.ts';
 import { type ForeignCase, SCAN, type ScanOptions, type Truth } from './case.ts';
-import { emptySheet, foreignMaster, PART, type Sheet, scanOf } from './scanner.ts';
+import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
 
 type P = readonly [number, number];
 const RAD = Math.PI / 180;
@@ -443,8 +444,8 @@ function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   say('wall.height', null, 'min', quantile(heights, 0));
   say('wall.height', null, 'mean', mean(heights));
   if (c.bevel) {
-    say('bevel.functional', null, 'angle', c.bevel.angle);
-    say('bevel.functional', null, 'width', c.bevel.width);
+    say('bevel.functional.angle', null, 'value', c.bevel.angle);
+    say('bevel.functional.width', null, 'value', c.bevel.width);
   }
   const sharp = all.reduce((s, phi) => {
     const k = cutCorners(t, c, phi);

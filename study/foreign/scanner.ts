@@ -9,7 +9,7 @@ import {
   transformPoints,
 } from '#core/linalg/rigid.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { type MasterDescription, PART, prepareMaster } from '#core/master/master.ts';
+import { type MasterDescription, prepareMaster } from '#core/master/master.ts';
 import { makeMesh, vertexAdjacency, vertexNormals } from '#core/mesh/mesh.ts';
 import { seeded } from '#core/statistics/random.ts';
 import type { ScanOptions } from './case.ts';
@@ -24,7 +24,7 @@ export interface Sheet {
 export const emptySheet = (): Sheet => ({ positions: [], triangles: [], parts: [] });
 
 /** Quadrants in which the tooth's frame is left-handed in the file: worked out from facial × mesial, not taken from the core. */
-const leftHanded = (tooth: string): boolean => {
+export const leftHanded = (tooth: string): boolean => {
   const upper = ['1', '2', '5', '6'].includes(tooth[0]);
   const right = ['1', '4', '5', '8'].includes(tooth[0]);
   // Seen from occlusal: on an upper right tooth facial is up and mesial to the right; upper left, lower right mirror it.
@@ -174,5 +174,3 @@ function compact(p: readonly number[], t: readonly number[]) {
   });
   return { positions: Float64Array.from(positions), triangles };
 }
-
-export { PART };

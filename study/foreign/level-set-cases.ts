@@ -1,0 +1,81 @@
+import type { ForeignCase, Truth } from './case.ts';
+import { build, CASES, type Outsider } from './level-set.ts';
+
+const RAD = Math.PI / 180;
+const SIDES = [
+  ['facial', 'f', 0],
+  ['mesial', 'm', 90],
+  ['lingual', 'l', 180],
+  ['distal', 'd', 270],
+] as const;
+
+/** Lean by azimuth as the ring sweep blends it: each side's share grows with the square of its direction. */
+function leans(c: NonNullable<Outsider['crown']>): number[] {
+  return Array.from({ length: 360 }, (_, phi) => {
+    const [cos, sin] = [Math.cos(phi * RAD), Math.sin(phi * RAD)];
+    return (cos > 0 ? c.taper.f : c.taper.l) * cos * cos + (sin > 0 ? c.taper.m : c.taper.d) * sin * sin;
+  });
+}
+
+const middle = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
+const mean = (v: readonly number[]): number => v.reduce((s, q) => s + q, 0) / v.length;
+
+function truthsOf(o: Outsider): Truth[] {
+  const out: Truth[] = [];
+  const say = (name: string, zone: string | null, stat: string, value: number): void => void out.push({ name, zone, stat, value });
+  for (const side of ['mesial', 'distal']) say(`neighbour.${side}`, null, 'max', 0);
+  if (o.crown) {
+    const lean = leans(o.crown);
+    const within = (at: number, half: number): number[] =>
+      lean.flatMap((v, p) => (Math.abs(((p - at + 540) % 360) - 180) <= half ? [v] : []));
+    for (const zone of [null, 'facial', 'mesial', 'lingual', 'distal'])
+      for (const stat of ['min', 'p05', 'median', 'p95']) say('margin.width', zone, stat, o.crown.width);
+    for (const stat of ['min', 'median', 'p95']) say('margin.gingiva', null, stat, o.crown.over);
+    for (const [zone, , at] of SIDES) say('wall.lean', zone, 'median', middle(within(at, 45)));
+    say('margin.lip', null, 'max', 0);
+    if (Math.min(...lean) > 1) {
+      const pairs = (at: number): number =>
+        mean(lean.flatMap((v, p) => (Math.abs(((p - at + 540) % 360) - 180) <= 30 ? [v + lean[(p + 180) % 360]] : [])));
+      say('toc.faciolingual', null, 'mean', pairs(0));
+      say('toc.mesiodistal', null, 'mean', pairs(90));
+      say('undercut.depth', null, 'max', 0);
+    }
+    if (/incisor|canine/.test(o.form)) say('reduction.incisal', null, 'value', o.crown.down);
+  }
+  if (o.cavity) {
+    const c = o.cavity;
+    const open = c.box?.side === 1 ? 'mesial' : c.box?.side === -1 ? 'distal' : null;
+    for (const side of ['facial', 'lingual', 'mesial', 'distal']) if (side !== open) say('wall.angle', side, 'mean', c.lean);
+    say('floor.pulpal.tilt', null, 'value', 0);
+    say('floor.pulpal.flat', null, 'value', 0);
+    if (c.box && open) {
+      const b = c.box;
+      for (const side of ['facial', 'lingual', 'axial'])
+        say('wall.angle', side === 'axial' ? `axial ${open}` : `box ${open} ${side}`, 'mean', side === 'axial' ? b.lean * 1 : b.lean);
+      say('floor.gingival.tilt', `box ${open}`, 'value', 0);
+      say('box.width', `box ${open} floor`, 'value', b.width);
+      say('box.height', `box ${open}`, 'value', c.floor - b.floor);
+      say('divergence', `box ${open}`, 'value', -2 * b.lean);
+    }
+  }
+  return out;
+}
+
+/** Level-set bodies cut by swept rings and prisms; a second scan of each is coarser and noisier. */
+export const LEVEL_SET_CASES: readonly { readonly name: string; make(): ForeignCase }[] = CASES.flatMap((o) =>
+  (
+    [
+      ['', 0.02, 0.17],
+      [', noise 0.03, coarse', 0.03, 0.24],
+    ] as const
+  ).map(([scan, noise, fine], i) => {
+    const name = `level set ${o.name}${scan}`;
+    return {
+      name,
+      make: (): ForeignCase => {
+        const b = build(o, 700 + i + o.name.length, noise, 0.2, fine);
+        return { family: 'level set', name, kind: o.kind, master: b.master, scan: b.scan, pose: b.pose, size: 1, truths: truthsOf(o) };
+      },
+    };
+  }),
+);
