@@ -29,6 +29,8 @@ export function readingsFile(m: Measured) {
       stableArea: round(m.alignment.stableArea, 2),
       spread: m.alignment.spread,
       pointError: round(m.alignment.pointError),
+      size: m.alignment.size && { factor: round(m.alignment.size.factor), u: round(m.alignment.size.u) },
+      corrected: round(m.corrected),
     },
     readings: m.readings.map(readingEntry),
     curves: Object.fromEntries(Object.entries(m.curves).map(([k, c]) => [k, c.map((p) => p.map((v) => round(v)))])),

@@ -171,9 +171,13 @@ export interface BenchView {
   readonly phrases: readonly PhraseView[];
   readonly measurement: {
     id: number;
+    scan: number;
     fileName: string;
     rms: number;
     pointError: number;
+    /** Per cent by which the scan is too large and their U, where that is sure; and what it was corrected by. */
+    size: { percent: number; U: number } | null;
+    correctedBy: number | null;
     seconds: number;
     display: string;
     profiles: string;

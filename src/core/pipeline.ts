@@ -1,12 +1,12 @@
 import { type Alignment, align } from './align/align.ts';
 import type { Preparation } from './kinds/kind.ts';
 import { KINDS, type KindName, MEASURED_KINDS } from './kinds/kinds.ts';
-import { applyPoint, type Matrix, multiply } from './linalg/rigid.ts';
+import { applyPoint, IDENTITY, type Matrix, multiply, transformPoints } from './linalg/rigid.ts';
 import type { Master } from './master/master.ts';
 import { cariesLeft } from './measure/surroundings/caries-left.ts';
 import { gingivaContact, neighbourDamage } from './measure/surroundings/neighbour.ts';
 import { pulpDistance } from './measure/surroundings/pulp-distance.ts';
-import type { Mesh } from './mesh/mesh.ts';
+import { bounds, type Mesh, makeMesh } from './mesh/mesh.ts';
 import { Fault } from './result/fault.ts';
 import type { Reading } from './result/reading.ts';
 import { refuseWrongTooth } from './segment/wrong-tooth.ts';
@@ -21,17 +21,33 @@ export interface Measured extends Preparation {
   readonly alignment: Alignment;
   /** Scanner frame → master file frame; the readings' places are points of the latter. */
   readonly scanToMaster: Matrix;
+  /** By how much too large the scan was taken to be before it was aligned; 1 where nothing was corrected. */
+  readonly corrected: number;
 }
 
 export type Report = (stage: Stage, share: number) => void;
 
-/** Scan and master to readings: align, take apart, measure. Throws a Fault when the scan cannot be used. */
+/** Makes a scan that is too large by a factor as large as it should be, about its own middle so that a pose by hand still holds. */
+function resized(scan: Mesh<'scanner'>, factor: number): { scan: Mesh<'scanner'>; resize: Matrix } {
+  if (factor === 1) return { scan, resize: IDENTITY };
+  const b = bounds(scan.positions);
+  const k = 1 / factor;
+  const shift = [0, 1, 2].map((c) => ((1 - k) * (b.min[c] + b.max[c])) / 2);
+  const resize: Matrix = [k, 0, 0, shift[0], 0, k, 0, shift[1], 0, 0, k, shift[2], 0, 0, 0, 1];
+  return { scan: makeMesh('scanner', transformPoints(resize, scan.positions), scan.triangles), resize };
+}
+
+/**
+ * Scan and master to readings: align, take apart, measure. Throws a Fault when the scan cannot be used. `tooLargeBy` is the factor by
+ * which a person said that the scan is too large.
+ */
 export function measure(
   kind: KindName,
   scan: Mesh<'scanner'>,
   master: Master,
   report: Report = () => {},
   byHand: Matrix | null = null,
+  tooLargeBy = 1,
 ): Measured {
   const own = KINDS[kind];
   if (!own.measure)
@@ -41,7 +57,8 @@ export function measure(
       remedy: 'Grade this attempt by hand readings, or choose another kind.',
     });
   report('align', 0);
-  const alignment = align(scan, master, (s) => report('align', s), byHand);
+  const { scan: sized, resize } = resized(scan, tooLargeBy);
+  const alignment = align(sized, master, (s) => report('align', s), byHand);
   refuseWrongTooth(alignment.scan, master);
   report('segment', 0);
   const preparation = own.measure(alignment, master, (s) => report('measure', s));
@@ -60,6 +77,7 @@ export function measure(
     readings: [...preparation.readings, ...surroundings].map(inFile),
     master,
     alignment,
-    scanToMaster: multiply(master.fromTooth, alignment.matrix),
+    scanToMaster: multiply(multiply(master.fromTooth, alignment.matrix), resize),
+    corrected: tooLargeBy,
   };
 }

@@ -445,7 +445,14 @@ function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   say('wall.height', null, 'mean', mean(heights));
   if (c.bevel) {
     say('bevel.functional.angle', null, 'value', c.bevel.angle);
-    say('bevel.functional.width', null, 'value', c.bevel.width);
+    // Between the middles of the arcs at its ends, where the direction is midway; along the profile.
+    const own = all.filter((phi) => functionalSide(t, phi) > 0);
+    const widths = own.map((phi) => {
+      const k = cutCorners(t, c, phi);
+      const { points, corners } = rounded(k.line, k.radii, 0.01);
+      return length(points.slice(corners[corners.length - 2], corners[corners.length - 1] + 1));
+    });
+    say('bevel.functional.width', null, 'value', quantile(widths, 0.5));
   }
   const sharp = all.reduce((s, phi) => {
     const k = cutCorners(t, c, phi);

@@ -144,6 +144,31 @@ describe('a scan that matched nobody', () => {
   });
 });
 
+describe('the size of a scan', () => {
+  const Scan = v.object({ id: v.number(), too_large_by: v.nullable(v.number()), sized_by: v.nullable(v.string()), state: v.string() });
+  const scanOf = (attempt: number) =>
+    school.app.db.one(Scan, sql`select id, too_large_by, sized_by, state from scan where attempt_id = ${attempt}`);
+  it('is corrected only when a person says so, by what was measured, and can be taken back', async () => {
+    const attempt = await school.measured(hugo, SOUND);
+    const { id } = await scanOf(attempt);
+    const correct = (who: typeof ines | typeof hugo, yes: boolean) =>
+      school.call('/api/scans/[id]/size', who, { id: String(id) }, { correct: yes });
+    expect((await correct(ines, true)).status).toBe(409);
+    const cols =
+      'scan_sha256, master_sha256, kind, core_version, duration_ms, peak_mb, curves, display_sha256, profiles_sha256, picture_sha256';
+    await school.app.db.exec(
+      `insert into measurement (scan_id, alignment, ${cols}) select scan_id, alignment || '{"size": {"factor": 1.015, "u": 0.0005}}'::jsonb, ${cols} from measurement where scan_id = ${id}`,
+    );
+    expect((await correct(hugo, true)).status).toBe(403);
+    expect((await scanOf(attempt)).too_large_by).toBeNull();
+    expect((await correct(ines, true)).status).toBe(200);
+    expect(await scanOf(attempt)).toMatchObject({ too_large_by: 1.015, sized_by: ines.id, state: 'arrived' });
+    await school.app.db.run(sql`update scan set state = 'measured' where id = ${id}`);
+    expect((await correct(ines, false)).status).toBe(200);
+    expect((await scanOf(attempt)).too_large_by).toBeNull();
+  });
+});
+
 describe('a tray', () => {
   it('tells whoever asks again with its tag that nothing has changed', async () => {
     const first = await school.call('/api/sittings/[id]/tray', ines, { id: 'w2' });

@@ -8,7 +8,7 @@ import { THRESHOLDS } from '../thresholds.ts';
 import { coarseAlign, refineFrom } from './coarse.ts';
 import { type FineFit, fineAlign } from './fine.ts';
 import { type Sample, sampleSurface } from './sample.ts';
-import { type ScanSize, sizeOf } from './size.ts';
+import { type ScanSize, sizeError, sizeOf } from './size.ts';
 
 export interface Alignment extends FineFit {
   /** Scanner frame → tooth frame. A reflection when the tooth frame is left-handed (left-handed quadrants). */
@@ -41,7 +41,9 @@ export function align(
     : search(start, samples, master, report);
   report(1);
   const matrix = handed ? multiply(fit.pose, handed) : fit.pose;
-  return { ...fit, matrix, scan: intoFrame(scan, matrix, 'tooth'), size: sizeOf(samples, master, fit.pose, fit.noise) };
+  const size = sizeOf(samples, master, fit.pose, fit.noise);
+  const pointError = Math.hypot(fit.pointError, sizeError(size));
+  return { ...fit, pointError, matrix, scan: intoFrame(scan, matrix, 'tooth'), size };
 }
 
 function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {

@@ -15,6 +15,17 @@ export interface ScanSize {
   readonly u: number;
 }
 
+/** Share by which a scan may differ from its master before a person is told: a scanner out of calibration, a model that shrank. */
+const TOLD_FROM = 0.003;
+/** mm from a tooth's middle to its surfaces: what a wrong size moves them by is this times its share. */
+const REACH = 5;
+
+/** Whether the size is surely off by more than usual. */
+export const isSizeOff = (s: ScanSize): boolean => Math.abs(s.factor - 1) > Math.max(TOLD_FROM, 2 * s.u);
+
+/** mm: standard uncertainty that an uncorrected size adds to places on the tooth; 0 where it is as it should be. */
+export const sizeError = (s: ScanSize | null): number => (s && isSizeOff(s) ? Math.abs(s.factor - 1) * REACH : 0);
+
 /** Points that are used, and rounds in which the weights follow the residuals. */
 const POINTS = 3000;
 const ROUNDS = 12;

@@ -3,6 +3,7 @@ import type { Stat } from '../catalogue/terms.ts';
 import { inSector, SECTORS } from '../linalg/sectors.ts';
 import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
 import { type Around, present } from '../segment/around.ts';
+import { withoutNoise } from '../statistics/noise-share.ts';
 import { mean, weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 
@@ -17,6 +18,8 @@ export interface AroundOptions {
   readonly each: number | Scatter;
   readonly common: number;
   readonly reason: Refusal;
+  /** Standard deviation of the noise left in the values: extremes are drawn in by its share (statistics/noise-share.ts). */
+  readonly noise?: number;
   /** Point of the tooth frame at an azimuth index. */
   readonly point?: (k: number) => readonly [number, number, number] | undefined;
 }
@@ -62,7 +65,10 @@ function zoneStats(o: AroundOptions, zone: string | null, indices: readonly numb
   const there = own.filter((k) => o.values[k] !== null);
   const coverage = there.length / own.length;
   if (coverage < THRESHOLDS.coverageLeast) return refusal(o.name, zone, o.stats, o.reason, coverage);
-  const v = there.map((k) => o.values[k] as number);
+  const v = withoutNoise(
+    there.map((k) => o.values[k] as number),
+    o.noise ?? 0,
+  );
   const [p05, median, p95] = weightedQuantiles(
     v,
     v.map(() => 1),

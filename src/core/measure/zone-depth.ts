@@ -2,6 +2,7 @@ import { methodUncertainty } from '../catalogue/catalogue.ts';
 import { azimuthOf } from '../linalg/sectors.ts';
 import { expanded, type Reading, type Refusal, reading, refusal } from '../result/reading.ts';
 import { isScrap, type TargetRegion } from '../segment/target.ts';
+import { withoutNoise } from '../statistics/noise-share.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 
@@ -20,7 +21,10 @@ export function zoneDepth(o: {
   const { region, vertices } = o;
   if (o.coverage < THRESHOLDS.coverageLeast || isScrap(region, vertices))
     return refusal(o.name, o.zone, stats, o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
-  const depth = vertices.map((v) => region.depth[v]);
+  const depth = withoutNoise(
+    vertices.map((v) => region.depth[v]),
+    region.depthNoise,
+  );
   const quantiles = weightedQuantiles(
     depth,
     vertices.map((v) => region.areas[v]),

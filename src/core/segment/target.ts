@@ -2,6 +2,7 @@ import type { Alignment } from '../align/align.ts';
 import { type Master, PART } from '../master/master.ts';
 import { bounds, type Mesh, subMesh, vertexAdjacency, vertexNormals } from '../mesh/mesh.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../spatial/surface.ts';
+import { median } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { type Owners, ownersOf } from './owners.ts';
 
@@ -63,8 +64,24 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
     prepared,
     preparedArea,
     tau,
-    depthNoise: a.noise * 0.5,
+    depthNoise: depthNoiseOf(depth, prepared, nearest, a.noise),
   };
+}
+
+/** Standard deviation of a normal quantity over the median of its size; and uncut points that are enough to tell it. */
+const NORMAL_MEDIAN = 1.4826;
+const ENOUGH = 200;
+
+/**
+ * Noise of a smoothed depth, from the target's own uncut surface: smoothing leaves more of a noise that neighbouring points share, and
+ * how far they share it only the scan tells. Of a target that was cut nearly everywhere half the single point's noise is taken.
+ */
+function depthNoiseOf(depth: Float64Array, prepared: Uint8Array, nearest: Int32Array, single: number): number {
+  const sizes: number[] = [];
+  // Uncut points were not asked for their nearest triangle; those of other parts stand at OTHERS.
+  for (let v = 0; v < depth.length; v++)
+    if (!prepared[v] && nearest[v] < 0 && Math.abs(depth[v]) < -0.6 * OTHERS) sizes.push(Math.abs(depth[v]));
+  return sizes.length < ENOUGH ? 0.5 * single : Math.max(0.25 * single, Math.min(single, NORMAL_MEDIAN * median(sizes)));
 }
 
 /** mm: what stands for the depth of a point that lies on a neighbour or the gingiva: outside of the target, and near it. */

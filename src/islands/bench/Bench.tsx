@@ -7,6 +7,7 @@ import { Keys } from './Keys.tsx';
 import { placeKey } from './lines.ts';
 import { RingPanel } from './RingPanel.tsx';
 import { Side } from './Side.tsx';
+import { SizeNotice } from './SizeNotice.tsx';
 import { Stages } from './Stages.tsx';
 import { azimuthOnStrip, firstToLookAt, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
 import { Tooth } from './Tooth.tsx';
@@ -258,6 +259,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         onUnpin={(id) => grading.pin({ remove: id })}
         at={hover?.from === 'list' ? null : cut}
       >
+        <SizeNotice of={view.measurement} canCorrect={canGrade} onCorrect={(correct) => void grading.correctSize(correct)} />
         {canGrade && newest && !newest.isGraded && (
           <p className="border-b border-line px-3 py-2 text-[13px]">
             A newer measurement is here ({newest.fileName}); the readings below are those of the one that is graded.{' '}

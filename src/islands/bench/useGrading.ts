@@ -55,6 +55,12 @@ export function useGrading(view: BenchView) {
     readByHand: ({ reading, zone, stat }: Place, method: HandMethod, lo: number | null, hi: number | null) =>
       rescore('hand', { reading, zone, stat, method, lo, hi }),
     pin: (body: { remove: number } | { line: string; point: Vec3; note: string }) => rescore('pin', body),
+    /** Measures the scan again with its size corrected, or as it is. The Tray shows how far that is. */
+    correctSize: (correct: boolean) =>
+      post(async () => {
+        await call(`/api/scans/${view.measurement?.scan}/size`, { correct });
+        window.location.assign(`/tray/${view.attempt.sitting_id}`);
+      }),
     comment: (line: string, comment: string) => rescore('comment', { line, comment }),
     sign: () =>
       post(async (act) => {

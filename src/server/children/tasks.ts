@@ -14,6 +14,8 @@ export type Task =
       readonly bands: DepthBands;
       /** Scan → master file, when somebody set it by three points. */
       readonly handPose: readonly number[] | null;
+      /** Factor by which a person said that the scan is too large. */
+      readonly tooLargeBy: number;
       /** Where the child puts what it makes. */
       readonly outFolder: string;
     }
@@ -22,7 +24,16 @@ export type Task =
 
 export interface Measurement {
   readonly readings: readonly Reading[];
-  readonly alignment: { matrix: readonly number[]; rms: number; stableArea: number; spread: number; pointError: number };
+  readonly alignment: {
+    matrix: readonly number[];
+    rms: number;
+    stableArea: number;
+    spread: number;
+    pointError: number;
+    /** Size of the scan as it was measured against its master, and the factor it was corrected by before. */
+    size: { factor: number; u: number } | null;
+    corrected: number;
+  };
   readonly curves: Readonly<Record<string, readonly (readonly number[])[]>>;
   /** Files in the task's folder; display and profiles are gzipped. */
   readonly display: string;

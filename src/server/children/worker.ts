@@ -45,13 +45,13 @@ async function measured(task: Extract<Task, { kind: 'measure' }>, limits: FileLi
   };
   tell('scan', 0);
   const scan = await scanFromBytes(readFileSync(task.scanFile), '', { limits });
-  const m = measure(task.preparation, scan.mesh, await masterOf(task.masterFile), tell, task.handPose);
+  const m = measure(task.preparation, scan.mesh, await masterOf(task.masterFile), tell, task.handPose, task.tooLargeBy);
   const display = await displayFile(m);
   const profiles = JSON.stringify({ format: 'veritor-profiles/1', profiles: profileViews(m) });
-  const { rms, stableArea, spread, pointError } = m.alignment;
+  const { rms, stableArea, spread, pointError, size } = m.alignment;
   return {
     readings: m.readings,
-    alignment: { matrix: m.scanToMaster, rms, stableArea, spread, pointError },
+    alignment: { matrix: m.scanToMaster, rms, stableArea, spread, pointError, size, corrected: m.corrected },
     curves: m.curves,
     display: put('display', gzipSync(display)),
     profiles: put('profiles', gzipSync(profiles)),

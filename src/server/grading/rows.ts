@@ -65,7 +65,13 @@ export const MeasurementRow = v.object({
   core_version: v.string(),
   measured_at: v.string(),
   duration_ms: v.number(),
-  alignment: v.looseObject({ rms: v.number(), pointError: v.number() }),
+  alignment: v.looseObject({
+    rms: v.number(),
+    pointError: v.number(),
+    // Measurements of before say nothing of it.
+    size: v.optional(v.nullable(v.object({ factor: v.number(), u: v.number() })), null),
+    corrected: v.optional(v.number(), 1),
+  }),
   curves: CurvesFile,
   display_sha256: v.string(),
   profiles_sha256: v.string(),

@@ -22,6 +22,7 @@ const Task = v.object({
   master_sha256: v.nullable(v.string()),
   rubric: RubricFile,
   hand_pose: v.nullable(v.array(v.number())),
+  too_large_by: v.nullable(v.number()),
 });
 type Task = v.InferOutput<typeof Task>;
 const Files = v.object({ sha256: v.string(), master_sha256: v.nullable(v.string()) });
@@ -120,7 +121,7 @@ export class JobQueue {
     try {
       const task = await this.db.one(
         Task,
-        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose from scan s
+        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose, s.too_large_by from scan s
             join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id
             join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
       );
@@ -150,6 +151,7 @@ export class JobQueue {
       preparation: task.kind,
       bands: bandsOf(task.rubric),
       handPose: task.hand_pose,
+      tooLargeBy: task.too_large_by ?? 1,
       outFolder,
     } as const;
     for (;;) {

@@ -56,3 +56,27 @@ export async function poseScan(a: App, who: Person | null, scanId: number, pairs
   });
   a.jobs.add(scanId);
 }
+
+const Sized = v.object({
+  alignment: v.looseObject({ size: v.nullish(v.object({ factor: v.number(), u: v.number() })), corrected: v.optional(v.number(), 1) }),
+});
+
+/** Corrects a scan's size by what its newest measurement says of it, or takes the correction back; the scan is measured once more. */
+export async function sizeScan(a: App, who: Person | null, scanId: number, correct: boolean): Promise<void> {
+  await a.records.act(async (q, note) => {
+    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
+    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
+    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
+    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
+    const newest = await q.maybeOne(Sized, sql`select alignment from measurement where scan_id = ${scanId} order by id desc limit 1`);
+    const size = newest?.alignment.size;
+    if (correct && !size) throw new Refused('conflict', 'Nothing is known of this scan’s size: too little of its uncut surface was seen.');
+    // What was corrected before counts too: the newest measurement saw the scan after that.
+    const factor = correct && size ? size.factor * (newest?.alignment.corrected ?? 1) : null;
+    await q.run(
+      sql`update scan set too_large_by = ${factor}, sized_by = ${who.id}, state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
+    );
+    await note({ person: who.id, action: 'scan.size', subject: `scan ${scanId}`, details: { tooLargeBy: factor, u: size?.u ?? null } });
+  });
+  a.jobs.add(scanId);
+}

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { basisOf, GradeFile } from '#contract/grade.ts';
 import type { AllowanceView, BenchView, RingChoice, StageView } from '#contract/views.ts';
+import { isSizeOff } from '#core/align/size.ts';
 import { CATALOGUE, unitOf } from '#core/catalogue/catalogue.ts';
 import { DIGITS, type StatEntry } from '#core/catalogue/entry.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
@@ -119,7 +120,11 @@ const attemptView = (a: AttemptRow, released: GradeRow | null): BenchView['attem
 
 const measurementView = (attempt: number, m: MeasurementRow): NonNullable<BenchView['measurement']> => ({
   id: m.id,
+  scan: m.scan_id,
   fileName: m.file_name,
+  size:
+    m.alignment.size && isSizeOff(m.alignment.size) ? { percent: 100 * (m.alignment.size.factor - 1), U: 200 * m.alignment.size.u } : null,
+  correctedBy: m.alignment.corrected === 1 ? null : 100 * (m.alignment.corrected - 1),
   rms: m.alignment.rms,
   pointError: m.alignment.pointError,
   seconds: m.duration_ms / 1000,

@@ -5,12 +5,15 @@ import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segm
 import { type OcclusalZone, occlusalZones } from '../../segment/crown/occlusal-zones.ts';
 import { classify, heightShare, type SurfaceKind } from '../../segment/crown/surfaces.ts';
 import type { Wall } from '../../segment/crown/wall.ts';
+import { median } from '../../statistics/quantile.ts';
 import { type Draw, drawLean, insertion } from './draw-direction.ts';
 
 /** What the measures of crowns, partial crowns and an onlay's covered side share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
 export interface CrownContext {
   readonly anatomy: CrownAnatomy;
   readonly azimuths: readonly number[];
+  /** Half window of the smoothing round the tooth, in azimuth steps. */
+  readonly half: number;
   readonly finishR: Around;
   readonly finishZ: Around;
   readonly footR: Around;
@@ -19,6 +22,8 @@ export interface CrownContext {
   readonly draw: Draw | null;
   /** Wall taper against the draw direction, degrees. */
   readonly taper: Around;
+  /** Height at which the profile has left the margin floor for the fitted wall, by azimuth. */
+  readonly wallFromZ: Around;
   /** Occlusoaxial edge by azimuth. */
   readonly topR: Around;
   readonly topZ: Around;
@@ -33,48 +38,62 @@ export interface CrownContext {
   outerThird(accept: (azimuth: number) => boolean): number[];
 }
 
-/** Half window of the smoothing round the tooth, in steps of 2°. */
-const HALF = 5;
+/** mm of arc each side over which curves round the tooth are smoothed, and the least and most steps of 2° that may be. */
+const SMOOTH_MM = 1;
+const LEAST_HALF = 5;
+const MOST_HALF = 10;
+
+/** The same for the occlusoaxial edge, which rises and falls with the cusps. */
+export const TOP_HALF = 3;
+
+/** Half window of the smoothing round a tooth, in steps. */
+function halfWindow(profiles: CrownAnatomy['profiles']): number {
+  const radii = profiles.flatMap((p) => p?.finish.r ?? []);
+  const radius = radii.length ? median(radii) : 5;
+  return Math.max(LEAST_HALF, Math.min(MOST_HALF, Math.round(SMOOTH_MM / ((radius * 2 * Math.PI) / AZIMUTHS))));
+}
 
 /** `guides`: normals of further walls that the draw must clear (grooves, boxes, slots of what covers only a part). */
 export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []): CrownContext {
   const azimuths = Array.from({ length: AZIMUTHS }, (_, k) => (360 * k) / AZIMUTHS);
   const p = anatomy.profiles;
+  const half = halfWindow(p);
   const finishR = smoothAround(
     p.map((q) => q?.finish.r ?? null),
-    HALF,
+    half,
   );
   const finishZ = smoothAround(
     p.map((q) => q?.finish.z ?? null),
-    HALF,
+    half,
   );
   const footR = smoothAround(
     p.map((q) => q?.wall?.foot.r ?? null),
-    HALF,
+    half,
   );
   const footZ = smoothAround(
     p.map((q) => q?.wall?.foot.z ?? null),
-    HALF,
+    half,
   );
   const lean = smoothAround(
     p.map((q) => q?.wall?.lean ?? null),
-    HALF,
+    half,
   );
   // The draw direction belongs to the whole preparation: it is found from leans smoothed twice as far.
   const broad = smoothAround(
     p.map((q) => q?.wall?.lean ?? null),
-    2 * HALF,
+    2 * half,
   );
   const draw = insertion(broad, [...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   const edge = (value: (w: Wall) => number) =>
     smoothAround(
       p.map((q) => (q?.wall ? value(q.wall) : null)),
-      3,
+      TOP_HALF,
     );
   const parts = {
     anatomy,
     azimuths,
+    half,
     finishR,
     finishZ,
     footR,
@@ -82,6 +101,10 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     lean,
     draw,
     taper,
+    wallFromZ: smoothAround(
+      p.map((q) => (q?.wall ? q.z[q.wall.from] : null)),
+      3,
+    ),
     topR: edge((w) => w.top.r),
     topZ: edge((w) => w.top.z),
     kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),

@@ -1,10 +1,15 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { toDegrees } from '../../linalg/vec.ts';
+import { add, angleBetween, scale, toDegrees, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { isScrap } from '../../segment/target.ts';
+import { isScrap, type TargetRegion } from '../../segment/target.ts';
 import { closestAgain, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
+
+/** mm: radius of the circle over which both surfaces' directions are averaged. */
+const DIRECTION_OVER = 0.2;
+/** degrees from level up to which the prepared surface counts as occlusal; bevels are steeper. */
+const LEVEL_TO = 40;
 
 /** Share of the master's own incline under which a cusp counts as flattened. */
 const FLAT = 0.5;
@@ -12,7 +17,7 @@ const FLAT = 0.5;
 /**
  * Does the occlusal reduction follow the tooth? Angle between the prepared surface and the master's at nearest points, over
  * all and by cusp; the share of each cusp's incline that was kept; how many cusps were flattened.
- * @formula area-weighted median of ∠(n, n master); incline kept = median tilt to the axis ÷ the master's at the same points; flattened: kept under one half
+ * @formula area-weighted median of ∠(n, n master), both averaged over 0.4 mm, over all of the prepared occlusal surface that leans under 40° (null) and round each cusp; incline kept = median tilt to the axis ÷ the master's at the same points; flattened: kept under one half
  * @units degrees; ratio; count
  * @frame tooth
  * @fails nothing-prepared, not-seen
@@ -25,13 +30,18 @@ export function formOcclusal(c: CrownContext): Reading[] {
   const p = region.mesh.positions;
   const hit = newClosest();
   const n: [number, number, number] = [0, 0, 0];
-  const compare = (v: number) => {
+  const occlusal: number[] = [];
+  for (let v = 0; v < c.kinds.length; v++) if (c.kinds[v] === 'occlusal') occlusal.push(v);
+  const own = averagedDirections(region, occlusal, (v) => [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]]);
+  const masters = averagedDirections(region, occlusal, (v) => {
     closestAgain(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], region.nearest[v], hit);
     pseudoNormal(master.target, hit, n);
-    const l = Math.hypot(...n) || 1;
-    const [x, y, z] = [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]];
-    const angle = toDegrees(Math.acos(Math.max(-1, Math.min(1, (x * n[0] + y * n[1] + z * n[2]) / l))));
-    return { angle, own: tilt(z), masters: tilt(n[2] / l), area: region.areas[v] };
+    return n;
+  });
+  const compare = (v: number) => {
+    const [a, b] = [own.get(v), masters.get(v)];
+    if (!a || !b) return null;
+    return { angle: angleBetween(a, b), own: tilt(a[2]), masters: tilt(b[2]), area: region.areas[v] };
   };
   const middle = (list: readonly { area: number }[], values: readonly number[]): number =>
     weightedQuantiles(
@@ -39,12 +49,9 @@ export function formOcclusal(c: CrownContext): Reading[] {
       list.map((q) => q.area),
       [0.5],
     )[0];
-  // Normals of a noisy scan stand off their surface by a few degrees; what two passes of smoothing leave is taken off in quadrature.
-  const floor = toDegrees(0.25 * c.anatomy.alignment.noise) / 0.15;
-  const clean = (angle: number): number => Math.sqrt(Math.max(0, angle * angle - floor * floor));
   const u = expanded(methodUncertainty('form.occlusal', 'median'));
   const out: Reading[] = [];
-  const all: ReturnType<typeof compare>[] = [];
+  const all = occlusal.flatMap((v) => compare(v) ?? []).filter((q) => q.own <= LEVEL_TO);
   let flattened = 0;
   let where: (typeof c.zones)[number] | null = null;
   const cusps = c.zones.filter((z) => master.landmarks.cusps.some((q) => q.name === z.zone));
@@ -54,8 +61,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
       out.push(...refusal('form.occlusal.incline', z.zone, ['median'], 'not-seen', z.coverage));
       continue;
     }
-    const list = z.vertices.map(compare);
-    all.push(...list);
+    const list = z.vertices.flatMap((v) => compare(v) ?? []);
     const kept =
       middle(
         list,
@@ -78,11 +84,9 @@ export function formOcclusal(c: CrownContext): Reading[] {
     out.push(
       reading({
         name: 'form.occlusal',
-        value: clean(
-          middle(
-            list,
-            list.map((q) => q.angle),
-          ),
+        value: middle(
+          list,
+          list.map((q) => q.angle),
         ),
         U: u,
         ...common,
@@ -105,11 +109,9 @@ export function formOcclusal(c: CrownContext): Reading[] {
     reading({
       name: 'form.occlusal',
       stat: 'median',
-      value: clean(
-        middle(
-          all,
-          all.map((q) => q.angle),
-        ),
+      value: middle(
+        all,
+        all.map((q) => q.angle),
       ),
       U: u,
       samples: all.length,
@@ -118,5 +120,35 @@ export function formOcclusal(c: CrownContext): Reading[] {
   out.push(reading({ name: 'form.occlusal.flattened', stat: 'count', value: flattened, U: 0.5, at, samples: cusps.length }));
   return out;
 }
+
+/** Unit directions averaged over the given points within a circle of each. */
+function averagedDirections(region: TargetRegion, of: readonly number[], direction: (v: number) => readonly number[]): Map<number, Vec3> {
+  const { adjacency, areas } = region;
+  const p = region.mesh.positions;
+  const raw = new Map(of.map((v): [number, Vec3] => [v, unitOr(direction(v), [0, 0, 1])]));
+  const out = new Map<number, Vec3>();
+  for (const v of of) {
+    const near = [v];
+    const seen = new Set(near);
+    let sum: Vec3 = [0, 0, 0];
+    for (let k = 0; k < near.length; k++) {
+      const u = near[k];
+      sum = add(sum, scale(raw.get(u) as Vec3, areas[u]));
+      for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
+        const w = adjacency.list[i];
+        if (seen.has(w) || !raw.has(w)) continue;
+        seen.add(w);
+        if (Math.hypot(p[3 * w] - p[3 * v], p[3 * w + 1] - p[3 * v + 1], p[3 * w + 2] - p[3 * v + 2]) < DIRECTION_OVER) near.push(w);
+      }
+    }
+    out.set(v, unitOr(sum, raw.get(v) as Vec3));
+  }
+  return out;
+}
+
+const unitOr = (a: readonly number[], otherwise: Vec3): Vec3 => {
+  const l = Math.hypot(a[0], a[1], a[2]);
+  return l > 0 ? [a[0] / l, a[1] / l, a[2] / l] : otherwise;
+};
 
 const tilt = (z: number): number => toDegrees(Math.acos(Math.max(-1, Math.min(1, z))));

@@ -1,5 +1,6 @@
 import { heightAt } from '../../linalg/curve.ts';
 import type { Reading } from '../../result/reading.ts';
+import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
@@ -21,6 +22,11 @@ export function marginGingiva(c: CrownContext): Reading[] {
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
     common: c.anatomy.alignment.pointError,
+    noise: noiseLeft(
+      c.anatomy.profiles.map((p) => p?.finish.z ?? null),
+      c.finishZ,
+      c.half,
+    ),
     reason: 'no-finish-line',
   });
 }

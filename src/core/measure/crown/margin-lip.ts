@@ -1,9 +1,14 @@
 import type { Reading } from '../../result/reading.ts';
 import { smoothAround } from '../../segment/around.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
 import { marginHeights } from './margin-gingiva.ts';
+
+/** Half window of the smoothing round the tooth, in steps of 2°, and how many times the noise left by it a lip stands up. */
+const HALF = 4;
+const TIMES_NOISE = 3;
 
 /** mm over the gingival margin under which the gum stands beside the finish line. */
 const UNDER = -0.05;
@@ -11,10 +16,11 @@ const UNDER = -0.05;
 /** Height of the outer edge over the floor's lowest point at each azimuth; 0 where the floor only rises inward. */
 export function marginLips(c: CrownContext): (number | null)[] {
   const heights = marginHeights(c);
-  return smoothAround(
-    c.anatomy.profiles.map((p, k) => (p?.wall ? lipOf(p, p.wall.from, (heights[k] ?? 0) < UNDER) : null)),
-    4,
-  ).map((v) => (v === null ? null : Math.max(0, v)));
+  const raw = c.anatomy.profiles.map((p, k) => (p?.wall ? lipOf(p, p.wall.from, (heights[k] ?? 0) < UNDER) : null));
+  const smooth = smoothAround(raw, HALF);
+  // What stands over the lowest of many noisy points is noise at first: only what exceeds three times its scatter is a lip.
+  const least = TIMES_NOISE * noiseLeft(raw, smooth, HALF);
+  return smooth.map((v) => (v === null ? null : v > least ? v : 0));
 }
 
 /** The lowest point is taken as a mean of three: a single one is noise. */

@@ -1,4 +1,5 @@
 import type { Reading } from '../../result/reading.ts';
+import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
@@ -29,6 +30,11 @@ export function marginWidth(c: CrownContext): Reading[] {
     each: { off: finishScatter(c), middle: 0.38, low: 0.5, high: 1.08 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
+    noise: noiseLeft(
+      c.anatomy.profiles.map((p) => (p?.wall ? p.finish.r - p.wall.foot.r : null)),
+      marginWidths(c),
+      c.half,
+    ),
     reason: 'no-finish-line',
   });
 }

@@ -12,7 +12,7 @@ const THIRDS = [
 
 /**
  * Depth of the axial walls below the master by sector and third of the wall's height.
- * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface over the wall's points
+ * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface over the wall's points above the foot of the fitted wall
  * @units mm; mm² for the zone's area (`.area`)
  * @frame tooth
  * @fails not-seen, no-wall
@@ -26,8 +26,12 @@ export function reductionAxial(c: CrownContext): Reading[] {
   const walls: { v: number; azimuth: number; share: number }[] = [];
   for (let v = 0; v < kinds.length; v++) {
     if (kinds[v] !== 'wall') continue;
+    const azimuth = azimuthOf(p[3 * v], p[3 * v + 1]);
+    // Below the wall's foot the surface belongs to the margin: a chamfer's curve is no axial reduction.
+    const foot = c.wallFromZ[Math.round((azimuth / 360) * c.azimuths.length) % c.azimuths.length];
+    if (foot !== null && p[3 * v + 2] < foot) continue;
     const share = heightShare(c.anatomy, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-    if (share !== null) walls.push({ v, azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), share });
+    if (share !== null) walls.push({ v, azimuth, share });
   }
   return SECTORS.flatMap((sector) => {
     const side = (SIDES as readonly string[]).includes(sector.name);

@@ -1,6 +1,7 @@
 import { toDegrees } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
+import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import type { CrownContext } from './context.ts';
 
@@ -25,7 +26,13 @@ export function taperWall(c: CrownContext): Reading[] {
     const w = c.anatomy.profiles[k]?.wall;
     return w ? radialPoint(c.azimuths[k], w.line.x, w.line.y) : undefined;
   };
+  const noise = noiseLeft(
+    c.anatomy.profiles.map((p) => p?.wall?.lean ?? null),
+    c.lean,
+    c.half,
+  );
   const shared = {
+    noise,
     azimuths: c.azimuths,
     covered: c.anatomy.covered,
     stats,

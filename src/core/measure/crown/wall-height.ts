@@ -2,9 +2,10 @@ import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { noiseLeft } from '../../statistics/noise-share.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
-import type { CrownContext } from './context.ts';
+import { type CrownContext, TOP_HALF } from './context.ts';
 
 const offTop = (p: Profile | null, smooth: number | null): number | null => (p?.wall && smooth !== null ? p.wall.top.z - smooth : null);
 
@@ -41,6 +42,18 @@ export function wallHeight(c: CrownContext): Reading[] {
     // A rounded edge is found here at one place of its rounding and there at another.
     each: { off: c.anatomy.profiles.map((p, k) => offTop(p, c.topZ[k])), middle: 1.1, low: 1.7, high: 0.95 },
     common: c.anatomy.alignment.pointError,
+    noise: Math.hypot(
+      noiseLeft(
+        c.anatomy.profiles.map((p) => p?.wall?.top.z ?? null),
+        c.topZ,
+        TOP_HALF,
+      ),
+      noiseLeft(
+        c.anatomy.profiles.map((p) => p?.finish.z ?? null),
+        c.finishZ,
+        c.half,
+      ),
+    ),
     reason: 'no-wall',
     point: (k) => {
       const r = c.topR[k];

@@ -159,6 +159,10 @@ function looksOut(r: TargetRegion, v: number): boolean {
   return r.normals[3 * v] * x + r.normals[3 * v + 1] * y > 0.3 * Math.hypot(x, y);
 }
 
+/** A mesial wall lies mesially of the floor's middle, a distal one distally: shoulders of a box that look the same way do not. */
+const liesOn = (side: WallSide, x: number, floor: Floor): boolean =>
+  side === 'mesial' ? x > floor.centre[0] : side === 'distal' ? x < floor.centre[0] : true;
+
 /** Names every wall and floor point; between walls and floors, and where a side wall's run out, points stay unnamed. */
 function partsOf(r: TargetRegion, pulpal: Floor | null, boxes: readonly Box[], covering: boolean): Map<PartName, number[]> {
   const parts = new Map<PartName, number[]>();
@@ -184,7 +188,7 @@ function partsOf(r: TargetRegion, pulpal: Floor | null, boxes: readonly Box[], c
     });
     if (box) {
       if (side === 'facial' || side === 'lingual') add(`box ${box.side} ${side}`, v);
-    } else if (pulpal && z > floorAt(pulpal.plane, x, y) + 0.05) add(side, v);
+    } else if (pulpal && z > floorAt(pulpal.plane, x, y) + 0.05 && liesOn(side, x, pulpal)) add(side, v);
   }
   return parts;
 }

@@ -1,0 +1,42 @@
+import { median } from './quantile.ts';
+
+/** Share of a noise's standard deviation that a local quadratic over ± half places leaves: √((9/4) ÷ (2 half + 1)), Savitzky–Golay's centre weight for wide windows. */
+const leftBySmoothing = (half: number): number => Math.sqrt(2.25 / (2 * half + 1));
+
+/** Neighbouring places share a part of their noise, so that smoothing leaves more of it than of noise of their own. */
+const SHARED = 1.25;
+
+/**
+ * Standard deviation of the noise that is left in a smoothed curve, from how far the places lie off it.
+ * @formula 1.25 g RMS(raw − smoothed) ÷ √(1 − g²), g = √(2.25 ÷ (2 half + 1))
+ * @source own definition, docs/definitions.md
+ */
+export function noiseLeft(raw: readonly (number | null)[], smoothed: readonly (number | null)[], half: number): number {
+  let s = 0;
+  let n = 0;
+  raw.forEach((r, k) => {
+    const q = smoothed[k];
+    if (r === null || q === null) return;
+    s += (r - q) ** 2;
+    n++;
+  });
+  if (n === 0) return 0;
+  const g = leftBySmoothing(half);
+  return (SHARED * g * Math.sqrt(s / n)) / Math.sqrt(1 - g * g);
+}
+
+/**
+ * Values drawn in towards their median by the share of their spread that is noise, so that their extremes lean neither way. Noise always
+ * widens a spread: of a margin as wide everywhere the 5 % and 95 % come out at its width.
+ * @formula median + (v − median) √(1 − σn² ÷ σ²), σ the values' own standard deviation, σn their noise's; all at the median where σn ≥ σ
+ * @source own definition, docs/definitions.md
+ * @example a constant read with noise 0.02: every value becomes the median
+ */
+export function withoutNoise(values: readonly number[], noise: number): number[] {
+  if (values.length < 3 || !(noise > 0)) return [...values];
+  const middle = median(values);
+  const mean = values.reduce((s, v) => s + v, 0) / values.length;
+  const variance = values.reduce((s, v) => s + (v - mean) ** 2, 0) / (values.length - 1);
+  const share = variance > 0 ? Math.sqrt(Math.max(0, 1 - (noise * noise) / variance)) : 0;
+  return values.map((v) => middle + (v - middle) * share);
+}
