@@ -1,6 +1,7 @@
 import type { ForeignCase } from './case.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
+import { SWEPT_CASES } from './swept.ts';
 
 /** All constructions; each shares no code with the simulator's teeth and cutters. */
-export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES, ...LEVEL_SET_CASES];
+export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES, ...LEVEL_SET_CASES, ...SWEPT_CASES];

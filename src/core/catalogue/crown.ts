@@ -1,4 +1,4 @@
-import { type Entry, entry, method } from './entry.ts';
+import { ANGLES, type Entry, entry, LENGTHS, method } from './entry.ts';
 import type { HandMethod, Stat } from './terms.ts';
 import { ZONES } from './zones.ts';
 
@@ -23,7 +23,7 @@ export const REDUCTION: readonly Entry[] = [
   entry('reduction.occlusal', 'occlusal reduction', 'mm', DEPTHS, ZONES.occlusal, {
     ...occlusalCut,
     colours: 'occlusal',
-    method: method(0.018, 0.026),
+    method: LENGTHS,
   }),
   entry('reduction.occlusal.area', 'prepared occlusal area', 'mm2', ['value'], ZONES.occlusal, { hand: [], steps: FROM_OCCLUSAL }),
   entry('reduction.incisal', 'incisal reduction', 'mm', ['value', 'min', 'max'], ZONES.whole, {
@@ -32,7 +32,7 @@ export const REDUCTION: readonly Entry[] = [
     cutting: 'up',
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,
-    method: method(0.012, 0.02),
+    method: LENGTHS,
   }),
   entry('reduction.axial', 'axial reduction', 'mm', DEPTHS, ZONES.thirds, {
     quantity: 'depth',
@@ -41,7 +41,7 @@ export const REDUCTION: readonly Entry[] = [
     cutter: 'axial',
     steps: FROM_AXIAL,
     colours: 'axial',
-    method: method(0.017, 0.019),
+    method: LENGTHS,
   }),
   entry('reduction.axial.area', 'prepared wall area', 'mm2', ['value'], ZONES.thirds, { hand: [], steps: FROM_AXIAL }),
   entry('reduction.sites', 'depth at', 'mm', ['value'], ZONES.sites, {
@@ -50,12 +50,12 @@ export const REDUCTION: readonly Entry[] = [
     cutting: 'up',
     cutter: 'bulk',
     steps: FROM_AXIAL,
-    method: method(0.01),
+    method: LENGTHS,
   }),
   entry('clearance.static', 'clearance in occlusion', 'mm', ['min'], ZONES.occlusal, {
     ...occlusalCut,
     quantity: 'gap',
-    method: method(0.01, 0.015),
+    method: LENGTHS,
   }),
   entry('clearance.lateral', 'clearance in lateral excursions', 'mm', ['min'], ZONES.occlusal, {
     ...occlusalCut,
@@ -86,40 +86,40 @@ export const WALLS: readonly Entry[] = [
     sign: '+ converges occlusally, − is undercut',
     curve: 'taper.wall',
     along: true,
-    method: method(0.5, 0.42),
+    method: ANGLES,
   }),
   entry('wall.lean', 'wall’s lean to the long axis', 'deg', AROUND, ZONES.around, {
     ...leaning,
     sign: '+ converges occlusally',
     curve: 'wall.lean',
     along: true,
-    method: method(0.09, 0.055),
+    method: ANGLES,
   }),
   ...(
     [
-      ['toc.faciolingual', 'convergence, facial to lingual', 0.5],
-      ['toc.mesiodistal', 'convergence, mesial to distal', 0.36],
-      ['toc.mean', 'convergence, all round', 0.24],
+      ['toc.faciolingual', 'convergence, facial to lingual'],
+      ['toc.mesiodistal', 'convergence, mesial to distal'],
+      ['toc.mean', 'convergence, all round'],
     ] as const
-  ).map(([name, title, u]) =>
+  ).map(([name, title]) =>
     entry(name, title, 'deg', ['mean'], ZONES.whole, {
       ...leaning,
       cutter: 'opposite walls',
       sign: '+ converges occlusally',
       curve: 'taper.wall',
-      method: method(u),
+      method: ANGLES,
     }),
   ),
   entry('draw.tilt', 'tilt of the path of insertion', 'deg', ['value'], ZONES.whole, {
     steps: FROM_AXIAL,
     curve: 'taper.wall',
-    method: method(0.48),
+    method: ANGLES,
   }),
   entry('undercut.depth', 'undercut', 'mm', ['max'], ZONES.wholeOrAxis, {
     quantity: 'damage',
     curve: 'taper.wall',
     steps: FROM_AXIAL,
-    method: method(0.012),
+    method: LENGTHS,
   }),
   entry('undercut.area', 'undercut area', 'mm2', ['value'], ZONES.wholeOrAxis, { hand: [], curve: 'taper.wall', steps: FROM_AXIAL }),
   entry('wall.height', 'wall height', 'mm', AROUND, ZONES.around, {
@@ -129,14 +129,14 @@ export const WALLS: readonly Entry[] = [
     steps: FROM_AXIAL,
     curve: 'wall.height',
     along: true,
-    method: method(0.07, 0.068),
+    method: LENGTHS,
   }),
   entry('wall.height.ratio', 'wall height per base width', 'ratio', ['value'], ZONES.whole, { cutting: 'down', steps: FROM_AXIAL }),
   entry('resistance.share', 'resistance form', 'share', ['min', 'mean'], ZONES.whole, { quantity: 'gap', method: method(0.04) }),
   entry('resistance.taper', 'limiting taper for resistance', 'deg', ['min'], ZONES.whole, {
     quantity: 'angle',
     hand: [],
-    method: method(0.24),
+    method: ANGLES,
   }),
 ];
 
@@ -149,14 +149,14 @@ export const MARGIN: readonly Entry[] = [
     steps: FROM_AXIAL,
     curve: 'margin.width',
     along: true,
-    method: method(0.009, 0.02),
+    method: LENGTHS,
   }),
   entry('margin.form', 'margin form', 'share', ['share'], ZONES.forms),
   entry('margin.exit', 'exit angle of the margin', 'deg', AROUND, ZONES.around, {
     quantity: 'angle',
     curve: 'margin.exit',
     along: true,
-    method: method(2.2, 6.5),
+    method: ANGLES,
   }),
   entry('margin.lip', 'lip of the margin', 'mm', ['median', 'p95', 'max'], ZONES.around, {
     quantity: 'height',
@@ -166,7 +166,7 @@ export const MARGIN: readonly Entry[] = [
     steps: FROM_AXIAL,
     curve: 'margin.lip',
     along: true,
-    method: method(0.021, 0.039),
+    method: LENGTHS,
   }),
   entry('margin.gingiva', 'finish line over the gingival margin', 'mm', AROUND, ZONES.around, {
     quantity: 'height',
@@ -178,7 +178,7 @@ export const MARGIN: readonly Entry[] = [
     steps: FROM_AXIAL,
     curve: 'margin.gingiva',
     along: true,
-    method: method(0.01, 0.013),
+    method: LENGTHS,
   }),
   entry('margin.wander', 'wander of the finish line', 'mm', ['value'], ZONES.whole, {
     cutting: 'down',
@@ -208,24 +208,24 @@ export const FORM: readonly Entry[] = [
     cutting: 'up',
     cutter: 'bulk',
     steps: FROM_AXIAL,
-    method: method(0.017, 0.019),
+    method: LENGTHS,
   }),
   ...(['functional', 'nonfunctional'] as const).flatMap((role) => {
     const words = role === 'functional' ? 'functional' : 'non-functional';
     const cut = { steps: FROM_OCCLUSAL, cutter: 'bulk' } as const;
     return [
-      entry(`bevel.${role}.angle`, `angle of the ${words} cusp bevel`, 'deg', ['value'], ZONES.whole, { ...cut, method: method(2) }),
+      entry(`bevel.${role}.angle`, `angle of the ${words} cusp bevel`, 'deg', ['value'], ZONES.whole, { ...cut, method: ANGLES }),
       entry(`bevel.${role}.width`, `width of the ${words} cusp bevel`, 'mm', ['value'], ZONES.whole, {
         ...cut,
         hand: BY_PROBE,
         cutting: 'up',
-        method: method(0.08),
+        method: method(0.02),
       }),
       entry(`bevel.${role}.depth`, `depth of the ${words} cusp bevel`, 'mm', ['value'], ZONES.whole, {
         ...cut,
         hand: BY_GAUGE,
         cutting: 'up',
-        method: method(0.018),
+        method: LENGTHS,
       }),
     ];
   }),

@@ -41,7 +41,7 @@ export interface Entry {
   readonly along: boolean;
   readonly colours: ColourOf | null;
   /**
-   * Standard uncertainty (k = 1) of the method itself, beyond alignment and noise, from the known-truth study
+   * Standard uncertainty (k = 1) of the method itself, beyond what the scan tells of alignment and noise (LENGTHS, ANGLES), from the known-truth study
    * (docs/accuracy.md): `edge` for least, largest, 5 % and 95 %, `middle` for the others. Null where the measure states its own.
    */
   readonly method: { readonly middle: number; readonly edge: number } | null;
@@ -96,3 +96,11 @@ export function entry(name: string, title: string, unit: Unit, stats: readonly S
 
 /** The same for the middle figures and the ends. */
 export const method = (middle: number, edge = middle): Entry['method'] => ({ middle, edge });
+
+/**
+ * What no scan tells of itself: how far the definitions' free choices (windows, trims, τ) and a master's own scan move a length or an
+ * angle. One figure for all lengths and one for all angles, the same on every family of shapes in the study (docs/accuracy.md); all else
+ * in U comes from the scan.
+ */
+export const LENGTHS: Entry['method'] = method(0.012);
+export const ANGLES: Entry['method'] = method(0.25);

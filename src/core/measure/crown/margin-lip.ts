@@ -1,5 +1,5 @@
 import type { Reading } from '../../result/reading.ts';
-import { smoothAround } from '../../segment/around.ts';
+import { present, smoothAround } from '../../segment/around.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
@@ -9,18 +9,25 @@ import { marginHeights } from './margin-gingiva.ts';
 /** Half window of the smoothing round the tooth, in steps of 2°, and how many times the noise left by it a lip stands up. */
 const HALF = 4;
 const TIMES_NOISE = 3;
+/** Share of a lip's height by which a scan blunts its crest (standard uncertainty). */
+const CREST_BLUNTED = 0.12;
 
 /** mm over the gingival margin under which the gum stands beside the finish line. */
 const UNDER = -0.05;
 
 /** Height of the outer edge over the floor's lowest point at each azimuth; 0 where the floor only rises inward. */
 export function marginLips(c: CrownContext): (number | null)[] {
+  return lipCurve(c).lips;
+}
+
+/** The curve, and the height from which a lip is told from noise. */
+function lipCurve(c: CrownContext): { lips: (number | null)[]; least: number } {
   const heights = marginHeights(c);
   const raw = c.anatomy.profiles.map((p, k) => (p?.wall ? lipOf(p, p.wall.from, (heights[k] ?? 0) < UNDER) : null));
   const smooth = smoothAround(raw, HALF);
   // What stands over the lowest of many noisy points is noise at first: only what exceeds three times its scatter is a lip.
   const least = TIMES_NOISE * noiseLeft(raw, smooth, HALF);
-  return smooth.map((v) => (v === null ? null : v > least ? v : 0));
+  return { lips: smooth.map((v) => (v === null ? null : v > least ? v : 0)), least };
 }
 
 /** The lowest point is taken as a mean of three: a single one is noise. */
@@ -62,13 +69,16 @@ function crest(p: Profile, lowAt: number, inTrench: boolean): number {
  * @example a floor that dips 0.1 mm under its own edge reads 0.1
  */
 export function marginLip(c: CrownContext): Reading[] {
+  const { lips, least } = lipCurve(c);
+  const highest = Math.max(0, ...present(lips));
   return aroundStats({
     name: 'margin.lip',
-    values: marginLips(c),
+    values: lips,
     ...alongFinishLine(c),
     stats: ['median', 'p95', 'max'],
     each: 0.4 * c.anatomy.alignment.noise,
-    common: 0.002,
+    // Where none is told from noise U is the height from which one would be; a thin crest is blunted in any scan.
+    common: highest > 0 ? Math.hypot(least / TIMES_NOISE, CREST_BLUNTED * highest) : least / 2,
     reason: 'no-finish-line',
   });
 }

@@ -3,7 +3,7 @@ import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
-import { mean } from '../../statistics/quantile.ts';
+import { mean, median } from '../../statistics/quantile.ts';
 import { aroundStats } from '../around-stats.ts';
 import { type CrownContext, TOP_HALF } from './context.ts';
 
@@ -41,7 +41,8 @@ export function wallHeight(c: CrownContext): Reading[] {
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     // A rounded edge is found here at one place of its rounding and there at another.
     each: { off: c.anatomy.profiles.map((p, k) => offTop(p, c.topZ[k])), middle: 1.1, low: 1.7, high: 0.95 },
-    common: c.anatomy.alignment.pointError,
+    // How the edge's place is defined where it is rounded, or turns slowly, is the same all round.
+    common: Math.hypot(c.anatomy.alignment.pointError, median([0, ...c.anatomy.profiles.flatMap((p) => p?.wall?.top.u ?? [])])),
     noise: Math.hypot(
       noiseLeft(
         c.anatomy.profiles.map((p) => p?.wall?.top.z ?? null),

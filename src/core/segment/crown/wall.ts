@@ -19,7 +19,13 @@ export interface Wall {
   /** Direction of a straight floor, inward: 0 is level, + rises. Radians. */
   readonly floorRise: number | null;
   /** Occlusoaxial edge: end of all wall pieces. */
-  readonly top: { readonly r: number; readonly z: number; readonly index: number };
+  readonly top: {
+    readonly r: number;
+    readonly z: number;
+    readonly index: number;
+    /** mm: standard uncertainty of the edge's place along the profile, from its rounding and from how slowly it turns there. */
+    readonly u: number;
+  };
   readonly floorIsStraight: boolean;
 }
 
@@ -51,7 +57,7 @@ export function describeWall(
   const levelFoot = { r: line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, z: level };
   const floor = straight && main ? sums.line(main.from + 1, main.to) : null;
   const corner = floor && intersect(line, floor);
-  const top = planes ? endOfSide(p, range.to, sums) : endOfWall(p, line, sums, pieces, range.lastPiece);
+  const top = planes ? endOfSide(p, line, range.to, sums, sigma) : endOfWall(p, line, sums, pieces, range.lastPiece);
   return {
     line,
     from,
@@ -90,7 +96,7 @@ const BEFORE = 4;
 const TURNED = 45;
 
 /** Where the side, second planes and bevels included, has turned by 45° from upright. */
-function endOfSide(p: { r: number[]; z: number[] }, wallEnd: number, sums: LineSums): Wall['top'] {
+function endOfSide(p: { r: number[]; z: number[] }, wall: Line, wallEnd: number, sums: LineSums, sigma: number): Wall['top'] {
   // Beyond the highest point the profile only falls towards the middle.
   const n = 1 + p.z.indexOf(Math.max(...p.z));
   const turned = (i: number): number =>
@@ -100,11 +106,36 @@ function endOfSide(p: { r: number[]; z: number[] }, wallEnd: number, sums: LineS
     const now = turned(i);
     if (now >= 0) {
       const f = before < 0 && Number.isFinite(before) ? now / (now - before) : 0;
-      return { r: p.r[i] + f * (p.r[i - 1] - p.r[i]), z: p.z[i] + f * (p.z[i - 1] - p.z[i]), index: i };
+      const [r, z] = [p.r[i] + f * (p.r[i - 1] - p.r[i]), p.z[i] + f * (p.z[i - 1] - p.z[i])];
+      return { r, z, index: i, u: Math.hypot(sagAt(r, z, i, wall, sums, p.r.length), slackAt(i, n, turned, sigma)) };
     }
     before = now;
   }
-  return { r: p.r[n - 1], z: p.z[n - 1], index: n - 1 };
+  return { r: p.r[n - 1], z: p.z[n - 1], index: n - 1, u: STEP };
+}
+
+/** Steps past the edge between which the surface behind it is taken as straight. */
+const BEHIND_FROM = 5;
+const BEHIND_TO = 14;
+/** Steps over which the turning at the edge is taken, and degrees per mm of noise by which a direction there is open. */
+const TURNING = 3;
+const DEGREES_PER_NOISE = 150;
+/** Degrees of turning per step below which a slow turn is no slower. */
+const SLOWEST = 0.5;
+
+/** A quarter of the rounding's sag, between the place that has turned by 45° and the corner of the extended lines: half of it in U. */
+function sagAt(r: number, z: number, i: number, wall: Line, sums: LineSums, n: number): number {
+  if (i + BEHIND_FROM + 4 > n) return 0;
+  const corner = intersect(wall, sums.line(i + BEHIND_FROM, Math.min(n, i + BEHIND_TO)));
+  return corner ? Math.min(CORNER_MOST, Math.hypot(corner[0] - r, corner[1] - z)) / 4 : 0;
+}
+
+/** Where a side turns slowly, noise shifts the place at which it has turned by 45° far: noise of a direction over turning per mm. */
+function slackAt(i: number, n: number, turned: (i: number) => number, sigma: number): number {
+  const [a, b] = [Math.max(1, i - TURNING), Math.min(n - 1, i + TURNING)];
+  if (b <= a) return 0;
+  const perStep = Math.max(SLOWEST, Math.abs(turned(b) - turned(a)) / (b - a));
+  return (STEP * DEGREES_PER_NOISE * sigma) / perStep;
 }
 
 /** mm of rounding across which wall and fossa are carried on to their corner. */
@@ -113,9 +144,11 @@ const CORNER_MOST = 0.6;
 /** End of the primary wall where a fossa and no plane follows: the corner of the two, or the wall's last point where they have none. */
 function endOfWall(p: { r: number[]; z: number[] }, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
   const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
-  const last = { r: p.r[index], z: p.z[index], index };
+  const last = { r: p.r[index], z: p.z[index], index, u: STEP };
   // What is shorter may be the rounding itself.
   const fossa = pieces.slice(lastPiece + 1).find((q) => q.length >= 0.5);
   const corner = fossa && intersect(line, sums.line(fossa.from, fossa.to));
-  return corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST ? { r: corner[0], z: corner[1], index } : last;
+  return corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST
+    ? { r: corner[0], z: corner[1], index, u: Math.hypot(corner[0] - last.r, corner[1] - last.z) / 4 }
+    : last;
 }

@@ -198,8 +198,8 @@ function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: Pol
       out.push({ name, zone, stat, unit: 'mm', value });
   };
   const quads = cutSurface(e, o, c);
-  const steep = (q: Quad): boolean => q.up <= 0.5;
-  const occlusal = quads.filter((q) => !steep(q) && q.share > 0.5);
+  const steep = (q: Quad): boolean => q.up <= 0.5 && q.overFoot;
+  const occlusal = quads.filter((q) => q.up > 0.5 && q.share > 0.5);
   for (const cusp of t.target.cusps)
     quantiles(
       'reduction.occlusal',
@@ -238,14 +238,18 @@ interface Quad extends Sample {
   readonly up: number;
   /** Height along the side: 0 at the finish line, 1 at the occlusoaxial edge. */
   readonly share: number;
+  /** Above the place where the margin floor has run into the straight wall; below it lies the margin. */
+  readonly overFoot: boolean;
 }
 
 /** The cut surface above the finish line in small quadrilaterals, straight from the profiles. */
 function cutSurface(e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Quad[] {
   const n = 300;
+  const feet: number[] = [];
   const rows = Array.from({ length: n }, (_, k) => {
     const phi = (2 * Math.PI * k) / n;
     const p = e.profile(phi);
+    feet.push(p.wallFoot);
     return p.line.filter(([r]) => r <= p.finish[0] + 1e-9).map(([r, z]): Vec3 => [r * Math.sin(phi), r * Math.cos(phi), z]);
   });
   const out: Quad[] = [];
@@ -260,7 +264,7 @@ function cutSurface(e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: Pol
       const azimuth = azimuthOf(p[0] - o[0], p[1] - o[1]);
       const foot = c.finish.at(azimuth).z + o[2];
       const top = c.top.at(azimuth).z + o[2];
-      out.push({ p, weight: area, up: Math.abs(m[2]) / (2 * area), share: (p[2] - foot) / (top - foot) });
+      out.push({ p, weight: area, up: Math.abs(m[2]) / (2 * area), share: (p[2] - foot) / (top - foot), overFoot: p[2] >= feet[k] });
     }
   }
   return out;
