@@ -1,15 +1,23 @@
 // Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE]
 import { fork } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FOREIGN } from './foreign/families.ts';
+import { writeSection } from './foreign/section.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
-  options: { only: { type: 'string' }, detail: { type: 'string' }, write: { type: 'string' }, one: { type: 'string' } },
+  options: {
+    only: { type: 'string' },
+    detail: { type: 'string' },
+    write: { type: 'string' },
+    one: { type: 'string' },
+    beside: { type: 'string' },
+    section: { type: 'boolean' },
+  },
 });
 
 const asked = FOREIGN.filter((c) => !values.only || c.name.includes(values.only));
@@ -109,3 +117,4 @@ if (values.detail) {
     );
 }
 if (values.write) writeFileSync(values.write, JSON.stringify(rows));
+if (values.section) writeSection(rows, values.beside ? JSON.parse(readFileSync(values.beside, 'utf8')) : []);
