@@ -42,7 +42,7 @@ export const AIMS = {
       kind: 'crown',
       aim: {
         ...METAL_CERAMIC_FACIAL,
-        margin: { ...METAL_CERAMIC_FACIAL.margin, width: { facial: 1.18, mesial: 0.8, lingual: 0.55, distal: 0.8 } },
+        margin: { ...METAL_CERAMIC_FACIAL.margin, width: { facial: 1.23, mesial: 0.8, lingual: 0.55, distal: 0.8 } },
         taper: { facial: 3, mesial: 4, lingual: 5, distal: 4 },
         planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.2 }],
       },
@@ -70,7 +70,7 @@ export const AIMS = {
           isthmus: 1.5,
           mesial: 0.56,
           distal: 0.56,
-          walls: { facial: 4, mesial: -4, lingual: 4, distal: -4 },
+          walls: { facial: 4, mesial: -4, lingual: 4, distal: -5.5 },
         }),
       },
     },
@@ -125,10 +125,10 @@ export const AIMS = {
       kind: 'onlay',
       aim: {
         ...CLEAN_ONLAY,
-        cover: { ...CLEAN_ONLAY.cover, occlusal: { functional: 2.5, nonFunctional: 2.2, elsewhere: 1.6 } },
+        cover: { ...CLEAN_ONLAY.cover, occlusal: { functional: 2.45, nonFunctional: 2.2, elsewhere: 1.6 } },
         inside: {
           ...CLEAN_ONLAY.inside,
-          occlusal: occlusal({ isthmus: 2.2, dovetail: 0.1, depth: 2.5, walls: DIVERGING }),
+          occlusal: occlusal({ isthmus: 2.2, dovetail: 0.1, depth: 2.62, walls: DIVERGING }),
           boxes: (['mesial', 'distal'] as const).map((side) => box(side, { width: 3.6, facial: -4, lingual: -4, axial: -4 })),
         },
       },

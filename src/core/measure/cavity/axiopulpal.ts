@@ -5,6 +5,9 @@ import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 
+/** Crossings of the bisector that a median wants; the coarsest scan has some ten per 3 mm of line angle. */
+const LEAST_CROSSINGS = 8;
+
 /**
  * Rounding of the axiopulpal line angle, read as a radius and as the width of a bevel.
  * @formula off = median distance from the line where pulpal plane and axial wall meet to the surface, along their bisector; radius = off ÷ (√2 − 1), bevel = 2 off (both for a square corner)
@@ -26,7 +29,7 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
     const edge = edgeSpan(a, b);
     if (!edge) return refuse('no-pulpal-floor');
     const off = alongBisector(a, b, edge);
-    if (off.length < 8) return refuse('no-wall');
+    if (off.length < LEAST_CROSSINGS) return refuse('no-wall');
     const value = Math.max(0, quantile(off, 0.5));
     const u = expanded(0.4 * a.alignment.noise, methodUncertainty('axiopulpal.radius', 'value'));
     const at = {

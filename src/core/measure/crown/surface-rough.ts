@@ -1,6 +1,7 @@
 import { solveSymmetric } from '../../linalg/solve.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
 import type { SurfaceKind } from '../../segment/crown/surfaces.ts';
+import { isScrap } from '../../segment/target.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { seeded } from '../../statistics/random.ts';
 import type { CrownContext } from './context.ts';
@@ -28,7 +29,7 @@ function roughOf(c: CrownContext, kind: SurfaceKind): Reading[] {
   for (let v = 0; v < c.kinds.length; v++) if (c.kinds[v] === kind) of.push(v);
   const random = seeded(5);
   const values: number[] = [];
-  for (let i = 0; i < PATCHES && of.length > 50; i++) {
+  for (let i = 0; i < PATCHES && !isScrap(c.anatomy.region, of); i++) {
     const r = residual(c, of[Math.floor(random.next() * of.length)], kind);
     if (r !== null) values.push(r);
   }

@@ -5,6 +5,9 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
+/** degrees of arc that a slice must cover to have a lean. */
+const LEAST_ARC = 16;
+
 /**
  * Angle of the proximal slices to the long axis.
  * @formula median lean of the primary wall over the covered azimuths of the mesial and of the distal sector
@@ -19,7 +22,7 @@ export function sliceAngle(c: CrownContext): Reading[] {
     const sector = SECTORS.find((s) => s.name === side) as (typeof SECTORS)[number];
     const own = c.azimuths.flatMap((a, k) => (c.anatomy.covered[k] && inSector(a, sector) ? [k] : []));
     const leans = own.flatMap((k) => c.lean[k] ?? []);
-    if (own.length < 8) return refusal('slice.angle', side, ['median'], 'not-covered');
+    if (own.length * (360 / c.azimuths.length) < LEAST_ARC) return refusal('slice.angle', side, ['median'], 'not-covered');
     if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'no-wall', leans.length / own.length);
     const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('slice.angle', 'median'));
     return [

@@ -1,7 +1,7 @@
 import { eigenSymmetric3 } from '../../linalg/solve.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { quantile } from '../../statistics/quantile.ts';
-import type { TargetRegion } from '../target.ts';
+import { isScrap, type TargetRegion } from '../target.ts';
 
 /** A blind hole drilled into the prepared surface, closed all round. */
 export interface Pinhole {
@@ -144,14 +144,14 @@ function heightMap(r: TargetRegion) {
 function axisOf(r: TargetRegion, x: number, y: number, radius: number, bottom: number, rim: number): Vec3 | null {
   const p = r.mesh.positions;
   const m = new Array<number>(9).fill(0);
-  let n = 0;
+  const wall: number[] = [];
   for (let v = 0; v < r.areas.length; v++) {
     if (!r.prepared[v] || Math.hypot(p[3 * v] - x, p[3 * v + 1] - y) > radius + 0.2) continue;
     if (p[3 * v + 2] > rim - 0.25 || p[3 * v + 2] < bottom + 0.2 || Math.abs(r.normals[3 * v + 2]) > 0.5) continue;
-    n++;
+    wall.push(v);
     for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[3 * i + j] += r.areas[v] * r.normals[3 * v + i] * r.normals[3 * v + j];
   }
-  if (n < 24) return null;
+  if (isScrap(r, wall)) return null;
   const axis = eigenSymmetric3(m).vectors[0];
   return axis[2] < 0 ? [-axis[0], -axis[1], -axis[2]] : axis;
 }
