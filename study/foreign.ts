@@ -42,16 +42,18 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
       out.push({ who: c.name, name: 'scan.size', zone: null, stat: 'percent', ...percent, reason: null });
     }
     if (c.refused) throw new Error(`was measured, although it is ${c.refused}`);
-    out.push({
-      who: c.name,
-      name: 'pose',
-      zone: null,
-      stat: 'value',
-      truth: 0,
-      value: Math.max(...off),
-      U: 2 * m.alignment.pointError,
-      reason: null,
-    });
+    // A pose is rigid: of a scan of another size there is none that fits.
+    if (c.size === 1)
+      out.push({
+        who: c.name,
+        name: 'pose',
+        zone: null,
+        stat: 'value',
+        truth: 0,
+        value: Math.max(...off),
+        U: 2 * m.alignment.pointError,
+        reason: null,
+      });
     const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
     for (const q of c.truths) {
       const r = by.get(`${q.name}|${q.zone}|${q.stat}`);

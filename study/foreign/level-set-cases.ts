@@ -52,7 +52,7 @@ function truthsOf(o: Outsider): Truth[] {
       const b = c.box;
       for (const side of ['facial', 'lingual', 'axial'])
         say('wall.angle', side === 'axial' ? `axial ${open}` : `box ${open} ${side}`, 'mean', side === 'axial' ? b.lean * 1 : b.lean);
-      say('floor.gingival.tilt', `box ${open}`, 'value', 0);
+      say('floor.gingival.tilt', `${open} floor`, 'value', 0);
       say('box.width', `box ${open} floor`, 'value', b.width);
       say('box.height', `box ${open}`, 'value', c.floor - b.floor);
       say('divergence', `box ${open}`, 'value', -2 * b.lean);

@@ -32,7 +32,8 @@ export const REDUCTION: readonly Entry[] = [
     cutting: 'up',
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,
-    method: LENGTHS,
+    // A scan blunts a thin edge; by how much depends on how thin it is.
+    method: method(0.02),
   }),
   entry('reduction.axial', 'axial reduction', 'mm', DEPTHS, ZONES.thirds, {
     quantity: 'depth',
