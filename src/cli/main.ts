@@ -7,6 +7,7 @@ import { checked } from '#contract/check.ts';
 import { RecipeFile, toRecipe } from '#contract/recipe.ts';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { StandardFile } from '#contract/standard.ts';
+import { isSizeOff } from '#core/align/size.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import { prepareMaster } from '#core/master/master.ts';
 import { type Measured, measure as measureScan } from '#core/pipeline.ts';
@@ -25,7 +26,7 @@ import { readingEntry, readingsFile } from './readings-file.ts';
 import { regradeData, regradeFile, verifyData } from './records.ts';
 import { UsageError } from './usage.ts';
 
-const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--json OUT]
+const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--too-large-by FACTOR] [--json OUT]
 veritor grade    --master DIR_OR_ZIP --scan FILE --rubric RUBRIC.json [--kind KIND] [--json OUT]
 veritor simulate --recipe RECIPE.json --out DIR
 veritor regrade  --record GRADE.json | --data DIR      computes signed grades again: the same, or the difference
@@ -48,7 +49,7 @@ async function main(argv: string[]): Promise<void> {
   }
   if (command === 'measure') {
     const standard = standardOf(values.standard);
-    const measured = await measure(need('master'), need('scan'), kindOf(need('kind')), limitsOf(values));
+    const measured = await measure(need('master'), need('scan'), kindOf(need('kind')), limitsOf(values), factorOf(values['too-large-by']));
     output({ ...readingsFile(measured), ...(standard ? { standard } : {}) }, values.json, () => summary(measured));
   } else if (command === 'grade') {
     const rubric = rubricFrom(readJson(need('rubric'), 'rubric.invalid'), need('rubric'));
@@ -104,6 +105,7 @@ function parse(argv: string[]) {
         out: text,
         record: text,
         data: text,
+        'too-large-by': text,
         'limit-bytes': text,
         'limit-unpacked': text,
         'limit-ratio': text,
@@ -160,10 +162,19 @@ function limitsOf(values: Readonly<Record<string, unknown>>): FileLimits {
   return { ...FILE_LIMITS, ...Object.fromEntries(given) };
 }
 
-async function measure(masterPath: string, scanPath: string, kind: KindName, limits: FileLimits): Promise<Measured> {
+/** By how much too large a person says that the scan is; 1 where nothing is said. */
+function factorOf(value: string | undefined): number {
+  if (value === undefined) return 1;
+  const factor = Number(value);
+  if (!(factor > 0.5 && factor < 2))
+    throw new UsageError(`veritor measure: --too-large-by "${value}" is no factor between 0.5 and 2, as 1.015`);
+  return factor;
+}
+
+async function measure(masterPath: string, scanPath: string, kind: KindName, limits: FileLimits, tooLargeBy = 1): Promise<Measured> {
   const { description, meshes } = await loadMaster(masterPath);
   const scan = await scanFromBytes(readBytes(scanPath), scanPath, { limits });
-  return measureScan(kind, scan.mesh, prepareMaster(description, meshes));
+  return measureScan(kind, scan.mesh, prepareMaster(description, meshes), undefined, null, tooLargeBy);
 }
 
 function totalLine(s: ReturnType<typeof scoreOf>): string {
@@ -195,7 +206,18 @@ function summary(m: Measured): string {
     const e = readingEntry(r);
     return `${e.name.padEnd(22)} ${(e.zone ?? '').padEnd(26)} ${e.stat.padEnd(7)} ${e.value === null ? `– ${e.reason}` : `${e.value.toFixed(3)} ± ${e.U?.toFixed(3)} ${e.unit}`}`;
   };
-  return [`Fit: RMS ${m.alignment.rms.toFixed(4)} mm over ${m.alignment.stableArea.toFixed(0)} mm²`, ...m.readings.map(line)].join('\n');
+  const { size } = m.alignment;
+  const wrong = size && isSizeOff(size);
+  const warning = wrong
+    ? [
+        `Size: ${(100 * (size.factor - 1)).toFixed(2)} ± ${(200 * size.u).toFixed(2)} % off its master (+ too large), and every U the larger for it; --too-large-by ${(size.factor * m.corrected).toFixed(4)} corrects it`,
+      ]
+    : [];
+  return [
+    `Fit: RMS ${m.alignment.rms.toFixed(4)} mm over ${m.alignment.stableArea.toFixed(0)} mm²`,
+    ...warning,
+    ...m.readings.map(line),
+  ].join('\n');
 }
 
 /** A recipe may ask for what its tooth or its kind does not have: that is the recipe's matter, not the program's. */
