@@ -1,4 +1,4 @@
-// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE]
+// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE] [--from FILE] [--beside FILE[,FILE]] [--section]
 import { fork } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
@@ -16,6 +16,7 @@ const { values } = parseArgs({
     write: { type: 'string' },
     one: { type: 'string' },
     beside: { type: 'string' },
+    from: { type: 'string' },
     section: { type: 'boolean' },
   },
 });
@@ -97,8 +98,8 @@ if (values.one) {
   await new Promise<never>(() => process.send?.(rows, () => process.exit(0)));
 }
 
-const left = [...asked];
-const rows: Comparison[] = [];
+const left = values.from ? [] : [...asked];
+const rows: Comparison[] = values.from ? JSON.parse(readFileSync(values.from, 'utf8')) : [];
 await Promise.all(
   Array.from({ length: AT_ONCE }, async () => {
     for (let next = left.shift(); next; next = left.shift()) rows.push(...(await inChild(next.name)));
@@ -119,4 +120,11 @@ if (values.detail) {
     );
 }
 if (values.write) writeFileSync(values.write, JSON.stringify(rows));
-if (values.section) writeSection(rows, values.beside ? JSON.parse(readFileSync(values.beside, 'utf8')) : []);
+if (values.section)
+  writeSection(
+    rows,
+    (values.beside ?? '')
+      .split(',')
+      .filter(Boolean)
+      .flatMap((f): Comparison[] => JSON.parse(readFileSync(f, 'utf8'))),
+  );
