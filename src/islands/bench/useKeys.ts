@@ -10,7 +10,10 @@ export function useKeys(paused: boolean, handlers: Handlers): void {
   useEffect(() => {
     const bind = (key: string) => (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (target.closest('input, textarea, select') || latest.current.paused) return;
+      if (target.closest('input, textarea, select') || latest.current.paused || document.querySelector('[role=dialog], [role=alertdialog]'))
+        return;
+      // A key that is held down moves on through the lines; it decides and signs once.
+      if (event.repeat && !key.startsWith('Arrow')) return event.preventDefault();
       // A focused button or link keeps its own Enter.
       if (key === 'Enter' && target.closest('button, a')) return;
       event.preventDefault();

@@ -121,8 +121,8 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                 </ol>
               )}
             </section>
-            <section className="panel p-3" aria-label="What returns">
-              <h2 className="mb-2 font-semibold">What returns</h2>
+            <section className="panel p-3" aria-label="Repeated errors">
+              <h2 className="mb-2 font-semibold">Repeated errors</h2>
               {again.length === 0 ? (
                 <p className="text-soft">Nothing has been below “sound” more than once.</p>
               ) : (
