@@ -1,8 +1,8 @@
 import { applyDirection, applyPoint } from '../../linalg/rigid.ts';
 import { unit } from '../../linalg/vec.ts';
 import type { CrownContext } from '../../measure/crown/context.ts';
+import { marginHeights } from '../../measure/crown/context.ts';
 import { marginExits } from '../../measure/crown/margin-exit.ts';
-import { marginHeights } from '../../measure/crown/margin-gingiva.ts';
 import { marginLips } from '../../measure/crown/margin-lip.ts';
 import { marginWidths } from '../../measure/crown/margin-width.ts';
 import { wallHeights } from '../../measure/crown/wall-height.ts';

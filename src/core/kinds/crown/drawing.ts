@@ -1,5 +1,5 @@
 import type { CrownContext } from '../../measure/crown/context.ts';
-import { marginHeights } from '../../measure/crown/margin-gingiva.ts';
+import { marginHeights } from '../../measure/crown/context.ts';
 import { marginWidths } from '../../measure/crown/margin-width.ts';
 import { AZIMUTHS } from '../../segment/crown/crown.ts';
 import { cutRadially, longestChain } from '../../segment/cut.ts';

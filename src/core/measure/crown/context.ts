@@ -1,3 +1,4 @@
+import { heightAt } from '../../linalg/curve.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
@@ -198,3 +199,12 @@ function wallNormals(a: CrownAnatomy, lean: Around): Vec3[] {
 }
 
 const radiusAt = (w: Wall, z: number): number => w.line.x + ((z - w.line.y) * w.line.dx) / w.line.dy;
+
+/** Height of the finish line over the gingival margin at each azimuth, mm; null where either is unknown. */
+export function marginHeights(c: CrownContext): (number | null)[] {
+  const curve = c.anatomy.master.landmarks.gingivalMargin;
+  return c.finishZ.map((z, k) => {
+    const g = heightAt(curve, c.azimuths[k]);
+    return z === null || g === null ? null : z - g;
+  });
+}

@@ -6,8 +6,7 @@ import type { Profile } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
-import { alongFinishLine, type CrownContext } from './context.ts';
-import { marginHeights } from './margin-gingiva.ts';
+import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
 /** mm over which the two directions are taken, inside and outside of the edge. */
 const INSIDE_MM = 0.2;

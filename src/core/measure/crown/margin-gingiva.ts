@@ -1,9 +1,8 @@
-import { heightAt } from '../../linalg/curve.ts';
 import type { Reading } from '../../result/reading.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../finish-scatter.ts';
-import { alongFinishLine, type CrownContext } from './context.ts';
+import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
 /**
  * Height of the finish line over the gingival margin.
@@ -28,13 +27,5 @@ export function marginGingiva(c: CrownContext): Reading[] {
       c.half,
     ),
     reason: 'no-finish-line',
-  });
-}
-
-export function marginHeights(c: CrownContext): (number | null)[] {
-  const curve = c.anatomy.master.landmarks.gingivalMargin;
-  return c.finishZ.map((z, k) => {
-    const g = heightAt(curve, c.azimuths[k]);
-    return z === null || g === null ? null : z - g;
   });
 }

@@ -3,8 +3,7 @@ import { present, smoothAround } from '../../segment/around.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
-import { alongFinishLine, type CrownContext } from './context.ts';
-import { marginHeights } from './margin-gingiva.ts';
+import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
 /** Half window of the smoothing round the tooth, in steps of 2°, and how many times the noise left by it a lip stands up. */
 const HALF = 4;

@@ -114,24 +114,40 @@ function ofOneWidth(t: readonly Notch[]): Notch[] {
   return t.filter((n) => Math.abs(n.width - usual) < OTHER_WIDTH * usual);
 }
 
+/** mm: a wider notch is a box with a level bottom. */
+const ROUND_TO = 1.6;
+
+/**
+ * The cutter's axis at a level. On a curved wall the deepest place of a round groove turns with the wall's own direction from level to
+ * level; its middle does not. R from chord and depth: (w² ÷ 4 + d²) ÷ 2 d.
+ */
+function axisAt(n: Notch, width: number, depth: number): Vec3 {
+  const radius = width > ROUND_TO || !(depth > 0) ? 0 : (width ** 2 / 4 + depth ** 2) / (2 * depth);
+  return [n.bottom[0] + radius * n.out[0], n.bottom[1] + radius * n.out[1], n.z];
+}
+
 function grooveOf(t: readonly Notch[], noise: number): Groove {
   const n = t.length;
   const mz = t.reduce((s, q) => s + q.z, 0) / n;
+  const [width, depth] = [median(t.map((q) => q.width)), median(t.map((q) => q.depth))];
+  const places = t.map((q) => axisAt(q, width, depth));
   const line = (k: 0 | 1): { m: number; slope: number; rms: number } => {
     // Median of all pairs' slopes: a level at which a lip was missed does not turn the line.
-    const slopes = t.flatMap((p, i) => t.slice(i + 1).map((q) => (q.bottom[k] - p.bottom[k]) / (q.z - p.z)));
+    const slopes = t.flatMap((p, i) => t.slice(i + 1).map((q, j) => (places[i + 1 + j][k] - places[i][k]) / (q.z - p.z)));
     const slope = median(slopes);
-    const m = median(t.map((q) => q.bottom[k] - slope * (q.z - mz)));
-    const rms = 1.48 * median(t.map((q) => Math.abs(q.bottom[k] - m - slope * (q.z - mz))));
+    const m = median(t.map((q, i) => places[i][k] - slope * (q.z - mz)));
+    const rms = 1.48 * median(t.map((q, i) => Math.abs(places[i][k] - m - slope * (q.z - mz))));
     return { m, slope, rms };
   };
   const [x, y] = [line(0), line(1)];
-  const point = (z: number): Vec3 => [x.m + x.slope * (z - mz), y.m + y.slope * (z - mz), z];
+  // Back from the axis to the bottom.
+  const back = [0, 1].map((k) => median(t.map((q, i) => q.bottom[k] - places[i][k])));
+  const point = (z: number): Vec3 => [x.m + x.slope * (z - mz) + back[0], y.m + y.slope * (z - mz) + back[1], z];
   const spread = Math.sqrt(t.reduce((s, q) => s + (q.z - mz) ** 2, 0));
   return {
-    azimuth: azimuthOf(x.m, y.m),
-    depth: median(t.map((q) => q.depth)),
-    width: median(t.map((q) => q.width)),
+    azimuth: azimuthOf(x.m + back[0], y.m + back[1]),
+    depth,
+    width,
     direction: unit([x.slope, y.slope, 1]),
     u: Math.max(noise * 0.5, x.rms, y.rms) / spread / DEG,
     from: point(t[0].z),

@@ -31,6 +31,8 @@ export interface Notch {
   readonly depth: number;
   readonly width: number;
   readonly bottom: Vec3;
+  /** Out of the notch, perpendicular to its chord; level, unit. */
+  readonly out: readonly [number, number];
 }
 
 /** Notches of one contour: places under the chord of their surroundings whose two sides are steep and end in lips. */
@@ -143,7 +145,8 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
   const t = mean(bottoms.map((q) => q.t));
   const [u, v] = [s * chord[0] - t * chord[1], s * chord[1] + t * chord[0]];
   const bottom: Vec3 = [c[0] + u * along[0] + v * out[0], c[1] + u * along[1] + v * out[1], z];
-  return { z, azimuth: azimuthOf(bottom[0], bottom[1]), depth, width: l, bottom };
+  const way = [-chord[1] * along[0] + chord[0] * out[0], -chord[1] * along[1] + chord[0] * out[1]] as const;
+  return { z, azimuth: azimuthOf(bottom[0], bottom[1]), depth, width: l, bottom, out: way };
 }
 
 /**
