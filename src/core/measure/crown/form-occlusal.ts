@@ -1,5 +1,5 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { add, angleBetween, scale, toDegrees, type Vec3 } from '../../linalg/vec.ts';
+import { angleBetween, toDegrees, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { isScrap, type TargetRegion } from '../../segment/target.ts';
 import { closestAgain, newClosest, pseudoNormal } from '../../spatial/surface.ts';
@@ -125,23 +125,35 @@ export function formOcclusal(c: CrownContext): Reading[] {
 function averagedDirections(region: TargetRegion, of: readonly number[], direction: (v: number) => readonly number[]): Map<number, Vec3> {
   const { adjacency, areas } = region;
   const p = region.mesh.positions;
-  const raw = new Map(of.map((v): [number, Vec3] => [v, unitOr(direction(v), [0, 0, 1])]));
+  const n = areas.length;
+  const raw = new Float64Array(3 * n);
+  const isGiven = new Uint8Array(n);
+  for (const v of of) {
+    raw.set(unitOr(direction(v), [0, 0, 1]), 3 * v);
+    isGiven[v] = 1;
+  }
+  const seenFrom = new Int32Array(n).fill(-1);
+  const near: number[] = [];
   const out = new Map<number, Vec3>();
   for (const v of of) {
-    const near = [v];
-    const seen = new Set(near);
-    let sum: Vec3 = [0, 0, 0];
+    near.length = 1;
+    near[0] = v;
+    seenFrom[v] = v;
+    let [x, y, z] = [0, 0, 0];
     for (let k = 0; k < near.length; k++) {
       const u = near[k];
-      sum = add(sum, scale(raw.get(u) as Vec3, areas[u]));
+      x += areas[u] * raw[3 * u];
+      y += areas[u] * raw[3 * u + 1];
+      z += areas[u] * raw[3 * u + 2];
       for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
         const w = adjacency.list[i];
-        if (seen.has(w) || !raw.has(w)) continue;
-        seen.add(w);
-        if (Math.hypot(p[3 * w] - p[3 * v], p[3 * w + 1] - p[3 * v + 1], p[3 * w + 2] - p[3 * v + 2]) < DIRECTION_OVER) near.push(w);
+        if (seenFrom[w] === v || !isGiven[w]) continue;
+        seenFrom[w] = v;
+        if ((p[3 * w] - p[3 * v]) ** 2 + (p[3 * w + 1] - p[3 * v + 1]) ** 2 + (p[3 * w + 2] - p[3 * v + 2]) ** 2 < DIRECTION_OVER ** 2)
+          near.push(w);
       }
     }
-    out.set(v, unitOr(sum, raw.get(v) as Vec3));
+    out.set(v, unitOr([x, y, z], [raw[3 * v], raw[3 * v + 1], raw[3 * v + 2]]));
   }
   return out;
 }

@@ -68,16 +68,16 @@ function damage(
     ...refusal(`${name}.volume`, null, ['value'], reason, coverage),
   ];
   if (!own) return refuse(lacking, null);
-  const { depth, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
+  const { depthAt, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
   if (!seen) return refuse('not-seen', 0);
   const scatter = scatterOf(steady);
   // The mean of few points scatters more than that of many.
   const limitAt = (v: number, times: number): number => Math.max(LEAST_FOUND, times * scatter * Math.sqrt(steady.usual / steady.points[v]));
-  const visited = new Uint8Array(depth.length);
+  const visited = new Uint8Array(areas.length);
   let total = 0;
   let volume = 0;
   let worst: { depth: number; v: number } | null = null;
-  for (let s = 0; s < depth.length; s++) {
+  for (let s = 0; s < areas.length; s++) {
     if (visited[s] || !(steady.mean[s] > limitAt(s, TIMES_NOISE))) continue;
     const patch = [s];
     visited[s] = 1;
@@ -90,7 +90,7 @@ function damage(
       area += areas[v];
       if (steady.mean[v] > THRESHOLDS.damageDepth_mm) {
         deep += areas[v];
-        sum += areas[v] * depth[v];
+        sum += areas[v] * depthAt(v).mean;
       }
       if (steady.mean[v] > steady.mean[deepest]) deepest = v;
       for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
@@ -104,7 +104,8 @@ function damage(
     if (area < SMALLEST_AREA || steady.mean[deepest] < limitAt(deepest, TIMES_NOISE_PEAK)) continue;
     total += deep;
     volume += sum;
-    if (!worst || depth[deepest] > worst.depth) worst = { depth: depth[deepest], v: deepest };
+    const depth = depthAt(deepest).mean;
+    if (!worst || depth > worst.depth) worst = { depth, v: deepest };
   }
   const p = a.scan.positions;
   const at = worst
@@ -167,7 +168,7 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
   for (let v = 0; v < raw.length; v++) if (raw[v] !== Number.NEGATIVE_INFINITY) area += areas[v];
   const spacing = seen ? Math.sqrt(area / seen) : 0;
   return {
-    depth: averagedWithin(Math.max(READ_OVER, 1.2 * spacing), raw, p, adjacency, areas).mean,
+    depthAt: meanWithin(Math.max(READ_OVER, 1.2 * spacing), raw, p, adjacency, areas),
     steady: averagedWithin(Math.max(FOUND_OVER, 1.6 * spacing), raw, p, adjacency, areas),
     areas,
     adjacency,
@@ -189,19 +190,17 @@ interface Averaged {
   readonly usual: number;
 }
 
-/** Mean by area over the connected points within a radius; places that belong to nothing stay out of it. */
-function averagedWithin(
+/** Mean by area over the connected points within a radius of one, and how many; places that belong to nothing stay out of it. */
+function meanWithin(
   radius: number,
   values: Float64Array,
   p: Float64Array,
   { start, list }: { start: Uint32Array; list: Uint32Array },
   areas: Float64Array,
-): Averaged {
+): (v: number) => { mean: number; points: number } {
   const seenFrom = new Int32Array(values.length).fill(-1);
   const queue: number[] = [];
-  const points = new Uint32Array(values.length);
-  const mean = values.map((own, v) => {
-    if (own === Number.NEGATIVE_INFINITY) return own;
+  return (v) => {
     queue.length = 1;
     queue[0] = v;
     seenFrom[v] = v;
@@ -219,8 +218,19 @@ function averagedWithin(
           queue.push(w);
       }
     }
-    points[v] = queue.length;
-    return area > 0 ? s / area : own;
+    return { mean: area > 0 ? s / area : values[v], points: queue.length };
+  };
+}
+
+/** The same at every point that belongs to something. */
+function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
+  const at = meanWithin(...of);
+  const points = new Uint32Array(of[1].length);
+  const mean = of[1].map((own, v) => {
+    if (own === Number.NEGATIVE_INFINITY) return own;
+    const here = at(v);
+    points[v] = here.points;
+    return here.mean;
   });
   const there = points.filter((c) => c > 0);
   return { mean, points, usual: there.length ? median(there) : 1 };
