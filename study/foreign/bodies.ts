@@ -3,11 +3,11 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import type { Sheet } from './scanner.ts';
 
-const m3 = await Module();
+/** The solid kernel, once for all families of bodies. */
+export const m3 = await Module();
 m3.setup();
 export const solids = m3.Manifold;
 export type Solid = InstanceType<typeof m3.Manifold>;
-export const sections = m3.CrossSection;
 
 /** A tooth between two neighbours on a gum, as bodies. */
 export interface Arch {

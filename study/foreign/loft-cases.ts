@@ -1,5 +1,6 @@
 import type { ForeignCase, ScanOptions } from './case.ts';
-import { LOFT_CROWN, type LoftCrown, loftCrown } from './loft.ts';
+import { loftCrown } from './loft.ts';
+import { LOFT_CROWN, type LoftCrown } from './loft-crown.ts';
 
 const RAD = Math.PI / 180;
 const dip = (phi: number, at: number, half: number): number => {

@@ -4,7 +4,8 @@ import { isSizeOff } from '#core/align/size.ts';
 import { measure } from '#core/pipeline.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { ScanOptions } from '../../study/foreign/case.ts';
-import { LOFT_CROWN, type LoftCrown, loftCrown } from '../../study/foreign/loft.ts';
+import { loftCrown } from '../../study/foreign/loft.ts';
+import { LOFT_CROWN, type LoftCrown } from '../../study/foreign/loft-crown.ts';
 
 /** Crowns lofted round their axis; what is expected is what they were made with. */
 const crown = (own: Partial<LoftCrown> = {}, scan: Partial<ScanOptions> = {}) =>
