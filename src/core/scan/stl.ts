@@ -4,6 +4,7 @@ import type { FileLimits } from './limits.ts';
 import type { Soup } from './soup.ts';
 import { Words } from './words.ts';
 
+/** Bytes: 80 of header and a count; and of one triangle, twelve figures and an attribute. */
 const HEADER = 84;
 const TRIANGLE = 50;
 

@@ -68,6 +68,7 @@ const FACETS: ReadonlyMap<number, number> = new Map([
   [PART.other, 24],
 ]);
 
+/** Facets round an opposing tooth: clearance needs its surface, not its detail. */
 const OPPOSING_FACETS = 32;
 
 export function typodontBodies(t: Typodont, kernel: SolidKernel, opposing = false): Bodies {

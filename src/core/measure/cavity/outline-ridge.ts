@@ -3,6 +3,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 
+/** mm: width of a column across the ridge, about two points of a scan. */
 const COLUMN_MM = 0.25;
 
 /**

@@ -6,6 +6,7 @@ import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { seeded } from '../../statistics/random.ts';
 import type { CrownContext } from './context.ts';
 
+/** mm: half the patch of 1 mm that the definition names; and how many patches stand for a surface. */
 const RADIUS_MM = 0.5;
 const PATCHES = 240;
 

@@ -24,6 +24,7 @@ export const LEAST_FLOOR = 0.3;
 /** mm beyond a floor's border within which one looks how the ground goes on, and the heights that count. */
 export const BESIDE = 0.4;
 
+/** mm over or under a floor’s level between which the ground beside it counts as rising or falling: more than noise, less than a wall. */
 export const RISE = [0.2, 0.6] as const;
 
 /** Whether the ground beside a floor rises on more of its border than it falls: a table on a cut cusp falls away all round. */
@@ -52,6 +53,7 @@ export const BOX_ARC = 38;
 /** mm² of a box's floor at the least, and how far to one side (tangent) its middle may lie: else it is a piece of shoulder. */
 export const LEAST_BOX = 1.2;
 
+/** Tangent to the arch’s run beyond which a floor lies too far to one side to be a box’s. */
 export const OFF_CENTRE = 0.45;
 
 /** The part of the open floors that lies proximally, at one level. */

@@ -158,6 +158,7 @@ function withoutFolds(loop: readonly Vec3[]): Vec3[] {
   return out;
 }
 
+/** mm about a place within which the cavity’s points give its corner. */
 const REACH = 0.5;
 /** mm of depth between which the cavity's surface is taken as straight. */
 const FROM_DEPTH = 0.03;

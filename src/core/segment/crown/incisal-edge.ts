@@ -2,6 +2,7 @@ import { solveSymmetric } from '../../linalg/solve.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { LineSums } from '../polyline.ts';
 
+/** mm: width of a column across the edge, two to three points of a scan. */
 const COLUMN_MM = 0.3;
 /** mm below the highest point that belong to the edge's crest. */
 const CREST_MM = 0.25;

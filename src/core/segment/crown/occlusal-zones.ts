@@ -4,6 +4,7 @@ import { closestAgain, newClosest } from '../../spatial/surface.ts';
 import type { CrownAnatomy } from './crown.ts';
 import { SeenPlan, type SurfaceKind } from './surfaces.ts';
 
+/** mm of a cusp’s, a groove’s and a ridge’s zone about its landmark, as docs/definitions.md says. */
 const CUSP_REACH = 1.25;
 const GROOVE_REACH = 0.5;
 const RIDGE_REACH = 0.75;

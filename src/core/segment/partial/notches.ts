@@ -3,6 +3,7 @@ import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { mean } from '../../statistics/quantile.ts';
 
+/** mm between the places along a contour: a tenth of a groove’s radius. */
 export const PLACE = 0.05;
 
 /** mm each side of a place in which the lips of a notch are looked for. */
@@ -11,6 +12,7 @@ const REACH = 2.2;
 /** A notch: at least this deep (mm), with sides steeper than this against the wall between them. */
 const LEAST_DEPTH = 0.15;
 
+/** Least tangent of a notch’s sides against the wall: a wave of the hand is flatter. */
 const STEEP = 0.45;
 
 /** mm RMS: a wall beside a notch that lies farther off a straight line has a step in it. */

@@ -22,6 +22,7 @@ export interface CavityParts {
   readonly pulpalZ: number;
 }
 
+/** Points round each rounded end of an outline. */
 const END_POINTS = 26;
 /** mm: what a corner is rounded by at least. */
 const CORNER = 0.12;

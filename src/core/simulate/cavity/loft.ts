@@ -45,6 +45,7 @@ export function withNormals(
   });
 }
 
+/** Rings of points on floor, fillet and wall: none farther apart than a scanner’s own points. */
 const FLOOR_RINGS = 10;
 const FILLET_RINGS = 5;
 const WALL_RINGS = 10;

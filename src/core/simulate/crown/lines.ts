@@ -1,5 +1,6 @@
 import { wrapDegrees } from '../../linalg/vec.ts';
 
+/** Shares of the floor’s width at which it has a row of points, so that a trough has a shape. */
 export const FLOOR_SHARES = [0.12, 0.25, 0.4, 0.55, 0.7, 0.85];
 
 /** Share of the width over which a trough lies inside the edge. */

@@ -42,6 +42,7 @@ export class PolarCurve {
   }
 }
 
+/** Azimuths of a truth, half a degree apart: four per half plane of the measure. */
 const SAMPLES = 720;
 /** mm */
 const LEAST_WALL = 0.8;

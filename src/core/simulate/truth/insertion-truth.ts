@@ -6,6 +6,7 @@ export interface TruePath {
   readonly azimuth: number;
 }
 
+/** degrees from the long axis within which a path of insertion is looked for, as in the definition. */
 const WITHIN = 15;
 
 const directionOf = ({ tilt, azimuth }: TruePath): Vec3 => [
