@@ -1,5 +1,5 @@
-// Hostile files sent to the real application while it is asked for its Tray: npm run bench:hostile
-// Tells the slowest answer meanwhile, the server's memory and what became of each file.
+// Sends hostile files to the real application while polling its Tray: npm run bench:hostile
+// Prints the slowest answer, the server's memory and the outcome of each file.
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';

@@ -1,5 +1,5 @@
 // A sitting of many measured attempts on the server: npm run bench:tray -- [--attempts 2000]
-// How long its tray takes the first time (all readings fetched), when asked again, and after one attempt was judged.
+// Times its tray the first time (all readings loaded), again, and after one judgement.
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';

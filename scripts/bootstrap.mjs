@@ -1,4 +1,4 @@
-// Makes a fresh clone ready: packages, and what the arguments name (chromium, build).
+// Prepares a fresh clone: packages, and the steps named by the arguments (chromium, build).
 import { ensureBuild, ensureChromium, ensurePackages } from './freshness.mjs';
 
 ensurePackages();

@@ -29,7 +29,7 @@ if (!complete) {
   });
 }
 await ensureBuild();
-// The master comes first; the scans may still be arriving when the pages open, as on a real day.
+// The master must be ready first; scans may still be arriving when the pages open.
 await Promise.race([making, waitFor(path.join(scans, 'masters', 'crown-16', 'master.json'))]);
 
 const port = process.env.PORT ?? '4321';

@@ -1,4 +1,4 @@
-// What is installed and built, and whether it is still true to its sources. Node's own modules only, so that it runs first.
+// Checks whether packages and build match their sources. Uses only Node's own modules, so that it runs before any install.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';

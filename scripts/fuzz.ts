@@ -1,4 +1,4 @@
-// Reads hostile files until their number is reached and tells what became of them: npm run fuzz -- 100000 [first seed]
+// Reads that many hostile files and counts the outcomes: npm run fuzz -- 100000 [first seed]
 import { type FORMATS, hostileFile, outcome } from '../test/helpers/fuzz.ts';
 
 const count = Number(process.argv[2] ?? 100_000);

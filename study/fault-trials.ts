@@ -4,7 +4,7 @@ import type { FaultName } from '#core/simulate/faults.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 
-/** Where a fault is cut, and the reading that must show it. */
+/** A fault's place and the reading that must show it. */
 export interface Trial {
   readonly fault: FaultName;
   readonly on: keyof typeof BENCHES;
@@ -76,14 +76,17 @@ export const TRIALS: readonly Trial[] = [
   },
 ];
 
-/** One scan's answer: was the reading told apart from the same tooth's clean preparation? Size 0 is another scan of clean work. */
-export interface Told {
+/**
+ * Result of one scan: whether the reading differs from that of the tooth's clean preparation. Size 0: another scan of clean
+ * work.
+ */
+export interface TrialResult {
   readonly fault: FaultName;
   readonly tooth: string;
   readonly size: number;
   /** Number of the scan among those of the same size. */
   readonly run: number;
-  readonly told: boolean | null;
+  readonly found: boolean | null;
   readonly value: number | null;
   readonly clean: number | null;
 }

@@ -1,4 +1,4 @@
-// Faults told apart from clean work, by their size: npm run study:faults -- [--only lip,wander] [--write FILE]
+// Detected faults by size: npm run study:faults -- [--only lip,wander] [--write FILE]
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { type Master, prepareMaster } from '#core/master/master.ts';
@@ -9,7 +9,7 @@ import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { withFaults } from '#core/simulate/spoil.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { BENCHES, type Told, TRIALS } from './fault-trials.ts';
+import { BENCHES, TRIALS, type TrialResult } from './fault-trials.ts';
 import { sharded } from './shards.ts';
 
 const { values } = parseArgs({ options: { only: { type: 'string' }, write: { type: 'string' }, shard: { type: 'string' } } });
@@ -18,9 +18,9 @@ const trials = TRIALS.filter((t) => !values.only || values.only.split(',').inclu
 /** Clean scans beside the first, to see how often clean work is called faulty. */
 const AGAIN = 3;
 
-async function work(shard: number, of: number): Promise<Told[]> {
+async function work(shard: number, of: number): Promise<TrialResult[]> {
   const kernel = await solidKernel();
-  const out: Told[] = [];
+  const out: TrialResult[] = [];
   const benches = [...new Set(trials.map((t) => t.on))].flatMap((on) => BENCHES[on].teeth.map((tooth) => ({ on, tooth })));
   for (const [i, { on, tooth }] of benches.entries()) {
     if (i % of !== shard) continue;
@@ -48,7 +48,7 @@ async function work(shard: number, of: number): Promise<Told[]> {
           run,
           value: r?.value ?? null,
           clean: reference?.value ?? null,
-          told: known
+          found: known
             ? Math.abs((r.value as number) - (reference.value as number)) > Math.hypot(r.U as number, reference.U as number)
             : null,
         });
@@ -71,7 +71,7 @@ for (const t of trials) {
   const of1 = (size: number) => rows.filter((r) => r.fault === t.fault && r.size === size);
   const cell = (size: number) =>
     of1(size)
-      .map((r) => `${r.told === null ? '?' : r.told ? '+' : '-'}${r.value?.toFixed(2) ?? ''}`)
+      .map((r) => `${r.found === null ? '?' : r.found ? '+' : '-'}${r.value?.toFixed(2) ?? ''}`)
       .join(' ');
   process.stdout.write(
     `${FAULTS[t.fault].words} (${t.reading}${t.zone ? ` ${t.zone}` : ''}): ${[0, ...t.sizes].map((s) => `${s}: ${cell(s)}`).join(' | ')}\n`,

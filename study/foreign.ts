@@ -76,7 +76,7 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   return out;
 }
 
-/** Processes at a time; each makes one case, for the solid kernel gives no memory back. */
+/** Number of processes; each makes one case, because the solid kernel never frees memory. */
 const AT_ONCE = 2;
 
 const inChild = (name: string): Promise<Comparison[]> =>

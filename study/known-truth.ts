@@ -40,7 +40,7 @@ const kind = values.kind as keyof typeof DRAWN;
 if (!(kind in DRAWN)) throw new Error(`--kind ${kind} is not one of ${Object.keys(DRAWN).join(', ')}`);
 const teeth = (values.teeth ?? TEETH[kind]).split(',');
 
-/** What a shard does for one tooth: its master, and each case's scan and truth, made once and kept in the cases folder. */
+/** A shard's work for one tooth: its master, and scan and truth of each case, made once and kept in the cases folder. */
 async function casesOf(tooth: string, seed: number): Promise<{ master: Master; cases: { who: string; file: string; truth: Truth[] }[] }> {
   const folder = path.join(values.cases, `${kind}-${tooth}-${values.triangles}`);
   const cases: { who: string; file: string; truth: Truth[] }[] = [];

@@ -1,5 +1,5 @@
-// How well a scan is laid on its master: npm run study:pose -- [--teeth 16,45,22,75] [--each 2] [--poses 6] [--write FILE]
-// The simulator knows the pose that it moved each scan by; what the fit leaves of it is looked at on the target tooth.
+// Errors of alignment: npm run study:pose -- [--teeth 16,45,22,75] [--each 2] [--poses 6] [--write FILE]
+// The simulator knows each scan's pose; the error is the remaining displacement on the target tooth.
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { align } from '#core/align/align.ts';

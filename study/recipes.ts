@@ -6,7 +6,7 @@ import type { Recipe } from '#core/simulate/recipe.ts';
 import { planOf } from '#core/simulate/tooth/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
 
-/** A crown as some student might cut it: every parameter drawn over the range that is met at the bench. */
+/** Random crown: every parameter drawn over the range that students produce. */
 export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 977 + Number(tooth));
   const u = random.between.bind(random);
@@ -41,12 +41,12 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
   };
   const damage = (): number => (random.next() < 0.35 ? u(0.05, 0.4) : 0);
   const neighbourDamage = { mesial: damage(), distal: damage() };
-  // Drawn last, so that the other figures of earlier studies stay what they were.
+  // Drawn last, so that earlier studies' other parameters stay the same.
   const places = random.next() < 0.5 ? [{ azimuth: u(0, 360), halfWidth: 20, over: 12, lip: u(0.05, 0.35) }] : [];
   return { preparation: { ...preparation, margin: { ...preparation.margin, places } }, neighbourDamage };
 }
 
-/** A Class I, Class II or MOD cavity with its parameters drawn over what students make of it. */
+/** Random Class I, Class II or MOD cavity with parameters over the range that students produce. */
 export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 991 + Number(tooth));
   const u = random.between.bind(random);
@@ -83,7 +83,7 @@ export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparat
   return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
 }
 
-/** An onlay over either row of cusps, with its walls and boxes drawn over what students make of it. */
+/** Random onlay over either row of cusps with walls and boxes over the range that students produce. */
 export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 983 + Number(tooth));
   const u = random.between.bind(random);
@@ -113,7 +113,7 @@ export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparati
   };
 }
 
-/** A three-quarter crown, posterior or anterior, with grooves that lean a little this way and that. */
+/** Random three-quarter crown, posterior or anterior, with slightly leaning grooves. */
 export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 971 + Number(tooth));
   const u = random.between.bind(random);

@@ -1,7 +1,7 @@
 // Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE] [pose=FILE]
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { FAULTS } from '#core/simulate/faults.ts';
-import { type Told, TRIALS } from './fault-trials.ts';
+import { TRIALS, type TrialResult } from './fault-trials.ts';
 import { type Comparison, summaries, table } from './table.ts';
 
 /** Error targets (95 %) by unit: mm and degrees, from the measures page; the rest has none. */
@@ -59,17 +59,20 @@ function found(rows: readonly Comparison[]): string {
   return `| true depth of the damage | neighbours | called damaged (0.05 mm or more) |\n|---|---|---|\n${lines.join('\n')}`;
 }
 
-/** Each fault with its reading: how many scans of clean work were called different, and how many of each size. A later file's rows replace an earlier one's. */
-function faultTable(rows: readonly Told[]): string {
+/**
+ * Per fault and reading: share of clean scans called different, and share found at each size. Later files replace earlier
+ * rows.
+ */
+function faultTable(rows: readonly TrialResult[]): string {
   const lines = TRIALS.map((t) => {
     const last = new Map(rows.filter((r) => r.fault === t.fault).map((r) => [`${r.tooth} ${r.size} ${r.run}`, r]));
-    const of = (size: number): Told[] => [...last.values()].filter((r) => r.size === size);
-    const share = (list: readonly Told[]): string => `${list.filter((r) => r.told).length} of ${list.length}`;
+    const of = (size: number): TrialResult[] => [...last.values()].filter((r) => r.size === size);
+    const share = (list: readonly TrialResult[]): string => `${list.filter((r) => r.found).length} of ${list.length}`;
     const unit = { mm: ' mm', deg: '°', share: '' }[FAULTS[t.fault].unit];
     const sizes = t.sizes.map((s) => `${s}${unit}: ${share(of(s))}`).join(', ');
     return `| ${FAULTS[t.fault].words} | \`${t.reading}\`${t.zone && t.zone !== 'cusp' ? ` ${t.zone}` : ''} ${t.stat} | ${share(of(0))} | ${sizes} |`;
   });
-  return `## Faults told apart from clean work\n\nWritten from \`npm run study:faults\`: each fault cut alone into otherwise clean work on two teeth, scanned with 0.02 mm noise in a random pose. A fault is told when its reading differs from that of a clean scan of the same tooth by more than both uncertainties together.\n\n| fault | reading | clean scans called different | told, by size |\n|---|---|---|---|\n${lines.join('\n')}\n`;
+  return `## Faults found beside clean work\n\nWritten from \`npm run study:faults\`: each fault cut alone into otherwise clean work on two teeth, scanned with 0.02 mm noise in a random pose. A fault is found when its reading differs from that of a clean scan of the same tooth by more than both uncertainties together.\n\n| fault | reading | clean scans called different | found, by size |\n|---|---|---|---|\n${lines.join('\n')}\n`;
 }
 
 function misses(rows: readonly Comparison[]): string {
@@ -105,6 +108,6 @@ if (poseFile)
   parts.push(
     `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
   );
-if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): Told[] => JSON.parse(readFileSync(f, 'utf8')))));
+if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): TrialResult[] => JSON.parse(readFileSync(f, 'utf8')))));
 parts.push(readFileSync('study/causes.md', 'utf8'));
 writeFileSync('docs/accuracy.md', parts.join('\n'));

@@ -1,8 +1,8 @@
 import { fork } from 'node:child_process';
 
 /**
- * Runs a study on both cores: the program starts itself twice with `--shard N`, each child does its share and sends its rows.
- * Call it first; it returns the rows in the parent and never in a child.
+ * Runs a study in two processes: the program starts itself with `--shard N`, and each child sends its rows. Call it first;
+ * only the parent returns, with all rows.
  */
 export async function sharded<T>(own: string | undefined, work: (shard: number, of: number) => Promise<T[]>): Promise<T[]> {
   if (own !== undefined) {

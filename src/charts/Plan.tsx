@@ -13,10 +13,10 @@ export function Plan({
 }: {
   curves: BenchView['curves'];
   mesialSign: number;
-  /** Where the tooth is cut, and the place that is looked at (on the picture's axes). */
+  /** Azimuth of the section, and the place in view (on the picture's axes). */
   azimuth?: number;
   pin?: readonly number[] | null;
-  /** What the pointer is over, mm from the axis in the tooth's own directions (mesial, facial); null when it leaves the tooth. */
+  /** Place under the pointer, mm from the axis (mesial, facial); null when it leaves the tooth. */
   onPoint?: (place: readonly [number, number] | null) => void;
 }) {
   const reach = Math.max(4, ...(curves['plan.tooth'] ?? []).flatMap((p) => [Math.abs(p[0]), Math.abs(p[1])]));

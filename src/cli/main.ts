@@ -162,7 +162,7 @@ function limitsOf(values: Readonly<Record<string, unknown>>): FileLimits {
   return { ...FILE_LIMITS, ...Object.fromEntries(given) };
 }
 
-/** By how much too large a person says that the scan is; 1 where nothing is said. */
+/** Factor by which a person says that the scan is too large; 1 by default. */
 function factorOf(value: string | undefined): number {
   if (value === undefined) return 1;
   const factor = Number(value);
@@ -220,7 +220,7 @@ function summary(m: Measured): string {
   ].join('\n');
 }
 
-/** A recipe may ask for what its tooth or its kind does not have: that is the recipe's matter, not the program's. */
+/** A recipe may ask for a part that its tooth or kind lacks: a fault of the recipe, not of the program. */
 function made(recipe: Recipe, where: string, kernel: SolidKernel): SimulatedCase {
   try {
     return simulateCase(recipe, kernel);

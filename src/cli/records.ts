@@ -15,7 +15,7 @@ import { UsageError } from './usage.ts';
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 
-/** Opens a data folder for reading; one that a running server holds is told. */
+/** Opens a data folder for reading; refuses one that a running server holds. */
 async function withData<R>(folder: string, work: (db: Database) => Promise<R>): Promise<R> {
   if (process.env.DATABASE_URL) {
     const db = await openPostgres(process.env.DATABASE_URL);

@@ -7,7 +7,7 @@ export interface DepthBands {
 /** Surface kinds as they stand in the display mesh. */
 export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3, inner: 1 } as const;
 
-/** One byte a vertex: which band colours it (low three bits) and which named part it belongs to (the rest). */
+/** One byte per vertex: the band that colours it (low three bits) and its named part (the other bits). */
 export const surfaceCode = (surface: number, part: number): number => surface | (part << 3);
 export const surfaceOf = (code: number): number => code & 7;
 export const partOf = (code: number): number => code >> 3;

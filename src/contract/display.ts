@@ -2,7 +2,7 @@ import * as v from 'valibot';
 
 const MeshHeader = v.object({ name: v.string(), vertices: v.number(), triangles: v.number(), depth: v.boolean() });
 
-/** Header of a display file: what stands in the binary part behind it, in order. */
+/** Header of a display file: describes the binary part behind it, in order. */
 export const DisplayHeader = v.object({
   format: v.literal('veritor-display/1'),
   /** +1 when mesial lies at +x in the display frame, −1 when at −x: a picture is never a mirror image of the tooth. */

@@ -109,7 +109,7 @@ export const GradeFile = v.object({
 });
 export type GradeFile = v.InferOutput<typeof GradeFile>;
 
-/** What a signed record was computed from. */
+/** Evidence of a signed record. */
 export const basisOf = (g: GradeFile): Basis => ({
   rubric: g.rubric.body,
   cusps: g.cusps,
@@ -119,7 +119,7 @@ export const basisOf = (g: GradeFile): Basis => ({
   judgements: Object.fromEntries(g.judgements.map((j) => [j.line, { level: j.level, made: j.made }])),
 });
 
-/** A record of before: kept and shown, but it does not hold its readings. */
+/** Record of an older format: kept and shown, but without its readings. */
 export const OldGrade = v.looseObject({
   format: v.literal('veritor-grade/1'),
   criteria: v.array(

@@ -66,7 +66,7 @@ function fromColumns(r: Columns): Reading {
 
 /** A row of the table `reading` is a Reading. */
 export const ReadingRow = v.pipe(v.object(columns), v.transform(fromColumns));
-/** The same with the measurement it belongs to. */
+/** A row of `reading` with its measurement. */
 export const MeasuredReadingRow = v.pipe(
   v.object({ measurement_id: v.number(), ...columns }),
   v.transform((r) => ({ measurement: r.measurement_id, reading: fromColumns(r) })),

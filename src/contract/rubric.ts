@@ -80,7 +80,7 @@ function relatives(word: string, known: readonly string[]): string {
   return near.map((n) => `“${n}”`).join(', ');
 }
 
-/** What is wrong with a rubric's question; null when the catalogue has such a reading there. */
+/** Why a rubric's question cannot be asked; null if the catalogue has that reading there. */
 export function unknownIn(q: { reading: string; zone: string | null; stat: Stat; along?: unknown }): string | null {
   const entry = findEntry(q.reading);
   if (!entry)
@@ -98,7 +98,7 @@ export function unknownIn(q: { reading: string; zone: string | null; stat: Stat;
   return null;
 }
 
-/** A rubric that may be used: it keeps to its format, and everything that it asks for exists. */
+/** A valid rubric: it follows the format, and every reading it asks for exists. */
 export function rubricFrom(json: unknown, where: string): RubricFile {
   const rubric = checked(RubricFile, json, 'rubric.invalid', where, 'Correct the rubric.');
   const questions = [

@@ -13,7 +13,7 @@ export const SCHEMAS: Readonly<Record<string, object>> = Object.fromEntries(
     ] as const
   ).map(([name, title, schema]) => [
     `${name}.schema.json`,
-    // A default belongs to Veritor's own reading of a file, so it is left to the input side.
+    // Defaults apply when Veritor reads a file, so only the input schema has them.
     { ...toJsonSchema(schema, { typeMode: 'input', errorMode: 'ignore' }), title },
   ]),
 );

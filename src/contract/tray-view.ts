@@ -24,9 +24,9 @@ export interface TrayRow {
   /** Where the cutting stood when it was scanned. */
   readonly step: Step;
   readonly state: string;
-  /** What the row is called: its state, and what a person still has to do about it. */
+  /** The row's state, and what a person still has to do. */
   readonly word: string;
-  /** While it is measured: the stage, and the share of the whole that is done. */
+  /** While it is measured: stage and share done of the whole. */
   readonly progress: { readonly stage: string; readonly share: number } | null;
   readonly fault: string | null;
   readonly fault_code: string | null;
@@ -43,15 +43,15 @@ export interface TrayRow {
   readonly counts: { readonly inside: number; readonly close: number; readonly outside: number; readonly none: number } | null;
   readonly critical: number;
   readonly total: number | null;
-  /** Would it pass as it stands; null while a line is undecided. */
+  /** Whether it passes; null while a line is undecided. */
   readonly passed: boolean | null;
-  /** What the total may become while lines are undecided. */
+  /** Range of the total while lines are undecided. */
   readonly range: readonly [number, number] | null;
   /** Lines that a person must decide. */
   readonly open: number;
   /** What keeps it from passing, the gravest first. */
   readonly failures: readonly string[];
-  /** Digest of the score that is shown: what signing wants. Null for whoever sees no scores. */
+  /** Digest of the score shown, needed for signing. Null for a person who sees no scores. */
   readonly seen: string | null;
 }
 

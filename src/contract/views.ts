@@ -6,7 +6,7 @@ import type { Allowance } from '#core/score/stage.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
 
-/** What was read at a place that a rubric asks for; no value where nothing was. */
+/** Reading at a place that a rubric asks for; without a value if it was refused. */
 interface ReadView {
   readonly reading: string;
   readonly zone: string | null;
@@ -17,13 +17,13 @@ interface ReadView {
 }
 
 export interface TargetView extends ReadView {
-  /** Why there is no value, as a sentence. */
+  /** Reason for a missing value, as a sentence. */
   readonly reason: string | null;
-  /** How an edge stands that is judged along its length. */
+  /** Share inside and worst stretch of an edge that is judged along its length. */
   readonly along: { readonly inside: number; readonly worst: number } | null;
-  /** How it can be read by hand, the likeliest first. */
+  /** Methods for reading it by hand, the most usual first. */
   readonly methods: readonly HandMethod[];
-  /** The instructor's own reading at this place, and what the scan says there besides. */
+  /** The instructor's own reading at this place, with the scan's reading beside it. */
   readonly hand: { readonly method: HandMethod; readonly lo: number; readonly hi: number } | null;
   readonly scanned: { readonly value: number; readonly U: number | null } | null;
   readonly coverage: number | null;
@@ -34,7 +34,7 @@ export interface TargetView extends ReadView {
   readonly hi: number | null;
   readonly verdict: Verdict;
   readonly deciding: boolean;
-  /** What it would take to bring it inside; null where nothing is to be done or nothing is known. */
+  /** Repair that would bring it inside; null if none is needed or known. */
   readonly repair: Repair | null;
 }
 /** A place that the instructor marked on the tooth; in the display frame. */
@@ -50,18 +50,18 @@ export interface CriterionView {
   readonly why: string;
   readonly verdict: Verdict;
   readonly computed: number | null;
-  /** Least and largest level that the readings leave open. */
+  /** Lowest and highest level that the readings allow. */
   readonly range: readonly [number, number];
   readonly decidedBy: DecidedBy;
   readonly level: number | null;
   readonly overridden: boolean;
-  /** A word was given here, and what it rested on has changed since. */
+  /** A judgement was given here, and its evidence has changed since. */
   readonly reopened: boolean;
   readonly reason: string | null;
   readonly comment: string | null;
   readonly pins: readonly PinView[];
   readonly points: number | null;
-  /** What it would give by its readings alone, until somebody decides. */
+  /** Provisional points from the readings alone, until a person decides. */
   readonly provisional: number | null;
   readonly of: number;
   readonly targets: readonly TargetView[];
@@ -100,12 +100,12 @@ export interface ScoreView {
   readonly total: number | null;
   readonly passed: boolean | null;
   readonly range: { readonly least: number; readonly most: number };
-  /** What keeps it from passing, whichever way the undecided lines go. */
+  /** Reasons that keep it from passing, whatever is decided on the open lines. */
   readonly failures: readonly string[];
   readonly lines: readonly { readonly text: string; readonly points: number }[];
   /** Lines that a person must decide before it can be signed. */
   readonly undecided: readonly string[];
-  /** Digest of this score: what a signature is given for. */
+  /** Digest of this score, which a signature covers. */
   readonly seen: string;
   readonly criteria: readonly CriterionView[];
   readonly critical: readonly CriticalView[];
@@ -121,7 +121,7 @@ export interface RingChoice {
   /** What + and − mean. */
   readonly sign: string | null;
 }
-/** One reading at a step: how it stands and what may still be cut. */
+/** One reading at a step: its state and what may still be cut. */
 export interface AllowanceView extends ReadView {
   readonly title: string;
   readonly reason: string | null;
@@ -175,7 +175,7 @@ export interface BenchView {
     fileName: string;
     rms: number;
     pointError: number;
-    /** Per cent by which the scan is too large and their U, where that is sure; and what it was corrected by. */
+    /** Per cent by which the scan is too large with U, if significant; and the correction applied. */
     size: { percent: number; U: number } | null;
     correctedBy: number | null;
     seconds: number;

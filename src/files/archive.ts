@@ -6,7 +6,7 @@ import { type FileLimits, limitWords } from '#core/scan/limits.ts';
 export const isGzip = (b: Uint8Array): boolean => b[0] === 0x1f && b[1] === 0x8b;
 export const isZip = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b;
 
-/** A few packed bytes may well unpack to this many: the ratio says nothing about small files. */
+/** Small files may unpack to this many bytes whatever their ratio. */
 const SMALL_BYTES = 4e6;
 
 const tooLarge = (where: string, limits: FileLimits, which: 'unpackedBytes' | 'ratio' | 'entries', received: string): Fault =>

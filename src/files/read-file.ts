@@ -39,7 +39,7 @@ export async function scanFromBytes(bytes: Uint8Array, where: string, options: R
   return read(withoutArchive(isGzip(only) ? gunzipped(only, where, limits) : only, where));
 }
 
-/** An archive in an archive is not opened: nobody's scanner packs twice. */
+/** An archive inside an archive is not opened. */
 export function withoutArchive(bytes: Uint8Array, where: string): Uint8Array {
   if (isZip(bytes) || isGzip(bytes))
     throw new Fault('file.archive', {

@@ -1,6 +1,6 @@
 import { PNG } from 'pngjs';
 
-/** What the small software renderer draws: a mesh with one colour per vertex, seen along a direction. */
+/** Input of the software renderer: a mesh with one colour per vertex and a viewing direction. */
 export interface Drawn {
   readonly positions: ArrayLike<number>;
   readonly triangles: ArrayLike<number>;
@@ -14,7 +14,7 @@ export interface View {
   readonly up: readonly number[];
   readonly eye: readonly number[];
   readonly centre: readonly number[];
-  /** Pixels a millimetre. */
+  /** Pixels per millimetre. */
   readonly scale: number;
 }
 

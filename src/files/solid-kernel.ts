@@ -4,7 +4,7 @@ import type { Body, SolidKernel } from '#core/simulate/solids.ts';
 
 let kernel: Promise<SolidKernel> | null = null;
 
-/** Loads the boolean and simplification libraries once a thread. */
+/** Loads the boolean and simplification libraries once per thread. */
 export function solidKernel(): Promise<SolidKernel> {
   kernel ??= load();
   return kernel;

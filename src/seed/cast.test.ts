@@ -13,7 +13,7 @@ describe('the people of the demo', () => {
     once(STAFF.map((s) => s.id));
     expect(STUDENTS.length).toBe(36);
   });
-  it('are each found by number, bench or name in a file’s name, and taken for nobody else', () => {
+  it('are found by number, bench or name in a file’s name, and never mistaken for one another', () => {
     for (const s of STUDENTS) {
       expect(matchStudent(`${s.id}_16.stl`, STUDENTS)?.student.id).toBe(s.id);
       expect(matchStudent(`${s.bench} crown.stl`, STUDENTS)?.student.id).toBe(s.id);
@@ -27,7 +27,7 @@ describe('the people of the demo', () => {
 });
 
 describe('its course', () => {
-  it('has an exercise, a rubric and a student for everything that is named', () => {
+  it('has the exercise, rubric and student that each entry refers to', () => {
     for (const e of EXERCISES) expect(existsSync(`data/rubrics/${e.rubric}.json`), e.rubric).toBe(true);
     for (const s of SITTINGS)
       expect(
@@ -47,7 +47,7 @@ describe('its course', () => {
     once(SITTINGS.map((s) => s.id));
     once(EXERCISES.map((e) => e.id));
   });
-  it('goes week by week, and a title says which', () => {
+  it('has one sitting per week with the week in its title', () => {
     const first = Date.parse(SITTINGS[0].heldOn);
     for (const s of SITTINGS) {
       const week = 1 + Math.floor((Date.parse(s.heldOn) - first) / (7 * 86_400_000));
@@ -56,7 +56,7 @@ describe('its course', () => {
     }
     expect([...SITTINGS].sort((a, b) => a.heldOn.localeCompare(b.heldOn))).toEqual([...SITTINGS]);
   });
-  it('brings no student’s scan twice to a sitting, and later attempts later', () => {
+  it('brings each student once per sitting, later attempts later', () => {
     once(SCANS.map((s) => `${s.student} ${s.sitting}`));
     const heldOn = new Map<string, string>(SITTINGS.map((s) => [s.id, s.heldOn]));
     const exercise = new Map<string, string>(SITTINGS.map((s) => [s.id, s.exercise]));

@@ -7,7 +7,7 @@ import type { SolidKernel } from '#core/simulate/solids.ts';
 import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
 import { AIMS } from './aims.ts';
 
-/** The demo's one course at Harbour Lane School of Dentistry. */
+/** The demo's course at Harbour Lane School of Dentistry. */
 export const COURSE = {
   id: 'preclinical-2-2026',
   name: 'Preclinical Restorative Practice 2',
@@ -82,13 +82,13 @@ export const HANDS: Readonly<Record<string, Hand>> = {
   H06: { seed: 6, skill: 0.85, learning: 0.2, habits: {} },
 };
 
-/** Anyone's hand; those without a story of their own are somewhere in the middle, each at another place. */
+/** A student's hand; students without a given habit get one from the middle of the range, each another. */
 export const handOf = (student: string): Hand => {
   const n = Number(student.replace(/\D/g, '')) || 1;
   return HANDS[student] ?? { seed: n, skill: 0.3 + (0.5 * ((n * 7) % 11)) / 10, learning: 0.15 + (0.25 * ((n * 5) % 7)) / 6, habits: {} };
 };
 
-/** Signs in everyone of the demo. Not a secret: the data are made up. */
+/** Password of all demo people. Not a secret: the data are made up. */
 export const DEMO_PASSWORD = 'harbour-lane';
 
 export interface Exercise {
@@ -149,7 +149,7 @@ export const EXERCISES: readonly Exercise[] = [
   },
 ];
 
-/** What every workshop of an exercise opens: the same typodont each time. */
+/** Seed and options of an exercise's workshop, so that each run opens the same typodont. */
 export const workshopOptions = (e: Exercise, kernel: SolidKernel): ConstructorParameters<typeof Workshop> => [
   e.tooth,
   11,
@@ -170,12 +170,12 @@ export const SITTINGS = [
   { id: 'crown-16-w6', exercise: 'crown-16', title: 'Crown practice, week 6', heldOn: '2026-11-24' },
 ] as const;
 
-/** Which scans the demo brings, the newest sitting first: what one sees first is there first. */
+/** Scans of the demo, newest sitting first, because that is what one sees first. */
 export const SCANS: readonly {
   readonly student: string;
   readonly sitting: string;
   readonly attempt: number;
-  /** On the way: what has been cut by then. */
+  /** For an intermediate step: the parts cut by then. */
   readonly onTheWay?: { readonly step: Step; readonly preparation: Preparation };
 }[] = [
   ...Object.keys(HANDS).map((student) => ({ student, sitting: 'crown-16-w6', attempt: 2 })),

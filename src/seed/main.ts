@@ -1,4 +1,4 @@
-// Makes the demo's scans: a master an exercise and what each student's hand made of it, as files that the server then takes in like any other.
+// Makes the demo's files: one master per exercise and each student's scans, which the server takes in like any other.
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { byHand } from '#core/simulate/hand.ts';

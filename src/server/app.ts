@@ -9,9 +9,9 @@ import type { JobQueue } from './scans/queue.ts';
 
 /** A stand-in for the scanner at the bench. */
 export interface BenchScanner {
-  /** Scans on their way into a sitting. */
+  /** Number of simulated scans that have not yet arrived in a sitting. */
   onTheWay(sitting: string): number;
-  /** Starts one scan, which arrives by itself; null when it cannot cut such a tooth. */
+  /** Starts one simulated scan, which arrives in the tray by itself. Null when the scanner cannot cut such a tooth. */
   start(sitting: string, student: string, person: Person): Promise<{ fileName: string } | null>;
 }
 
@@ -26,6 +26,6 @@ export interface App {
   readonly throttle: SignInThrottle;
   readonly pulse: Pulse;
   readonly dataFolder: string;
-  /** Where the standards that rubrics name lie. */
+  /** Folder of the standards that rubrics refer to. */
   readonly standardsFolder: string;
 }

@@ -30,7 +30,7 @@ const rubricOf = (root: string, id: string): RubricFile => {
 /** Fills an empty database with the demo school and the exercises whose masters are there already; the rest follow. */
 export async function seedSchool(a: App, folder: string, root: string): Promise<void> {
   if ((await a.db.one(Count, sql`select count(*) as n from person`)).n === 0) {
-    // Everyone of the demo shares one password and so one hash: forty would take four seconds.
+    // All demo people share one password hash, because forty hashes would take four seconds.
     const hash = await hashPassword(DEMO_PASSWORD);
     await a.db.transaction(async (q) => {
       await q.run(
@@ -46,7 +46,7 @@ export async function seedSchool(a: App, folder: string, root: string): Promise<
   await seedExercises(a, folder, root);
 }
 
-/** Sets up every exercise whose master has been made and that is not there yet. */
+/** Adds each demo exercise that is missing and whose master is ready. */
 async function seedExercises(a: App, folder: string, root: string): Promise<void> {
   const course = await a.db.maybeOne(Known, sql`select id from course order by id limit 1`);
   for (const e of EXERCISES) {
@@ -71,7 +71,7 @@ async function seedExercises(a: App, folder: string, root: string): Promise<void
   }
 }
 
-/** Brings the scans, newest sitting first, and signs and releases the earlier weeks once they are measured. */
+/** Brings the scans, newest sitting first; signs and releases the attempts of earlier weeks once they are measured. */
 export async function seedWork(a: App, folder: string, root: string): Promise<void> {
   const assistant = await personById(a.db, 'A1');
   const alreadyAdded = new Set<string>();
@@ -93,7 +93,7 @@ export async function seedWork(a: App, folder: string, root: string): Promise<vo
     if (isLast) break;
     await pause(500);
   }
-  // The weeks before the last are over: decided, signed and released, as soon as they are measured.
+  // Attempts of all weeks but the last are decided, signed and released as soon as they are measured.
   const past = SITTINGS.filter((s) => !s.id.endsWith('w6')).map((s) => s.id);
   for (;;) {
     const isBusy = a.jobs.waiting > 0;
@@ -111,7 +111,10 @@ export async function seedWork(a: App, folder: string, root: string): Promise<vo
   }
 }
 
-/** One attempt as a made-up instructor would have graded it: what is too close takes the measured level, what was not read the one under the best. */
+/**
+ * Grades one attempt as a made-up instructor: lines too close to call take the measured level, lines without a reading the
+ * second best.
+ */
 async function grade(a: App, person: Person, attempt: number): Promise<void> {
   const view = await benchView(a.db, attempt, person);
   if (!view) return;

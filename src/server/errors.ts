@@ -1,4 +1,4 @@
-/** Why an act was not done; http.ts has the status of each. */
+/** Kinds of refusal; http.ts gives each its HTTP status. */
 export type RefusalKind =
   | 'signed-out'
   | 'not-allowed'
@@ -11,12 +11,12 @@ export type RefusalKind =
   | 'wait'
   | 'no-space';
 
-/** An act that was refused, with a sentence that says what to do. */
+/** A refused act with a sentence that says what to do. */
 export class Refused extends Error {
   constructor(
     readonly kind: RefusalKind,
     message: string,
-    /** More that the caller needs to go on: what changed, what is undecided, how long to wait. */
+    /** Facts that the caller needs to continue: what changed, what is undecided, how long to wait. */
     readonly details: Readonly<Record<string, unknown>> = {},
   ) {
     super(message);

@@ -5,7 +5,10 @@ import { number } from './http.ts';
 import { app } from './start.ts';
 import { visibleMeasurement } from './view/bench.ts';
 
-/** A file of a measurement, read while it is sent. A measurement never changes: browsers may keep what is named by its number. */
+/**
+ * Streams a file of a measurement. Measurements never change, so browsers may cache files whose address holds the
+ * measurement's number.
+ */
 export async function sendMeasurementFile(
   context: APIContext,
   which: 'display_sha256' | 'profiles_sha256' | 'picture_sha256',
@@ -13,7 +16,7 @@ export async function sendMeasurementFile(
 ): Promise<Response> {
   const a = await app();
   const { person, subject } = context.locals;
-  // Small pictures are seen by everyone who sees the tray; the rest by graders. A student sees the released measurement.
+  // Whoever sees the tray sees the small pictures; graders see every file; a student sees the files of the released measurement.
   const action = which === 'picture_sha256' ? 'tray.see' : 'score.see';
   const seesAll = subject !== null && may(person, action, { course: subject.course });
   const asked = context.url.searchParams.get('m');

@@ -24,7 +24,7 @@ export const refusal = (e: Refused): Response =>
 /** bytes: limit of a JSON body; the longest that the screens send is far shorter. */
 const JSON_LIMIT = 1_000_000;
 
-/** A request's body as bytes, up to a limit; a longer one is refused before it is held. */
+/** Reads a request's body up to a limit; refuses a longer one before holding it in memory. */
 export async function bytesOf(request: Request, limit: number): Promise<Uint8Array> {
   const refuse = (): never => {
     throw new Refused('too-large', `This request is too large: at most ${limit.toLocaleString('en')} bytes are taken here.`);

@@ -1,7 +1,7 @@
 const BODY = `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Not here · Veritor</title></head>
 <body><main><h1>There is no such page</h1><p>Or it is not open to you. If it should be, ask the course director.</p><p><a href="/">Back to the beginning</a></p></main></body></html>`;
 
-/** The answer to an address that is not there, or not there for whoever asks. */
+/** Answers an address that does not exist, or does not exist for the person who asks. */
 export const notFound = (): Response =>
   new Response(BODY, {
     status: 404,

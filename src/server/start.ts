@@ -18,7 +18,7 @@ import { JobQueue } from './scans/queue.ts';
 
 const holder = globalThis as typeof globalThis & { veritor?: Promise<App> };
 
-/** Where dist/ and data/ lie: the working folder of the server, or what VERITOR_ROOT says. */
+/** Folder that holds dist/ and data/: VERITOR_ROOT, otherwise the server's working folder. */
 export const rootFolder = (): string => process.env.VERITOR_ROOT ?? process.cwd();
 export const dataFolder = (): string => process.env.DATA_DIR ?? process.env.VERITOR_DATA ?? path.join(rootFolder(), '.data');
 
@@ -32,7 +32,10 @@ export function app(): Promise<App> {
 
 const Known = v.object({ sha256: v.string() });
 
-/** The database of a data folder, its migrations run: PostgreSQL where DATABASE_URL names one, else PGlite in the folder. */
+/**
+ * Opens the database of a data folder and applies its migrations: PostgreSQL if DATABASE_URL names one, otherwise PGlite in
+ * the folder.
+ */
 export async function openData(root: string, folder: string): Promise<Database> {
   const url = process.env.DATABASE_URL;
   const db = url ? await openPostgres(url) : await openPglite(folder, path.join(root, 'dist/workers/database.mjs'));
@@ -79,13 +82,13 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   if (demo) {
     const { seedSchool, seedWork } = await import('./demo.ts');
     await seedSchool(opened, demo, root);
-    // Scans are measured while the pages are already open.
+    // Measuring starts after the pages are served.
     void seedWork(opened, demo, root).catch((e) => console.error(e));
   }
   return opened;
 }
 
-/** ms that a stopping server waits for what is under way. */
+/** ms that a stopping server waits for running requests. */
 const DRAIN_MS = 8000;
 
 function closeOnSignal(db: Database, jobs: JobQueue, workers: readonly { stop(): Promise<unknown> }[]): void {

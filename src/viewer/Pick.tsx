@@ -13,7 +13,7 @@ interface Props {
 
 const COLOURS = ['#a34a00', '#0b5563', '#5b2f8f'];
 
-/** A mesh in its own frame on which points can be set by a click; turning it by dragging sets none. */
+/** A mesh in its own frame; a click sets a point, dragging turns the mesh. */
 export function Pick(props: Props) {
   return (
     <Canvas

@@ -12,7 +12,7 @@ export interface SceneProps {
   readonly meshes: readonly DisplayMesh[];
   readonly bands: DepthBands;
   readonly shown: { readonly depth: boolean; readonly parts: boolean; readonly master: boolean; readonly opposing: boolean };
-  /** Camera wish; a new object means a new flight. */
+  /** Requested camera view; a new object starts a new flight. */
   readonly view: { readonly name: ViewName } | { readonly azimuth: number };
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
@@ -23,7 +23,7 @@ export interface SceneProps {
   readonly onPlace?: ((p: readonly [number, number, number]) => void) | null;
   /** With empty hands, what the pointer passes over; null when it leaves the tooth. */
   readonly onOver?: (p: readonly [number, number, number] | null) => void;
-  /** Where the probe's tip rests, and a place measured from. */
+  /** Place of the probe's tip, and the place measured from. */
   readonly tip?: readonly number[] | null;
   readonly from?: readonly number[] | null;
   /** A gauge between the tooth and the arch over it. */
@@ -37,7 +37,7 @@ export interface SceneProps {
 
 const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
 
-/** The prepared tooth in the display frame: z occlusal, y facial, x mesial or distal as the quadrant has it. Draws on demand. */
+/** The prepared tooth in the display frame: z occlusal, y facial, x mesial or distal by quadrant. Draws on demand. */
 export function Scene(props: SceneProps) {
   return (
     <Canvas
@@ -195,7 +195,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
   );
 }
 
-/** What it answers to with empty hands: a button pressed turns the tooth and points at nothing. */
+/** Pointer events without an instrument; a pressed button turns the tooth and hovers nothing. */
 function over(onOver: NonNullable<SceneProps['onOver']>) {
   return {
     onPointerMove: (e: ThreeEvent<PointerEvent>) => e.buttons === 0 && onOver([e.point.x, e.point.y, e.point.z]),
@@ -311,7 +311,7 @@ function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: 
   return null;
 }
 
-/** Tells tests and screen readers' helpers that a picture with triangles in it has been drawn. */
+/** Marks the canvas for tests once a picture with triangles has been drawn. */
 function DrawnFlag() {
   const n = useRef(0);
   const gl = useThree((s) => s.gl);

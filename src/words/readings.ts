@@ -24,7 +24,7 @@ export function readingWords(name: string, zone: string | null, stat: string): s
   return [titleOf(name), zone, words].filter(Boolean).join(', ');
 }
 
-/** Why there is no value, as a sentence's end; what is already a sentence stays as it is. */
+/** Reason for a missing value as the end of a sentence; full sentences stay as they are. */
 export const refusalWords = (reason: string | null | undefined): string =>
   reason ? ((REFUSALS as Readonly<Record<string, string>>)[reason] ?? reason) : 'not read';
 
@@ -42,7 +42,7 @@ export const handWords = (lo: number, hi: number, unit: string): string => {
 export function valueWords(value: number | null, U: number | null, unit: string, reason?: string | null): string {
   if (value === null) return refusalWords(reason);
   const d = digitsOf(unit);
-  // A count is sure or it is not; of a measured figure nothing is surer than its last digit.
+  // Counts have no U below one; the U of a measured figure is never smaller than its last digit.
   const least = d === 0 ? 0 : 0.5 * 10 ** -d;
   const shown = Math.max(U ?? 0, least);
   const sure = d === 0 && shown < 0.5 ? '' : ` ± ${shown.toFixed(d)}`;

@@ -1,6 +1,6 @@
 const percent = (v: number): string => `${Math.abs(v).toFixed(1)} %`;
 
-/** What is said of a scan whose size differs from its master's. */
+/** Sentences about a scan whose size differs from its master's. */
 export const SIZE = {
   off: (p: number, u: number): string =>
     `This scan is ${percent(p)} (± ${u.toFixed(1)}) too ${p > 0 ? 'large' : 'small'} against its master: a scanner out of calibration, or a model that shrank. The readings are those of the scan as it is, and the less sure for it.`,

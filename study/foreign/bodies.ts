@@ -17,7 +17,7 @@ export interface Arch {
   readonly gum: Solid;
 }
 
-/** What a scanner sees of the bodies: their common outside over `bottom` and within `half` of the middle, points no farther apart than `spacing`. */
+/** Union surface of the bodies above `bottom` and within `half` of the middle, remeshed to `spacing` mm. */
 export function seen(arch: Arch, spacing: number, bottom: number, half: number): Sheet {
   const own = [
     [arch.target, PART.target],

@@ -3,7 +3,7 @@ import type { Matrix } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 
-/** What the construction says a reading should be. */
+/** A reading's true value from the construction. */
 export interface Truth {
   readonly name: string;
   readonly zone: string | null;

@@ -3,5 +3,5 @@ import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
 
-/** All constructions; each shares no code with the simulator's teeth and cutters. */
+/** All cases of all families. */
 export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES, ...LEVEL_SET_CASES, ...SWEPT_CASES];

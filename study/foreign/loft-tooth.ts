@@ -67,11 +67,11 @@ export const bump = (phi: number, at: number, half: number): number => {
   return d < half ? Math.cos((d / half) * 90 * RAD) ** 2 : 0;
 };
 
-/** Distance from the axis of the tooth's uncut side: superellipse sections that swell to the height of contour and draw in above. */
+/** Radius of the uncut tooth: superellipse sections, widest at the height of contour. */
 export function side(t: Tooth, phi: number, z: number): number {
   const u = Math.max(-0.5, Math.min(1.1, z / t.h));
   const swell = 0.86 + 0.14 * Math.cos((u - 0.42) * 2.1) ** 2;
-  // Fuller mesially and facially, as teeth are: no two ways of laying the tooth on itself fit.
+  // Fuller mesially and facially, as teeth are, so that the tooth has no symmetry of its own.
   const a = (t.md / 2) * swell * (1 + 0.04 * Math.sin(phi * RAD));
   const b = (t.fl / 2) * swell * (1 - 0.16 * Math.max(0, u - 0.4) ** 2) * (1 + 0.03 * Math.cos(phi * RAD));
   const n = 2.6;

@@ -82,13 +82,13 @@ describe('what does not keep to a contract', () => {
     }
     throw new Error('was accepted');
   };
-  it('is told by field, by what was expected and by what came', () => {
+  it('names the field, what was expected and what came', () => {
     const f = say({ format: 'veritor-recipe/1', tooth: '16', preparation: { kind: 'crown', flatten: 3 } });
     expect(f).toBeInstanceOf(Fault);
     expect(f.message).toMatch(/my\.json.*preparation\.flatten.*3/s);
     expect(f.message).toContain('Correct it.');
   });
-  it('is told in the contract’s own words where it has some', () =>
+  it('uses the contract’s own sentence where it has one', () =>
     expect(say({ format: 'veritor-recipe/1', tooth: '99', preparation: { kind: 'crown' } }).message).toContain('two FDI digits'));
   it('a recipe that only names tooth and kind is a clean one', () => {
     const r = v.parse(RecipeFile, { format: 'veritor-recipe/1', tooth: '75', preparation: { kind: 'preformed' } });
@@ -155,7 +155,7 @@ describe('a grade’s canonical text', () => {
     expect(canonical({ a: 1, b: undefined })).toBe(canonical({ a: 1 }));
     expect(canonical(1.0)).toBe('1');
   });
-  it('refuses what has no text', () => {
+  it('refuses values without a text form', () => {
     expect(() => canonical({ a: Number.NaN })).toThrow(/finite/);
     expect(() => canonical({ a: () => 1 })).toThrow(/function/);
   });

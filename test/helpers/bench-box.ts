@@ -6,7 +6,7 @@ import type { Body } from '#core/simulate/solids.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { SQUARE_MARGIN } from './bench-cavity.ts';
 
-/** A tooth that is a block with a level top at z = 7 and upright faces at ± 4.5; its neighbour is a block across a gap. */
+/** Block tooth with a level top at z = 7 and upright faces at ± 4.5, and a block as neighbour across a gap. */
 const TOP = 7;
 const HALF = 4.5;
 
@@ -26,7 +26,7 @@ function meshOf(body: Body): Mesh<'tooth'> {
   return makeMesh('tooth', positions, Uint32Array.from(m.triVerts));
 }
 
-/** What is cut: the occlusal part's plan and floor, the box's plan and floor, and further solids. */
+/** The cut: plan and floor of the occlusal part and of the box, and further solids. */
 export interface BoxCut {
   readonly occlusal: { readonly plan: readonly Corner[]; readonly z: number };
   readonly box: { readonly plan: readonly Corner[]; readonly z: number };

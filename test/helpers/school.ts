@@ -127,7 +127,7 @@ export interface School {
   readonly app: App;
   /** Scans that were handed to the measuring queue. */
   readonly queued: number[];
-  /** Calls an endpoint as somebody (null: signed out) would, through the gate, and gives status and answer. */
+  /** Calls an endpoint through the gate as a person (null: signed out) and returns status and answer. */
   call(
     address: string,
     who: Person | null,
@@ -135,7 +135,7 @@ export interface School {
     payload?: unknown,
     headers?: Record<string, string>,
   ): Promise<{ status: number; answer: never; headers: Headers }>;
-  /** A scan with that content in week 1's tray, in whatever state. */
+  /** A scan with that content in week 1's tray, in the given state. */
   arrived(
     student: Person,
     content: string,

@@ -64,7 +64,7 @@ describe('a verdict', () => {
       expect.arrayContaining(['inside', 'too close to call', 'outside']),
     );
   });
-  it('says the word to those who do not see the shape when it stands alone', () =>
+  it('has a text alternative where the shape stands alone', () =>
     expect(attribute(html(<VerdictMark verdict="outside" word={false} />), 'aria-label')).toEqual(['outside']));
 });
 
@@ -135,7 +135,7 @@ describe('the plan', () => {
     expect(Number(ends(1)[2])).toBeGreaterThan(Number(ends(1)[1]));
     expect(Number(ends(-1)[2])).toBeLessThan(Number(ends(-1)[1]));
   });
-  it('says what was not read', () =>
+  it('names what was not read', () =>
     expect(
       attribute(html(<Plan curves={{ 'plan.tooth': square(5), 'plan.outline': square(1) }} mesialSign={1} />), 'aria-label')[0],
     ).toContain('no isthmus was read, no floor was read'));
@@ -270,11 +270,11 @@ describe('the foot of the Bench', () => {
     expect(foot({ total: null, passed: null, range: { least: 60, most: 85 }, undecided: ['a'] })).toMatch(
       /^60–85 of 100, provisional Why 60–85/,
     ));
-  it('says what keeps it from passing before any figure', () =>
+  it('names what prevents a pass before any figure', () =>
     expect(foot({ total: 100, passed: false, failures: ['Mesial neighbour damaged'] })).toMatch(
       /^Not passed: mesial neighbour damaged 100 of 100/,
     ));
-  it('offers release once it is signed, and not twice; a later version is released by itself', () => {
+  it('offers release once per signed version', () => {
     expect(foot({})).not.toContain('Release');
     expect(foot({}, null, 2)).toMatch(/version 2 signed .*Release r.*Sign again/);
     expect(foot({}, 2, 2)).not.toContain('Release r');
@@ -333,7 +333,7 @@ describe('what an instrument says', () => {
     expect(say('gauge', { thickness: 1.6 })).toContain('is too close to call here');
     expect(say('gauge', { probed: { ...(probed as object), gap: null } })).toContain('Nothing stands against the tooth');
   });
-  it('what to do before it was set down, and no pin for those who may set none', () => {
+  it('says what to do before it is set down, and offers a pin only to graders', () => {
     expect(say('probe', { probed: null })).toContain('Click the tooth');
     expect(say('gauge', { probed: null })).toContain('Drag over the tooth');
     expect(say('probe')).not.toContain('Pin it');
@@ -347,7 +347,7 @@ describe('sharing out and bringing', () => {
     expect(markup).toContain('Ines Caldera');
     expect(/<button[^>]*disabled=""[^>]*>Give<\/button>/.test(markup)).toBe(true);
   });
-  it('says of each file whose it is, by which word, and which step', () => {
+  it('names each file’s student, the word that says so, and the step', () => {
     const waiting = [
       { file: { name: 'H07_axial.stl' }, says: { fileName: 'H07_axial.stl', student: 'H07', by: 'number', step: 'axial', version: 2 } },
       { file: { name: 'nobody.stl' }, says: { fileName: 'nobody.stl', student: null, by: null, step: 'final', version: 1 } },

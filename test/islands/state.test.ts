@@ -46,7 +46,7 @@ describe('the trail', () => {
     attempt(3, 'cavity', [criterion('depth')], 90),
   ];
   const crowns = attempts.filter((a) => a.exercise_id === 'crown');
-  it('counts attempts by exercise, the last one first, and shows the one that tells most', () => {
+  it('counts attempts by exercise, newest first, and opens the one with most attempts', () => {
     expect(exercises(attempts).map((e) => [e.id, e.count])).toEqual([
       ['cavity', 1],
       ['crown', 2],
@@ -58,12 +58,12 @@ describe('the trail', () => {
     expect(curveOf(crowns, 'width')[0]).toMatchObject({ value: 1.9, low: 1.7999999999999998, high: 2 });
     expect(bandOf(crowns, 'width')).toEqual({ lo: 0.5, hi: 1.5 });
   });
-  it('says what to practise: what cost most, and by how much it missed', () => {
+  it('names what to practise: the costliest criteria and their distance from the band', () => {
     const [first] = practiseNext(crowns);
     expect(first).toMatchObject({ title: 'width', lost: 10, zone: 'distal' });
     expect(first.miss).toBeCloseTo(0.2, 9);
   });
-  it('names what returns', () => expect(repeated(crowns)).toEqual([{ title: 'width', times: 2, zone: 'distal' }]));
+  it('names repeated errors', () => expect(repeated(crowns)).toEqual([{ title: 'width', times: 2, zone: 'distal' }]));
   it('puts the trend in words', () => {
     expect(trendWords(curveOf(crowns, 'total'))).toBe('Up by about 10.0 points an attempt.');
     expect(trendWords(curveOf(attempts.slice(2), 'total'))).toMatch(/One attempt so far/);
@@ -72,7 +72,7 @@ describe('the trail', () => {
 
 describe('the bench', () => {
   const score = { criteria: [{ id: 'a' }, { id: 'b' }], critical: [{ id: 'c' }], undecided: ['b'] };
-  it('opens where the eye belongs: a critical error that was measured, else what is open, else the top', () => {
+  it('opens at a measured critical error, otherwise at the first open line, otherwise at the top', () => {
     const critical = (made: boolean | null, decidedBy: 'person' | 'measurement' | null) => [{ id: 'c', made, decidedBy }];
     const at = { criteria: score.criteria, undecided: ['b'] };
     expect(firstToLookAt({ ...at, critical: critical(true, 'measurement') })).toBe(2);
@@ -97,7 +97,7 @@ describe('the bench', () => {
     expect(profileIndex(359.5, 180)).toBe(0);
     expect(profileIndex(-2, 180)).toBe(179);
   });
-  it('knows where on the tooth a place of the strip lies', () =>
+  it('converts a place of the strip to a place on the tooth', () =>
     expect(
       azimuthOnStrip(
         [
@@ -113,7 +113,7 @@ describe('the bench', () => {
 describe('the tray', () => {
   const row = (student_name: string, word: string, total: number | null) => ({ student_name, bench: null, word, total, grade_total: null });
   const rows = [row('B', 'signed', 70), row('A', 'eye', 90), row('C', 'failed', null)];
-  it('counts what wants attention first', () =>
+  it('counts states in the order of urgency', () =>
     expect(summary(rows)).toEqual([
       ['failed', 1],
       ['eye', 1],
@@ -147,7 +147,7 @@ describe('readings by hand', () => {
     expect(handInterval('explorer', { first: 'yes', second: '' })?.[0]).toBeGreaterThan(0);
     expect(handInterval('explorer', { first: '', second: '' })).toBeNull();
   });
-  it('what is not complete or turned round is no reading', () => {
+  it('an incomplete or reversed entry is no reading', () => {
     expect(handInterval('gauge', { first: '1', second: '' })).toBeNull();
     expect(handInterval('gauge', { first: '2', second: '1.5' })).toBeNull();
     expect(handInterval('probe', { first: 'x', second: '' })).toBeNull();
@@ -160,9 +160,9 @@ describe('the phrase bank', () => {
     { about: 'box', side: 'over', body: 'Box.' },
     { about: 'box.clearance', side: 'under', body: 'Gap {value}.' },
   ] as const;
-  it('offers what speaks of the reading, the most particular first', () =>
+  it('offers phrases about the reading, the most specific first', () =>
     expect(phrasesFor(bank, 'box.clearance.facial', '').map((p) => p.about)).toEqual(['box.clearance', 'box', '']));
-  it('offers nothing that speaks of the other side of the band', () => {
+  it('offers no phrase about the other side of the band', () => {
     expect(phrasesFor(bank, 'box.clearance.facial', 'under').map((p) => p.about)).toEqual(['box.clearance', '']);
     expect(sideOf({ value: 0.9, lo: 1, hi: 2 })).toBe('under');
     expect(sideOf({ value: 2.1, lo: 1, hi: 2 })).toBe('over');
@@ -208,7 +208,7 @@ describe('what it would take, in words', () => {
     expect(repairWords({ can: true, by: 6, depth: 0.42, where: 'wall top', from: -3, to: 3, volume: null, cutter: null }, 'deg')).toContain(
       '0.42 mm at the top of the wall',
     ));
-  it('says how much that takes away, with what and how it is held', () => {
+  it('says how much is removed, with which cutter and how it is held', () => {
     const cut = (tilt: number | null, diameter: number | null = 1.2) =>
       repairWords(
         {
@@ -228,6 +228,6 @@ describe('what it would take, in words', () => {
     expect(cut(0)).toContain('held along the axis');
     expect(cut(null, null)).toMatch(/round-end taper\.$/);
   });
-  it('names what a cut would break', () =>
+  it('names the criterion that a cut would break', () =>
     expect(repairWords({ can: false, why: 'breaks-other', other: 'Wall height' }, 'mm')).toBe('Cutting more would break “Wall height”.'));
 });

@@ -87,7 +87,7 @@ describe('measuring', () => {
       expect(Math.abs((r.value as number) - (t.value as number)), name).toBeLessThan(Math.max(r.U as number, 0.05));
     }
   });
-  it('takes a zipped master and a gzipped scan just the same', () => {
+  it('takes a zipped master and a gzipped scan as well', () => {
     const entries = Object.fromEntries(
       ['master.json', 'arch.ply', 'opposing.ply', 'dej.ply', 'pulp.ply', 'caries.ply'].map((n) => [
         `series/${n}`,

@@ -208,7 +208,7 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await student.close();
   });
 
-  it('attempts are given to a grader, who sees what is theirs', async () => {
+  it('attempts are assigned to a grader, who sees theirs', async () => {
     await page.goto('/tray');
     await page.getByLabel('Choose Greta Pohl').check();
     await page.getByRole('button', { name: 'Maren Holt' }).click();
@@ -223,11 +223,11 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await lineOf(page, 'Greta Pohl').waitFor({ state: 'detached' });
   });
 
-  it('no page complained', () => expect(complaints).toEqual([]));
+  it('no page logged an error', () => expect(complaints).toEqual([]));
 });
 
 describe('bad files in one drop', () => {
-  it('each gets its sentence, the good one goes on', async () => {
+  it('each gets its sentence, and the good file is measured', async () => {
     const stl = readFileSync(path.join(folder, 'scan.stl'));
     const nan = Buffer.from(stl);
     nan.writeFloatLE(Number.NaN, 84 + 12);
@@ -285,7 +285,7 @@ describe('bad files in one drop', () => {
 });
 
 describe('an attempt that nobody scanned', () => {
-  it('is opened from the tray and graded by gauge, probe and eye', async () => {
+  it('opens from the tray and is graded by gauge, probe and eye', async () => {
     await page.goto('/tray');
     await page.getByRole('button', { name: 'Grade without a scan' }).click();
     await page.getByLabel(/by probe, gauge and eye/).selectOption({ label: 'Leo Sandoval H12' });
@@ -400,7 +400,7 @@ describe('a row of attempts by keyboard alone', () => {
 });
 
 describe('a scan that the search refuses', () => {
-  it('is laid on by hand with three points', async () => {
+  it('is aligned by three points', async () => {
     const stl = readFileSync(path.join(folder, 'scan.stl'));
     const { scanToMaster } = JSON.parse(readFileSync(path.join(folder, 'truth.json'), 'utf8')) as { scanToMaster: number[] };
     const inMaster = (o: number): number[] => {
@@ -467,7 +467,7 @@ describe('a scan that the search refuses', () => {
       { timeout: 90_000 },
     );
   });
-  it('every answer carries its policy and is not stored, errors and strangers’ requests too', async () => {
+  it('every answer carries its policy and no-store, errors and requests without a sign-in included', async () => {
     for (const [where, status] of [
       ['/sign-in', 200],
       ['/nowhere', 404],

@@ -79,7 +79,7 @@ const paramsOf = (route: string): Record<string, string> => {
 
 describe('the matrix of routes and roles', () => {
   const rows = Object.entries(ROUTES).flatMap(([route, methods]) => Object.keys(methods).map((method) => [route, method] as const));
-  it('a stranger to the course and somebody signed out get into nothing of it', async () => {
+  it('a person of another course and a person signed out see nothing of it', async () => {
     for (const [route, method] of rows) {
       const rule = ROUTES[route][method];
       if (rule.kind !== 'on' && rule.kind !== 'student') continue;
@@ -107,7 +107,7 @@ describe('the matrix of routes and roles', () => {
     expect(yes.filter((r) => /attempts\/\[id\]/.test(r))).toEqual(['GET /api/attempts/[id]/picture']);
     expect(yes).toEqual(expect.arrayContaining(['POST /api/sittings/[id]/scans', 'POST /api/scans/[id]/assign', 'GET /tray/[sitting]']));
   });
-  it('stands in docs/access.md as it is (npx vitest -u writes it)', async () => {
+  it('equals docs/access.md (npx vitest -u writes it)', async () => {
     const who = {
       'signed out': null,
       'another course': STRANGER,
@@ -192,7 +192,7 @@ describe('signing in', () => {
     form.append('name', 'x'.repeat(20_000));
     expect((await school.call('/api/sign-in', null, {}, form)).status).toBe(413);
   });
-  it('too many wrong passwords must wait, and are told how long; another name need not', async () => {
+  it('too many wrong passwords must wait the stated time; another name need not', async () => {
     const throttle = new SignInThrottle();
     for (let i = 0; i < 9; i++) await throttle.failed('Ines', '127.0.0.1');
     await expect(throttle.check(' ines', '10.0.0.1')).rejects.toMatchObject({ kind: 'wait', details: { wait_s: expect.any(Number) } });

@@ -31,7 +31,7 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
 describe('a database thread that dies', () => {
-  it('leaves nobody waiting and is started again once', async () => {
+  it('rejects open requests and is restarted once', async () => {
     const lost = vi.fn();
     const db = await open(MORTAL, lost);
     await expect(db.run(sql`die`)).rejects.toThrow('the database thread ended with code 1');
@@ -40,7 +40,7 @@ describe('a database thread that dies', () => {
     await db.close();
   });
 
-  it('ends the server the second time, rather than to answer nothing', async () => {
+  it('ends the server at the second death instead of never answering', async () => {
     const lost = vi.fn();
     const db = await open(MORTAL, lost);
     await db.run(sql`die`).catch(() => undefined);
@@ -52,7 +52,7 @@ describe('a database thread that dies', () => {
 });
 
 describe('the lock of a data folder', () => {
-  it('is given back by a start that fails, so that the next one works', async () => {
+  it('is released by a start that fails, so that the next one works', async () => {
     await expect(open(`throw new Error('the files are damaged');`)).rejects.toThrow('the files are damaged');
     expect(existsSync(lock())).toBe(false);
     const db = await open(MORTAL);

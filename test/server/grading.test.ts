@@ -75,7 +75,7 @@ describe('one attempt, from its readings to a released grade', () => {
     const back = await step('hand', ines, attempt, { ...eye, lo: null, hi: null });
     expect(back.answer.criteria[1].targets[0]).toMatchObject({ value: 9, hand: null });
   });
-  it('a word is reopened when what it rested on has changed, and holds again when that comes back', async () => {
+  it('a judgement is reopened when its evidence changes, and holds again when the evidence returns', async () => {
     await step('judge', ines, attempt, { line: 'taper', level: 3 });
     const eye = { reading: 'toc.mean', zone: null, stat: 'mean', method: 'eye', lo: 10, hi: 14 };
     const put = await step('hand', ines, attempt, eye);
@@ -117,7 +117,7 @@ describe('one attempt, from its readings to a released grade', () => {
     expect(answer.grades.map((g) => g.version)).toEqual([1, 2]);
     expect(new Set(answer.grades.map((g) => g.digest)).size).toBe(2);
   });
-  it('what changed since it was shown is told, and nothing is signed', async () => {
+  it('a change since the score was shown refuses the signature and names the change', async () => {
     const { seen } = (await bench(attempt)).score;
     await step('judge', oke, attempt, { line: 'width', level: 0, reason: 'open' });
     const refused = await step('sign', ines, attempt, { seen });
@@ -162,7 +162,7 @@ describe('a signed grade rests on its own evidence', () => {
     expect(view.measurements.map((m) => m.isGraded)).toEqual([true, false]);
     expect(view.score).toMatchObject({ passed: false, failures: ['Neighbour damaged'] });
   });
-  it('choosing the newer measurement is an act that is written down', async () => {
+  it('choosing the newer measurement is audited', async () => {
     const newer = (await bench(attempt)).measurements[1].id;
     expect((await step('measurement', ines, attempt, { measurement: newer })).status).toBe(200);
     expect((await bench(attempt)).score.total).toBe(100);
@@ -172,7 +172,7 @@ describe('a signed grade rests on its own evidence', () => {
     );
     expect(n).toBe(1);
   });
-  it('the student goes on seeing the released version, and its measurement', async () => {
+  it('the student keeps seeing the released version and its measurement', async () => {
     const view = await releasedView(school.app.db, attempt);
     expect(view?.score).toMatchObject({ total: 100, passed: false, failures: ['Neighbour damaged'] });
     expect(view?.score.critical[0]).toMatchObject({ made: true, value: 0.5 });
@@ -187,7 +187,7 @@ describe('a signed grade rests on its own evidence', () => {
     await step('release', ines, attempt);
     expect((await releasedView(school.app.db, attempt))?.grades[0]).toMatchObject({ version: 2, passed: true });
   });
-  it('a release is taken back', async () => {
+  it('a release is withdrawn', async () => {
     expect((await step('withdraw', ines, attempt)).status).toBe(200);
     expect(await releasedView(school.app.db, attempt)).toBeNull();
     expect((await see('grades', greta, attempt)).status).toBe(404);
@@ -200,7 +200,7 @@ describe('a signed grade rests on its own evidence', () => {
     const refused = (await school.call('/api/scans/[id]/assign', piet, { id: '1' }, { student: 'H08' })) as Answer;
     expect([refused.status, refused.answer.message]).toEqual([409, expect.stringContaining('signed grade rests on this scan')]);
   });
-  it('a sitting is released at once, with the list of what is left', async () => {
+  it('a sitting is released as a whole, with the list of attempts left out', async () => {
     await school.measured(hugo, SOUND);
     const r = (await school.call('/api/sittings/[id]/release', ines, { id: 'w1' }, {})) as {
       answer: { released: number; left: unknown[] };
@@ -222,13 +222,13 @@ describe('a second grader', () => {
     expect((await step('rounds', maren, attempt, { round: 2, grader: 'I2' })).status).toBe(409);
     expect((await step('rounds', maren, attempt, { round: 2, grader: 'I3' })).status).toBe(200);
   });
-  it('neither sees nor overwrites the first one’s word', async () => {
+  it('neither sees nor overwrites the first grader’s judgement', async () => {
     const view = await bench(attempt, oke);
     expect([view.round, view.score.total, view.grades]).toEqual([2, 100, []]);
     await step('judge', oke, attempt, { line: 'taper', level: 2, reason: 'steep' });
     expect((await bench(attempt, ines)).score).toMatchObject({ total: 88 });
   });
-  it('where the two differ nothing is released before it is settled', async () => {
+  it('a difference must be settled before release', async () => {
     expect((await step('release', maren, attempt)).answer.message).toContain('second grader has not signed');
     await sign(attempt, oke);
     expect((await step('release', maren, attempt)).answer.message).toContain('The two graders differ (88 and 85)');

@@ -14,7 +14,7 @@ import { trailView } from '#server/progress/trail.ts';
 import { benchView, releasedView } from '#server/view/bench.ts';
 import { memoryDatabase } from '../helpers/school.ts';
 
-/** What the version before migration 0007 left of its demo: three attempts with scans, readings, a judgement, a pin, grades. */
+/** Demo data written before migration 0007: three attempts with scans, readings, a judgement, a pin, grades. */
 const BEFORE = readFileSync('test/fixtures/school-before-evidence.sql', 'utf8');
 const Count = v.object({ n: v.number() });
 
@@ -51,7 +51,7 @@ afterAll(async () => {
 });
 
 describe('a data folder of the version before', () => {
-  it('comes over with everything that was in it', async () => {
+  it('keeps all its rows', async () => {
     for (const t of ['person', 'attempt', 'scan', 'measurement', 'reading', 'grade', 'hand_reading', 'pin', 'stored_file'])
       expect(await countOf(t), t).toBe(counts[t]);
     expect(await countOf('judgement')).toBe(counts.judged);
@@ -61,7 +61,7 @@ describe('a data folder of the version before', () => {
     expect(await countOf('enrolment')).toBe(counts.person);
     expect(counts.reading).toBeGreaterThan(100);
   });
-  it('its people keep their parts, in the one course there was', async () => {
+  it('keeps people’s roles, in its one course', async () => {
     expect((await personById(db, 'D1'))?.roles).toEqual({ 'course-1': ['director'] });
     expect((await personById(db, 'H01'))?.roles).toEqual({ 'course-1': ['student'] });
   });
@@ -83,7 +83,7 @@ describe('a data folder of the version before', () => {
     expect(trail?.attempts.length).toBeGreaterThanOrEqual(2);
     expect(trail?.attempts.find((a) => a.attempt_id === 1)).toMatchObject({ total: 97 });
   });
-  it('is vouched for by the first entry of its chain', async () => {
+  it('is recorded by the first entry of its chain', async () => {
     const { faults, entries } = await verify(db, auditKey(folder), readLog(folder));
     expect([faults, entries]).toEqual([[], 1]);
   });

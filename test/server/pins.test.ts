@@ -22,7 +22,7 @@ describe('a pin', () => {
       status: number;
       answer: ScoreView & { message: string };
     }>;
-  it('stays at its place on the picture, with what was said of it and where that is', async () => {
+  it('keeps its place on the picture, its comment and its region', async () => {
     // The tooth of this school is an upper right one, whose picture has mesial on the left.
     const { status, answer } = await pin({ line: 'width', point: [-3, 0.001, 2], note: ' stepped here ' });
     expect(status).toBe(200);
@@ -61,7 +61,7 @@ describe('sharing out', () => {
     expect((await give([other, attempt], ['I2', 'D1'])).status).toBe(200);
     expect(await whose()).toEqual({ H07: 'Ines Caldera', H08: 'Maren Holt' });
   });
-  it('is taken back by giving to nobody', async () => {
+  it('is undone by assigning to nobody', async () => {
     await give([attempt], []);
     expect(await whose()).toEqual({ H07: null, H08: 'Maren Holt' });
   });

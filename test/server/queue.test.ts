@@ -12,7 +12,7 @@ import { JobQueue } from '#server/scans/queue.ts';
 import { trayOf } from '#server/view/tray.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
-/** Stands in for the measuring child and does what the scan's own text says, so that queue and pool alone are under test. */
+/** Replaces the measuring child and does what the scan's text says, so that only queue and pool are under test. */
 const WORKER = `
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -68,14 +68,14 @@ afterEach(async () => {
   await pool.stop();
 });
 
-/** Limits that a test can wait for. */
+/** Limits short enough for a test. */
 const LIMITS = { ...FILE_LIMITS, seconds: 1.2, memoryBytes: 400e6 };
 const newQueue = (): JobQueue => {
   pool = new ChildPool(path.join(folder, 'worker.mjs'), 2, slow ? FILE_LIMITS : LIMITS);
   return new JobQueue(school.app.db, school.app.records, school.app.files, pool);
 };
 
-/** A scan that has arrived, with the text that says what becomes of it. */
+/** A scan that has arrived; its text says what the child does. */
 const arrived = async (text: string, student: Person = PEOPLE.greta): Promise<number> => (await school.arrived(student, text)).id;
 const rowOf = (id: number) => school.app.db.one(Row, sql`select state, fault_code, fault_text from scan where id = ${id}`);
 const readingsOf = (id: number) =>
@@ -93,7 +93,7 @@ async function until(what: () => Promise<boolean> | boolean): Promise<void> {
 const idle = () => until(() => queue.waiting === 0);
 
 describe('a scan in the queue', () => {
-  it('is measured, and its readings are kept with what each is sure of or why it is not given', async () => {
+  it('is measured, and its readings are stored with U or a reason', async () => {
     const id = await arrived('good 0.61');
     queue.add(id);
     await idle();
@@ -104,7 +104,7 @@ describe('a scan in the queue', () => {
     ]);
   });
 
-  it('shows how far it is while it is measured, and not after', async () => {
+  it('shows its progress while it is measured, and not afterwards', async () => {
     const id = await arrived('slow');
     queue.add(id);
     await until(async () => (await rowOf(id)).state === 'measuring');
@@ -134,7 +134,7 @@ describe('a scan in the queue', () => {
     expect((await rowOf(id)).state).toBe('measured');
   });
 
-  it('that is tried again before its cancelling is through is measured all the same', async () => {
+  it('that is retried before its cancelling is done is measured all the same', async () => {
     const id = await arrived('slow');
     queue.add(id);
     await until(() => queue.progressOf(id) !== null);
@@ -175,7 +175,7 @@ describe('a scan in the queue', () => {
     expect(all.map((r) => r.value)).toEqual([0.61, 0.72]);
   });
 
-  it('whose second measuring fails keeps what the first one said', async () => {
+  it('whose second measuring fails keeps its first measurement', async () => {
     const id = await arrived('good 0.61');
     queue.add(id);
     await idle();
@@ -227,7 +227,7 @@ describe('a file that brings its child process down', () => {
 });
 
 describe('a server that stopped in the middle', () => {
-  it('takes up what was under way and what waited, and leaves what nobody belongs to', async () => {
+  it('restarts running and waiting scans, and leaves scans without a student', async () => {
     const under = await arrived('good 0.61');
     const waited = await arrived('good 0.62', PEOPLE.hugo);
     const done = await arrived('faulty');
@@ -242,7 +242,7 @@ describe('a server that stopped in the middle', () => {
     expect(states).toEqual(['measured', 'measured', 'failed', 'arrived']);
   });
 
-  it('leaves what is cut off by its own stopping as it was', async () => {
+  it('leaves scans interrupted by its own stop unchanged', async () => {
     const id = await arrived('slow');
     queue.add(id);
     await until(async () => (await rowOf(id)).state === 'measuring');

@@ -53,17 +53,17 @@ describe('the store', () => {
     expect((await store.keep(pieces(bytes(9), 1))).head).toEqual(bytes(9).slice(0, 4));
     expect(await store.keep(new Uint8Array())).toEqual({ sha256: sha(new Uint8Array()), size: 0, head: new Uint8Array() });
   });
-  it('keeps nothing of what broke off', async () => {
+  it('keeps nothing of a broken stream', async () => {
     await expect(store.keep(pieces(bytes(5000), 1000, 3000))).rejects.toThrow('connection lost');
     expect([leftOver(), stored()]).toEqual([[], []]);
   });
-  it('sweeps away what nothing refers to, and nothing else', async () => {
+  it('deletes unreferenced files only', async () => {
     const [known, stray] = [await store.keep(bytes(10)), await store.keep(bytes(11))];
     expect(await store.sweep((s) => s === known.sha256, -1)).toBe(1);
     expect((await store.read(known.sha256)).length).toBe(10);
     await expect(store.read(stray.sha256)).rejects.toThrow();
   });
-  it('clears away at its start what an earlier one left half written', () => {
+  it('deletes half-written files at the start', () => {
     writeFileSync(path.join(folder, 'coming', '17-3'), 'half');
     new FileStore(folder);
     expect(leftOver()).toEqual([]);
@@ -96,12 +96,12 @@ describe('files that come with a form', () => {
     expect(r.files.map((f) => f.name)).toEqual(['H07.stl']);
     expect(stored()).toHaveLength(1);
   });
-  it('may be none at all', async () => expect((await receive(post(form()), store, 'scan')).files).toEqual([]));
-  it('lose the folders of their names', async () => {
+  it('may be absent', async () => expect((await receive(post(form()), store, 'scan')).files).toEqual([]));
+  it('lose the folders in their names', async () => {
     const r = await receive(post(form(['scan', '../../etc/H07.stl', bytes(20)])), store, 'scan');
     expect(r.files[0].name).toBe('H07.stl');
   });
-  it('that break off on the way are refused, and nothing is left of them', async () => {
+  it('that break off are refused without a trace', async () => {
     const whole = post(form(['scan', 'H07.stl', bytes(300_000)]));
     const type = whole.headers.get('content-type') as string;
     const sent = new Uint8Array(await whole.arrayBuffer());
@@ -135,7 +135,7 @@ describe('files that come with a form', () => {
       message: expect.stringContaining('no space left'),
     });
   });
-  it('that are larger than is taken are refused by name, and nothing is left of them', async () => {
+  it('that are too large are refused by name without a trace', async () => {
     const small = { ...FILE_LIMITS, fileBytes: 1000 };
     const sent = receive(post(form(['scan', 'H07.stl', bytes(5000)])), store, 'scan', small);
     await expect(sent).rejects.toMatchObject({

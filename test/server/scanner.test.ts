@@ -66,7 +66,7 @@ describe('the simulated scanner', () => {
     await arrived();
     expect((await scans()).map((s) => s.file_name)).toEqual(['B1-07_H07_16_scan1.stl', 'B1-07_H07_16_scan2.stl']);
   });
-  it('that fails is not on its way for ever, and the server goes on', async () => {
+  it('that fails is no longer counted as coming, and the server continues', async () => {
     const log = vi.spyOn(console, 'error').mockImplementation(() => undefined);
     await scanner.start('w1', hugo.id, piet);
     await arrived();
@@ -75,7 +75,7 @@ describe('the simulated scanner', () => {
     log.mockRestore();
     expect(await scans()).toHaveLength(2);
   });
-  it('knows no stranger, no member of the staff and no other sitting', async () => {
+  it('refuses people of other courses, staff and other sittings', async () => {
     for (const [sitting, student] of [
       ['w1', 'H99'],
       ['w1', 'I2'],

@@ -64,7 +64,7 @@ describe('scans brought into a tray', () => {
     await send(['H07.stl', 'three']);
     expect((await rows()).filter((r) => r.student_id === 'H07').map((r) => r.version)).toEqual([2]);
   });
-  it('say beforehand whose they would be, and as which version', async () => {
+  it('are previewed with student and version', async () => {
     const names = ['H07.stl', 'H07 second.stl', 'H07_axial.stl', 'B1-08.stl', 'unknown.stl'];
     const { answer } = (await school.call('/api/sittings/[id]/preview', piet, { id: 'w2' }, { names })) as {
       answer: { files: FilePreview[] };
@@ -77,7 +77,7 @@ describe('scans brought into a tray', () => {
       [null, null, 'final', 1],
     ]);
   });
-  it('go to whom one chose, whatever their name says', async () => {
+  it('go to the chosen student, whatever their name says', async () => {
     const { answer } = await send(['anything.stl', 'chosen', 'H08']);
     expect(answer.files[0]).toMatchObject({ outcome: 'matched', student: 'Hugo Lind' });
   });
@@ -110,7 +110,7 @@ describe('an archive', () => {
     const kept = await school.app.files.keep(original);
     expect(await school.app.files.read(kept.sha256)).toEqual(Buffer.from(original));
   });
-  it('that is none is refused by name; nothing at all is, too', async () => {
+  it('that cannot be opened is refused by name, and so is an empty file', async () => {
     const broken = await send(['bad.zip', new Uint8Array([0x50, 0x4b, 9, 9, 9])]);
     expect(broken.answer.files[0]).toMatchObject({ outcome: 'refused', message: expect.stringContaining('bad.zip') });
     expect((await send()).status).toBe(400);
@@ -170,7 +170,7 @@ describe('the size of a scan', () => {
 });
 
 describe('a tray', () => {
-  it('tells whoever asks again with its tag that nothing has changed', async () => {
+  it('answers 304 to its current ETag', async () => {
     const first = await school.call('/api/sittings/[id]/tray', ines, { id: 'w2' });
     const tag = first.headers.get('etag') as string;
     const again = () => school.call('/api/sittings/[id]/tray', ines, { id: 'w2' }, undefined, { 'if-none-match': tag });

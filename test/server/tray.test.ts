@@ -22,14 +22,14 @@ afterAll(() => school.close());
 const totals = async () => Object.fromEntries((await trayOf(school.app, 'w1', ines, 'c1')).map((r) => [r.student_id, r.total]));
 const tell = (what: string, payload: unknown) => school.call(`/api/attempts/[id]/${what}`, ines, { id: String(attempt) }, payload);
 
-/** The tray keeps what it worked out: whatever an attempt is scored from must still change it at once, and nobody else's. */
+/** The tray caches scores: each piece of evidence must change its own attempt's score at once, and no other. */
 describe('a tray that was asked for before', () => {
   it('is the same when nothing happened', async () => {
     const first = await trayOf(school.app, 'w1', ines, 'c1');
     expect(await trayOf(school.app, 'w1', ines, 'c1')).toEqual(first);
     expect(await totals()).toEqual({ H07: 100, H08: 100 });
   });
-  it('follows a level that an instructor gave, and its taking back', async () => {
+  it('follows an instructor’s level, and its withdrawal', async () => {
     await tell('judge', { line: 'width', level: 1, reason: 'stepped' });
     expect(await totals()).toEqual({ H07: 88, H08: 100 });
     await tell('judge', { line: 'width', level: 3, reason: null });
@@ -61,14 +61,14 @@ describe('a tray that was asked for before', () => {
 });
 
 describe('the score of a tray', () => {
-  it('carries the digest that signing wants, the same as the Bench', async () => {
+  it('carries the same digest for signing as the Bench', async () => {
     const row = (await trayOf(school.app, 'w1', ines, 'c1')).find((r) => r.attempt_id === attempt);
     expect(row?.seen).toBe((await benchView(school.app.db, attempt, ines))?.score.seen);
   });
 });
 
 describe('a scan taken on the way', () => {
-  it('is shown with what it leaves to cut, and does not count for the grade', async () => {
+  it('is shown with what remains to be cut, and does not count for the grade', async () => {
     const ivo = { id: 'H35', name: 'Ivo Kral', roles: { c1: ['student'] } } as const;
     await school.app.db.run(sql`insert into person (id, name, sign_in_name, password_hash) values (${ivo.id}, ${ivo.name}, 'ivo', 'x')`);
     await school.app.db.run(sql`insert into enrolment (course_id, person_id, role) values ('c1', ${ivo.id}, 'student')`);

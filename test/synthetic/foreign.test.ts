@@ -83,7 +83,7 @@ describe('a scan that is not what it seems', () => {
     const c = crown({}, { mirrored: true });
     expect(() => align(c.scan, c.master)).toThrow(/mirrored/);
   });
-  it('is told when it is 1 % too large, and its places are the less sure; a good one is not', () => {
+  it('is reported when 1 % too large, with wider U of places; a good one is not', () => {
     const c = crown({}, { scale: 1.01 });
     const large = align(c.scan, c.master);
     expect(Math.abs((large.size?.factor ?? 0) - 1.01)).toBeLessThan(0.001);
@@ -93,7 +93,7 @@ describe('a scan that is not what it seems', () => {
     expect(good.size && isSizeOff(good.size)).toBe(false);
     expect(good.pointError).toBeLessThan(0.01);
   });
-  it('reads as if it had been right once a person says that its size is to be corrected', () => {
+  it('reads as the true size once a person asks for the correction', () => {
     const c = crown({}, { scale: 1.01 });
     const m = measure(c.kind, c.scan, c.master, undefined, null, 1.01);
     const width = m.readings.find((r) => r.name === 'margin.width' && r.zone === null && r.stat === 'median');

@@ -123,7 +123,7 @@ describe('coordinates that are no numbers', () => {
   });
 });
 
-it('the sound scan among them is read: what is refused above is refused for its faults', () => {
+it('the sound scan among them is read, so the others are refused for their faults', () => {
   const readings = read('crown', scan(sound.positions, sound.triangles));
   if (readings instanceof Fault) throw readings;
   expectHonest(readings);

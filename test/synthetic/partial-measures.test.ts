@@ -78,7 +78,7 @@ describe('a hole of 0.7 mm in the top, 2 mm deep', () => {
     expect(c.pins.length).toBe(1);
     expect(Math.abs(value(pin(c), 'pin.depth', 'pin') - 2)).toBeLessThan(0.05);
   });
-  it('has no direction where its wall shows no points, and says so', () =>
+  it('is refused a direction where its wall has no points', () =>
     expect(parallel(c).find((r) => r.name === 'pin.parallel')).toMatchObject({ value: null, reason: 'not-seen' }));
 });
 

@@ -8,7 +8,7 @@ import { Fault } from '#core/result/fault.ts';
 import { seeded } from '#core/statistics/random.ts';
 import { archMaster, archScan, frustum } from '../helpers/bench-crown.ts';
 
-/** The whole way from a scan in any pose to readings, on shapes that our simulator did not make. */
+/** From a scan in any pose to readings, on shapes that the simulator did not make. */
 const master = archMaster();
 const scene = archScan(frustum(0.8, 6));
 
@@ -90,7 +90,7 @@ describe('three points set by hand', () => {
     [-3, 4, 0.2],
     [-2, -4.5, 0.8],
   ] as const;
-  it('lay a scan on its master exactly when they are exact', () => {
+  it('align a scan exactly when they are exact', () => {
     const { pose } = inPose(scene, 8);
     const m = fromThreePoints(places.map((p) => ({ scan: applyPoint(pose, p), master: p }))) as Matrix;
     for (const p of [
@@ -101,9 +101,9 @@ describe('three points set by hand', () => {
       expect(Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2])).toBeLessThan(1e-9);
     }
   });
-  it('in a line hold no turn', () =>
+  it('in a line leave a rotation free', () =>
     expect(fromThreePoints([0, 1, 2].map((k) => ({ scan: [k, 0, 0] as const, master: [0, k, 0] as const })))).toBeNull());
-  it('a stump alone can then be measured, with what holds it in its U', () => {
+  it('then allow measuring a stump alone, with the wider U', () => {
     const { scan, pose } = inPose(frustum(0.8, 6), 6, 0.015);
     // As a hand sets them: a fifth of a millimetre off, each its own way.
     const pairs = places.map((p, i) => ({ scan: applyPoint(pose, [p[0] + 0.15 * (i - 1), p[1] - 0.1, p[2] + 0.12 * (1 - i)]), master: p }));

@@ -14,7 +14,7 @@ import { AIMS, type Aim } from '../../src/seed/aims.ts';
 
 const kernel = await solidKernel();
 
-// A band narrower than the readings' U can be reached by nobody: the best work there is stays “too close to call”.
+// A band narrower than U cannot be reached: even perfect work stays “too close to call”.
 it.each(readdirSync('data/rubrics').map((f) => path.basename(f, '.json')))(
   'a clean preparation reaches every criterion of %s',
   (id) => {

@@ -31,7 +31,7 @@ describe('the count of crossings', () => {
 
 describe.each(['16', '45', '43', '85'])('the bodies of tooth %s', (tooth) => {
   const t = makeTypodont(tooth, 4);
-  it('do not cross themselves: tooth, dentine, pulp, gingiva', () => {
+  it('have no self-intersections: tooth, dentine, pulp, gingiva', () => {
     expect(crossings(toothSolid(t.teeth[0], 16))).toBe(0);
     expect(crossings(dentineSolid(t.target))).toBe(0);
     expect(crossings(pulpSolid(t.target))).toBe(0);
@@ -46,7 +46,7 @@ describe('what cutters leave or take', () => {
   ] as const)('the envelope of a crown on %s does not cross itself', (tooth, recipe) =>
     expect(crossings(new CrownEnvelope(makeTypodont(tooth, 4), recipe).solid(96))).toBe(0),
   );
-  it('cavities, boxes and grooves do not either', () => {
+  it('cavities, boxes and grooves have none', () => {
     const t = makeTypodont('46', 4);
     const { occlusal, boxes } = cavityParts(t, cleanClassII('mesial'));
     for (const loft of [occlusal, ...boxes.map((b) => b.loft)]) expect(crossings(loftSolid(loft as NonNullable<typeof occlusal>))).toBe(0);

@@ -28,14 +28,14 @@ function facing(side: 'mesial' | 'distal'): [number, number, number] {
 }
 
 describe('untouched surroundings', () => {
-  it('have lost nothing anywhere', () => {
+  it('show no loss', () => {
     const a = placed(whole);
     for (const r of [...neighbourDamage(a, master, 'mesial'), ...neighbourDamage(a, master, 'distal')])
       expect([r.name, r.value]).toEqual([r.name, 0]);
     // The scene's domes reach a tenth of a millimetre under its ground, and no deeper.
     expect(of(gingivaContact(a, master), 'max') as number).toBeLessThan(0.11);
   });
-  it('that a master does not have are refused', () => {
+  it('that the master lacks are refused', () => {
     const alone = cylinderMaster();
     for (const r of [neighbourDamage(placed(whole), alone, 'mesial')[0], gingivaContact(placed(whole), alone)[0]])
       expect([r.value, r.reason]).toEqual([null, r.name === 'gingiva.contact' ? 'no-gingiva' : 'no-neighbour']);
@@ -44,13 +44,13 @@ describe('untouched surroundings', () => {
 
 describe('a bowl ground into the gingiva', () => {
   const found = gingivaContact(placed(dented([-1, 7, -1.4], 2, -0.4, 1.2)), master);
-  it('is as deep as it is', () => expect(Math.abs((of(found, 'max') as number) - 0.4)).toBeLessThan(0.05));
+  it('has its true depth', () => expect(Math.abs((of(found, 'max') as number) - 0.4)).toBeLessThan(0.05));
 });
 
 describe.each(['mesial', 'distal'] as const)('a bowl ground into the %s neighbour', (side) => {
   const s = side === 'mesial' ? 1 : -1;
   const scan = placed(dented(facing(side), 0, s * 0.3, 1));
-  it('is found there, about as deep as it is', () => {
+  it('is found there with about its true depth', () => {
     const depth = of(neighbourDamage(scan, master, side), 'max') as number;
     expect(depth).toBeGreaterThan(0.2);
     expect(depth).toBeLessThan(0.33);

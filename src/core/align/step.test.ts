@@ -61,7 +61,7 @@ const off = (pose: Matrix, m: Matrix): number =>
   );
 
 describe('points sampled by area', () => {
-  it('are about as many as asked, on the surface, each for the same share of it', () => {
+  it('number about as many as asked, lie on the surface, and stand for equal areas', () => {
     expect(Math.abs(sample.count - 900)).toBeLessThan(10);
     let area = 0;
     for (let f = 0; f < sheet.triangles.length; f += 3) {
@@ -79,7 +79,7 @@ describe('points sampled by area', () => {
     for (let i = 0; i < sample.count; i++)
       expect(Math.max(Math.abs(sample.points[3 * i]), Math.abs(sample.points[3 * i + 1]))).toBeLessThan(7.99);
   });
-  it('begin with an even sample, however few are taken', () => {
+  it('start with an even sample, whatever number is taken', () => {
     const quarter = [0, 0, 0, 0];
     for (let i = 0; i < 200; i++) quarter[(sample.points[3 * i] > 0 ? 1 : 0) + (sample.points[3 * i + 1] > 0 ? 2 : 0)]++;
     for (const n of quarter) expect(n).toBeGreaterThan(30);
@@ -116,7 +116,7 @@ describe('one step of the fit', () => {
     const undone = invertRigid(m);
     for (let k = 0; k < 12; k++) expect(pose[k]).toBeCloseTo(undone[k], 3);
   });
-  it('does not listen to points whose weight is nought', () => {
+  it('ignores points of weight 0', () => {
     const m = motion(0.01, [0.02, 0, 0.01]);
     const cut = moved(sample, m);
     // A third of the points lie half a millimetre under the surface, as a preparation does.
@@ -125,7 +125,7 @@ describe('one step of the fit', () => {
     const s = pointToPlaneStep({ ...cut, points }, surface, IDENTITY, { ...all, weight: (r) => (Math.abs(r) < 0.2 ? 1 : 0) });
     expect(off(s?.matrix as Matrix, m)).toBeLessThan(0.02);
   });
-  it('passes over what faces the other way, lies too far, or on the border', () => {
+  it('ignores points that face the other way, lie too far away or on the border', () => {
     const back = { ...sample, normals: sample.normals.map((v) => -v) };
     expect(pointToPlaneStep(back, surface, IDENTITY, all)).toBeNull();
     expect(pointToPlaneStep(moved(sample, fromTranslation([0, 0, 3])), surface, IDENTITY, { ...all, limit: 0.5 })).toBeNull();
@@ -138,7 +138,7 @@ describe('one step of the fit', () => {
     const again = pointToPlaneStep(scan, surface, IDENTITY, { ...all, hints });
     expect(again?.matrix).toEqual(first?.matrix);
   });
-  it('leaves what a plane does not hold as good as still', () => {
+  it('hardly moves along directions that the plane does not constrain', () => {
     const flat = hills(40, 8, () => 0);
     const scan = moved(sampleSurface(flat, 500), fromTranslation([0.3, 0, 0.2]));
     const s = pointToPlaneStep(scan, makeSurface(flat), IDENTITY, all);
@@ -150,7 +150,7 @@ describe('one step of the fit', () => {
 describe('the table of near vertices', () => {
   const field = nearestField(surface);
   const p = sheet.positions;
-  it('names one that is hardly farther than the nearest', () => {
+  it('gives a vertex hardly farther than the nearest one', () => {
     const random = seeded(4);
     for (let i = 0; i < 200; i++) {
       const q: Vec3 = [12 * random.next() - 6, 12 * random.next() - 6, 8 * random.next() - 4];
@@ -160,7 +160,7 @@ describe('the table of near vertices', () => {
       expect(distance(q, [p[3 * v], p[3 * v + 1], p[3 * v + 2]])).toBeLessThan(least + 1.8 * field.cell);
     }
   });
-  it('is made once a surface, and names none far outside', () => {
+  it('is built once per surface and gives none far outside', () => {
     expect(nearestField(surface)).toBe(field);
     expect(nearVertex(field, 200, 0, 0)).toBe(-1);
   });
@@ -176,11 +176,11 @@ describe('three pairs of points', () => {
     ] as Vec3[]
   ).map((master) => ({ master, scan: applyPoint(m, master) }));
   it('give the motion back exactly when they fit', () => expect(off(fromThreePoints(on) as Matrix, m)).toBeLessThan(1e-9));
-  it('set by hand they are off by about as much as the hand was', () => {
+  it('set by hand, they are as exact as the hand', () => {
     const shaky = on.map((q, i) => ({ ...q, scan: [q.scan[0] + 0.3 * (i - 1), q.scan[1], q.scan[2] + 0.2] as Vec3 }));
     expect(off(fromThreePoints(shaky) as Matrix, m)).toBeLessThan(1);
   });
-  it('in a line, too near together, or too few say nothing', () => {
+  it('in a line, too close together or too few are refused', () => {
     const line = [0, 1, 2].map((i) => ({ master: [3 * i, 0, 0] as Vec3, scan: [3 * i, 1, 0] as Vec3 }));
     const near = on.map((q) => ({ master: scale(q.master, 0.1), scan: q.scan }));
     expect([fromThreePoints(line), fromThreePoints(near), fromThreePoints(on.slice(0, 2))]).toEqual([null, null, null]);

@@ -8,7 +8,7 @@ describe('the catalogue', () => {
     const names = CATALOGUE.map((e) => e.name);
     expect(names.filter((n, i) => names.indexOf(n) !== i)).toEqual([]);
   });
-  it('has words for each, and digits and a unit for each statistic', () => {
+  it('has words for each reading, digits and unit for each statistic', () => {
     for (const e of CATALOGUE) {
       expect(e.title, e.name).toMatch(/^[a-z].{3,}$/);
       expect(Object.keys(e.stats).length, e.name).toBeGreaterThan(0);
@@ -23,7 +23,7 @@ describe('the catalogue', () => {
     ).toEqual([]);
     expect(CATALOGUE.find((e) => e.name === 'margin.width')?.stats.p05?.words).toBe('5th percentile');
   });
-  it('takes and curves name readings that are there', () => {
+  it('is referred to by takes and curves that exist', () => {
     for (const e of CATALOGUE) for (const t of e.takes) expect(findEntry(t.reading), `${e.name} takes ${t.reading}`).not.toBeNull();
   });
   it.each([
@@ -43,7 +43,7 @@ describe('the catalogue', () => {
     expect(titleOf('gauge.pass(1.5)')).toBe('gauge passes, 1.5 mm');
     for (const name of ['gauge.pass', 'gauge.pass(x)', 'margin.width(1.0)', 'no.such']) expect(findEntry(name), name).toBeNull();
   });
-  it('refuses what it has not', () => {
+  it('refuses unknown names', () => {
     expect(() => unitOf('no.such', 'value')).toThrow(/no reading/);
     expect(() => unitOf('margin.width', 'count' as Stat)).toThrow(/no count/);
     expect(() => methodUncertainty('margin.form', 'share')).toThrow(/no method uncertainty/);

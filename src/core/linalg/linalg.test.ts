@@ -57,8 +57,8 @@ describe('curves', () => {
       [4, 0, 0],
       [9, 0, 0],
     ]));
-  it('are near by the segment, not by the corners', () => expect(distanceToLine(line, 7, 2)).toBe(2));
-  it('have a centroid weighted by length, whatever the corners', () =>
+  it('have distances to segments, not to corners', () => expect(distanceToLine(line, 7, 2)).toBe(2));
+  it('have a centroid weighted by length, independent of the corners', () =>
     expect(
       closedCentroid([
         [0, 0, 0],

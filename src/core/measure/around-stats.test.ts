@@ -70,7 +70,7 @@ describe('a part that is not there', () => {
 
 describe('how sure a figure is', () => {
   const method = entryOf('margin.width').method as { middle: number; edge: number };
-  it('from a noise that is the same everywhere: many values average it away, an extreme has it whole', () => {
+  it('under uniform noise: a mean of many values averages it, an extreme carries all of it', () => {
     const r = of(ramp);
     const n = azimuths.filter((a) => inSector(a, MESIAL)).length;
     expect(pick(r, 'mesial', 'median').U).toBeCloseTo(2 * Math.hypot(method.middle, 0.01 / Math.sqrt(n / 6)), 3);

@@ -39,7 +39,7 @@ describe.each([0, 6, 45, 90])('a surface that leans by %s degrees', (degrees) =>
   it('rests on the surface under the place that was pointed at', () => expect(at?.at[1]).toBeCloseTo(0.234, 6));
 });
 
-it('says nothing beside the tooth, and nothing of an opposing arch that is not there', () => {
+it('refuses beside the tooth, and without an opposing arch', () => {
   const scan = probed(leaning(0), () => 1);
   expect(probe(scan, null, [3, 0, 0], 0.01)).toBeNull();
   expect(probe(scan, null, [0, 0, 0], 0.01)?.gap).toBeNull();

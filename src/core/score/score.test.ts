@@ -93,7 +93,7 @@ describe('the score', () => {
     expect(scored(hurt, { neighbour: { made: false } })).toMatchObject({ passed: true, critical: [{ waived: true }] });
   });
   it('a person’s “made” fails what the scan shows clean', () => expect(scored(clean, { neighbour: { made: true } }).passed).toBe(false));
-  it('says where each point comes from', () => expect(sum(scored(clean))).toBeCloseTo(100, 9));
+  it('explains each point', () => expect(sum(scored(clean))).toBeCloseTo(100, 9));
 });
 
 describe('too close to call', () => {
@@ -205,7 +205,7 @@ describe('the truth table', () => {
 
 describe('deduct from 100', () => {
   const deduct: Rubric = { ...ours, scoring: { kind: 'deduct', off: { sound: 2, marginal: 5, notYet: 10 } } };
-  it('takes nothing for a clean attempt and says where it began', () => {
+  it('deducts nothing from a clean attempt and states its starting value', () => {
     const s = scored(clean, {}, deduct);
     expect([s.total, s.lines[0]]).toEqual([100, { text: 'Every attempt begins with', points: 100 }]);
   });

@@ -44,12 +44,12 @@ describe('the step that a file name says', () => {
 });
 
 describe('what a step leaves', () => {
-  it('asks only for what has been cut by then', () =>
+  it('asks only for parts cut by that step', () =>
     expect(at('occlusal', mm('reduction.occlusal', 'MB', 1.2), mm('reduction.occlusal', 'ML', 1.2))).toEqual([
       ['reduction.occlusal', 'MB', 'enough'],
       ['reduction.occlusal', 'ML', 'enough'],
     ]));
-  it('tells what may go on, by how much, and what is lost', () => {
+  it('says what may still be cut, by how much, and what cannot be corrected', () => {
     const [short, deep] = allowances(
       rubric,
       { readings: [mm('reduction.occlusal', 'MB', 0.7), mm('reduction.occlusal', 'ML', 1.9)], curves: {} },
@@ -59,7 +59,7 @@ describe('what a step leaves', () => {
     expect([deep.stands, deep.repair]).toEqual(['too-much', { can: false, why: 'too-much', other: null }]);
     expect(short.title).toBe('Occlusal reduction');
   });
-  it('leaves to the eye what is too close to call, and says what was not read', () =>
+  it('leaves lines too close to call to a person, and names lines without a reading', () =>
     expect(at('axial', mm('reduction.occlusal', 'MB', 1.02), mm('reduction.occlusal', 'ML', 1.2))).toEqual([
       ['reduction.occlusal', 'MB', 'to-check'],
       ['reduction.occlusal', 'ML', 'enough'],

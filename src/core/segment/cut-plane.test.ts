@@ -29,7 +29,7 @@ describe('a cylinder cut by an upright plane', () => {
     const heights = lines.flat().map((q) => q[1]);
     expect(Math.max(...heights)).toBeCloseTo(3, 9);
   });
-  it('counts from the place that was asked', () => {
+  it('counts from the given place', () => {
     const wide = wideAt(cutByPlane(cylinder, [1, 0, 3], [1, 0]), 0.05);
     expect(wide?.[0]).toBeCloseTo(-5, 2);
     expect(wide?.[1]).toBeCloseTo(3, 2);

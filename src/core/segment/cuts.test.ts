@@ -96,14 +96,14 @@ describe('points along a line', () => {
     expect(r.r.length).toBeGreaterThanOrEqual(8);
   });
   it('end where they were told to', () => expect(resample([0, 10], [0, 0], [0, 0], 0.5, 2).r.length).toBeLessThanOrEqual(5));
-  it('lose a fold that comes back to where it left', () => {
+  it('lose a fold that returns to its start', () => {
     const r = [0, 1, 2, 2, 2.02, 2, 3, 4];
     const z = [0, 0, 0, 0.5, 0.5, 0.02, 0, 0];
     const out = unfolded({ r, z, w: r.map(() => 1) }, 0.1, 2, 6);
     expect(out.z.every((v) => v < 0.1)).toBe(true);
     expect(out.r.at(-1)).toBe(4);
   });
-  it('without a fold nothing is lost', () => {
+  it('without a fold stay as they are', () => {
     const line = { r: [0, 1, 2, 3], z: [0, 0.1, 0, 0.1], w: [1, 1, 1, 1] };
     expect(unfolded(line, 0.1, 2, 6)).toEqual(line);
   });

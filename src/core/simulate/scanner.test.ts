@@ -52,7 +52,7 @@ const lowest = (m: { positions: ArrayLike<number>; triangles: ArrayLike<number> 
 };
 
 describe('what a camera sees', () => {
-  it('is everything when nothing is said of it', () => expect(scan({}).mesh.triangles.length).toBe(well().triangles.length));
+  it('is the whole preparation by default', () => expect(scan({}).mesh.triangles.length).toBe(well().triangles.length));
   it('is the wall down to where the brim stands in the way', () => {
     // The steepest look that still shows a wall is 15 degrees off the axis: over a brim 2 mm away it reaches 2 ÷ tan 15° down.
     const reach = DEEP - 2 / Math.tan((15 * Math.PI) / 180);
@@ -60,16 +60,16 @@ describe('what a camera sees', () => {
     expect(seen).toBeLessThan(reach + 0.2);
     expect(seen).toBeGreaterThan(reach - 1.5);
   });
-  it('is always the floor, which lies open to above', () =>
+  it('always includes the floor, which is open to above', () =>
     expect(lowest(scan({ sight: 30 }).mesh, (x, y) => Math.abs(x) < 0.1 && Math.abs(y) < 0.1)).toBe(0));
 });
 
 describe('noise and pose', () => {
-  it('are the same again for the same seed, and others for another', () => {
+  it('are the same for the same seed and differ for another', () => {
     expect(scan({ noise: 0.02, pose: 'random' }, 4).mesh.positions).toEqual(scan({ noise: 0.02, pose: 'random' }, 4).mesh.positions);
     expect(scan({ pose: 'random' }, 4).pose).not.toEqual(scan({ pose: 'random' }, 5).pose);
   });
-  it('moves points along their normals by as much as the recipe says', () => {
+  it('moves points along their normals by the recipe’s noise', () => {
     const clean = scan({}).mesh.positions;
     const noisy = scan({ noise: 0.03 }).mesh.positions;
     const off: number[] = [];
@@ -90,7 +90,7 @@ describe('noise and pose', () => {
 });
 
 describe.each(SCAN_FILES)('a scan written as %s', (kind) => {
-  it('is read back as it was', () => {
+  it('is read back unchanged', () => {
     // As large as an arch: a reader doubts the unit of anything smaller.
     const m = scan({}).mesh;
     const large = makeMesh(

@@ -66,7 +66,7 @@ it('left and right teeth are one another’s mirror image: same shape, same seed
 describe('a quadrant', () => {
   const whole = makeTypodont('36', 4, 'quadrant');
   const near = makeTypodont('36', 4);
-  it('holds every tooth up to the midline and the one over it, the neighbours as they are without the rest', () => {
+  it('holds every tooth to the midline and one beyond; the neighbours do not depend on the rest', () => {
     expect(whole.teeth.map((t) => t.shape.tooth).sort()).toEqual(['31', '32', '33', '34', '35', '36', '37', '38', '41']);
     for (const t of near.teeth) expect(whole.teeth.find((q) => q.part === t.part)?.place).toEqual(t.place);
   });
@@ -105,7 +105,7 @@ describe('truth from construction', () => {
   const truth = crownTruth(t, new CrownEnvelope(t, { ...CLEAN_CROWN, taper: { facial: 6, mesial: 6, lingual: 6, distal: 6 } }));
   const of = (name: string, zone: string | null, stat: string): number =>
     truth.find((q) => q.name === name && q.zone === zone && q.stat === stat)?.value as number;
-  it('is the recipe where the recipe says it outright', () => {
+  it('equals the recipe where the recipe states the figure', () => {
     expect(of('wall.lean', null, 'mean')).toBeCloseTo(6, 0);
     expect(of('margin.width', 'facial', 'median')).toBeCloseTo(CLEAN_CROWN.margin.width.facial, 1);
     expect(of('margin.gingiva', 'facial', 'max')).toBeCloseTo(CLEAN_CROWN.margin.height.facial, 1);
@@ -169,7 +169,7 @@ describe('truth of partial cover', () => {
     expect(of(partialTruth(t, recipe), 'groove.parallel', 'mesial distal')).toBeCloseTo(8, 3);
     expect(of(partialTruth(t, recipe), 'groove.width', 'mesial')).toBeCloseTo(1, 1);
   });
-  it('says nothing of the side that was left alone', () => {
+  it('is absent on the uncut side', () => {
     const zones = partialTruth(t, CLEAN_PARTIAL).map((q) => q.zone ?? '');
     expect(zones.some((z) => z.startsWith('facial'))).toBe(false);
   });
@@ -223,7 +223,7 @@ describe('preparations for preformed crowns', () => {
     expect(ledge('ledge', 'mesial')).toBe(0.4);
     expect(ledge('contact.broken', 'mesial') as number).toBeGreaterThan(clean + 0.3);
   });
-  it('says nothing of a side that was not sliced', () => {
+  it('is absent on a side without a slice', () => {
     expect(truthOf(null)('slice.angle', 'mesial')).toBeUndefined();
     expect(truthOf(null)('slice.angle', 'distal')).toBe(CLEAN_PREFORMED.distal?.lean);
   });
@@ -236,7 +236,7 @@ describe('a hand', () => {
     const p = byHand(hand, task, attempt).preparation;
     return p.kind === 'crown' ? p.taper.distal : Number.NaN;
   };
-  it('does the same again for the same seed and attempt', () => expect(byHand(hand, task, 2)).toEqual(byHand(hand, task, 2)));
+  it('repeats itself for the same seed and attempt', () => expect(byHand(hand, task, 2)).toEqual(byHand(hand, task, 2)));
   it('leans its habit into the distal wall, less with practice', () => {
     expect(taper(0)).toBeGreaterThan(ZIRCONIA_POSTERIOR.taper.distal + 4);
     expect(taper(5)).toBeLessThan(taper(0));

@@ -46,7 +46,7 @@ describe('closest points', () => {
     expect(signedDistance(surface, 3.5, 0, -1)).toBeCloseTo(-0.5, 1);
   });
 
-  it('know when they lie on an open border, also at a corner', () => {
+  it('know whether they lie on an open border, corners included', () => {
     const hit = newClosest();
     closestPoint(surface, 9, 0.01, -4, hit);
     expect(onBorder(surface, hit)).toBe(true);
@@ -54,7 +54,7 @@ describe('closest points', () => {
     expect(onBorder(surface, hit)).toBe(false);
   });
 
-  it('find nothing beyond the limit', () => expect(closestPoint(surface, 20, 0, 0, newClosest(), 1)).toBe(false));
+  it('are absent beyond the limit', () => expect(closestPoint(surface, 20, 0, 0, newClosest(), 1)).toBe(false));
 });
 
 it('bounds round leaves hide no triangle, however ragged and however far from the origin', () => {

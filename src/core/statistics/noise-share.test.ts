@@ -27,7 +27,7 @@ describe('extremes without noise’s share', () => {
     );
     expect(Math.abs(std(v) - std(wave))).toBeLessThan(0.004);
   });
-  it('few values, or none of noise, stay as they are', () => {
+  it('few values, or values without noise, are unchanged', () => {
     expect(withoutNoise([1, 2], 0.5)).toEqual([1, 2]);
     expect(withoutNoise([1, 2, 4], 0)).toEqual([1, 2, 4]);
   });

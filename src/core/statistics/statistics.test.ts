@@ -15,7 +15,7 @@ describe('quantiles', () => {
     const twice = weightedQuantiles([1, 2, 2, 3], [1, 1, 1, 1], [0.5]);
     expect(weightedQuantiles([1, 2, 3], [1, 2, 1], [0.5])).toEqual(twice);
   });
-  it('do not care for the order and grow with their share', () =>
+  it('are independent of order and grow with their share', () =>
     fc.assert(
       fc.property(numbers, (v) => {
         const w = v.map((_, i) => 1 + (i % 3));
@@ -36,7 +36,7 @@ describe('quantiles', () => {
 });
 
 describe('middles and spreads', () => {
-  it('the median of an even number lies between the middle two; of none there is none', () => {
+  it('the median of an even number lies between the middle two; an empty list has none', () => {
     expect([median([3, 1, 2]), median([4, 1, 2, 3])]).toEqual([2, 2.5]);
     expect(() => median([])).toThrow(/no values/);
   });

@@ -38,7 +38,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const [side, setSide] = useState<'section' | 'plan'>(view.drawn.hollow ? 'plan' : 'section');
   const [ring, setRing] = useState(0);
   const note = useRef<HTMLInputElement>(null);
-  /** What the pointer is over, in the list, on the plan or on the tooth: it goes before what is in focus. */
+  /** Line or place under the pointer (list, plan or tooth); it takes precedence over the focus. */
   const [hover, setHover] = useState<(Pointed & { from: 'list' | 'picture' }) | null>(null);
   const overList = useCallback((at: Pointed | null) => setHover(at && { ...at, from: 'list' }), []);
   const pointing = useRef(0);

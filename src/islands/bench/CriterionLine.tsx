@@ -18,7 +18,7 @@ const HERE = 8;
 export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView; index: number }) {
   const open = p.focus === index;
   const decisive = c.targets.find((t) => t.deciding) ?? c.targets[0];
-  // What lies beside the cut and is not inside: ring and section show the same place.
+  // Findings near the cut that are not inside, so that ring and section show the same place.
   const here = c.targets.some(
     (t) =>
       p.at !== null &&

@@ -12,12 +12,12 @@ interface Props {
 
 const lower = (text: string): string => text[0].toLowerCase() + text.slice(1);
 
-/** The score with its reasons, and the acts that end the work on this attempt: sign, release, next. */
+/** Score with its reasons, and the acts that finish an attempt: sign, release, next. */
 export function Foot({ grading, canGrade, next, previous, onSign, onHelp }: Props) {
   const { score, grades, released, busy, isChanged } = grading;
   const [why, setWhy] = useState(false);
   const last = grades.at(-1);
-  /** Everything here is done; the next attempt becomes the primary action. */
+  /** Nothing is left to do here; the next attempt is the primary action. */
   const isDone = last !== undefined && !isChanged;
   return (
     <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">

@@ -11,7 +11,7 @@ interface Props {
   readonly onGiveUp: () => void;
 }
 
-/** What probe, gauge, wax, explorer or eye say at one place; a step's width is part of the reading. */
+/** Form for one reading by hand (probe, gauge, wax, explorer, eye); the instrument's step is part of the reading. */
 export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
   const { methods } = target;
   const [method, setMethod] = useState<HandMethod>(target.hand?.method ?? methods[0]);
@@ -25,7 +25,7 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
       <input
         className="field figure"
         inputMode="decimal"
-        // Text: a number field makes 12 of “1,2” without a word.
+        // A text field, because a number field silently turns “1,2” into 12.
         type="text"
         // biome-ignore lint/a11y/noAutofocus: the form opens because this figure is wanted
         autoFocus={k === 'first'}

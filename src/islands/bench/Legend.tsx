@@ -10,7 +10,7 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
   const walls = colours.includes('axial');
   const occlusal = [walls ? 'occlusal' : 'floor', SURFACE.occlusal, bands.occlusal] as const;
   const all = walls ? [occlusal, ['axial', SURFACE.wall, bands.axial] as const] : [occlusal];
-  // A rubric that asks nothing of a surface gives it no colours either.
+  // A surface that the rubric does not ask about has no colours.
   const rows = all.filter(([, , [, hi]]) => hi < WIDE_OPEN);
   return (
     <figure className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">

@@ -3,7 +3,7 @@ import type { CriterionView } from '#contract/views.ts';
 import type { LineProps } from './lines.ts';
 import { placeWords } from './state.ts';
 
-/** Places that were pinned to a criterion, with what was said of them. */
+/** Places pinned to a criterion, with their comments. */
 export function Pins({ c, ...p }: Pick<LineProps, 'canGrade' | 'onHover' | 'onUnpin'> & { c: CriterionView }) {
   if (c.pins.length === 0) return null;
   return (

@@ -23,7 +23,7 @@ const WORDS: Record<Passing, string> = {
   'too close to call': 'is too close to call here',
 };
 
-/** What probe or gauge says at the place it was set down on. */
+/** Reading of probe or gauge at the place where it was set down. */
 export function Readout({ tool, probed, from, mesialSign, thickness, onThickness, onFrom, pinTo, onPin }: Props) {
   const [note, setNote] = useState('');
   return (

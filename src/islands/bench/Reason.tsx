@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { LineProps } from './lines.ts';
 
-/** Why a person's word differs from what was measured. */
+/** Form for the reason of a judgement that contradicts the measurement. */
 export function Reason({ label, note, onAnswer, onGiveUp }: Pick<LineProps, 'note' | 'onAnswer' | 'onGiveUp'> & { label: string }) {
   const [text, setText] = useState('');
   return (

@@ -11,7 +11,7 @@ const STANDS: Readonly<Record<AllowanceView['stands'], string>> = {
   'to-check': 'too close to call',
   'not-read': 'not read',
 };
-/** Order of the list: what can no longer be put right first, then what is still to cut. */
+/** Order of the list: first what can no longer be corrected, then what is still to be cut. */
 const ORDER: readonly AllowanceView['stands'][] = ['too-much', 'cut-more', 'to-check', 'not-read', 'enough'];
 
 const counted = (s: StageView): string =>
@@ -20,7 +20,7 @@ const counted = (s: StageView): string =>
     .map(([k, n]) => `${n} ${STANDS[k]}`)
     .join(', ');
 
-/** Scans taken on the way: what each leaves to be cut and where, and what can no longer be put right. */
+/** Scans of intermediate steps: what remains to be cut and where, and what can no longer be corrected. */
 export function Stages({
   stages,
   finished,

@@ -32,7 +32,7 @@ interface Props {
   readonly onPin: (at: Vec3, note: string) => void;
 }
 
-/** The tooth in three dimensions with what is set on and around it. */
+/** The tooth in 3D with instruments, pins and labels. */
 export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;

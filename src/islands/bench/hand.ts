@@ -6,10 +6,10 @@ export interface HandEntry {
   readonly second: string;
 }
 
-/** mm: the least ledge that an explorer's tip catches on, and the most that would still be called one. */
+/** mm: the smallest step that an explorer's tip catches on, and the largest that counts as one. */
 const CATCHES = [0.05, 0.3] as const;
 
-/** From what was noted to an interval; null while it is not complete or does not make sense. */
+/** Interval of a noted reading; null while the entry is incomplete or contradictory. */
 export function handInterval(method: HandMethod, { first, second }: HandEntry): readonly [number, number] | null {
   if (method === 'explorer') return first === 'no' ? [0, CATCHES[0]] : first === 'yes' ? CATCHES : null;
   const a = Number(first.replace(',', '.'));
@@ -33,6 +33,6 @@ export const phrasesFor = (phrases: readonly PhraseView[], reading: string, side
     .filter((p) => reading.startsWith(p.about) && (p.side === '' || side === '' || p.side === side))
     .sort((a, b) => b.about.length - a.about.length);
 
-/** Which side of its band a reading lies on; empty when it was not read. */
+/** Side of the band that a reading lies on; empty without a reading. */
 export const sideOf = (t: { value: number | null; lo: number | null; hi: number | null }): Side =>
   t.value === null ? '' : t.lo !== null && t.value < t.lo ? 'under' : t.hi !== null && t.value > t.hi ? 'over' : 'inside';

@@ -2,7 +2,7 @@ import type { RefObject } from 'react';
 import type { PhraseView, ScoreView, TargetView } from '#contract/views.ts';
 import type { HandMethod } from '#core/catalogue/terms.ts';
 
-/** What every line of the list is given: the score, what is open on it, and what can be done. */
+/** Props of every line in the list: score, open forms and acts. */
 export interface LineProps {
   readonly score: ScoreView;
   readonly focus: number;

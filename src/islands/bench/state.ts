@@ -5,7 +5,7 @@ interface Line {
   readonly id: string;
 }
 
-/** What moving through the lines of a score needs of it. */
+/** The part of a score that moving through its lines needs. */
 export interface Lines<Critical extends Line = Line> {
   readonly criteria: readonly Line[];
   readonly critical: readonly Critical[];
@@ -28,13 +28,16 @@ export function nextOpen(score: Lines, from: number): number {
   return from;
 }
 
-/** The line to open at: a critical error that only the measurement found, else the first undecided line, else the top. */
+/**
+ * The line to open at: a critical error that only the measurement found, otherwise the first undecided line, otherwise the
+ * top.
+ */
 export function firstToLookAt(score: Lines<Pick<CriticalView, 'id' | 'made' | 'decidedBy'>>): number {
   const made = score.critical.findIndex((c) => c.made === true && c.decidedBy !== 'person');
   return made >= 0 ? score.criteria.length + made : Math.max(0, nextOpen(score, -1));
 }
 
-/** Does a level need its reason? Only against what the readings leave open. */
+/** Whether a level needs a reason: only outside the range that the readings allow. */
 export const needsReason = (c: CriterionView, level: number): boolean => c.computed !== null && (level < c.range[0] || level > c.range[1]);
 
 /** Index of the profile nearest to an azimuth, among `count` evenly spaced ones. */

@@ -20,7 +20,7 @@ export function useGrading(view: BenchView) {
   const [error, tell] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
-  /** Whether the act was done; a refusal is shown as a notice. */
+  /** True if the act was done; a refusal is shown as a notice. */
   const post = async (work: (act: <T>(name: string, payload: unknown) => Promise<T>) => Promise<void>): Promise<boolean> => {
     setBusy(true);
     tell(null);
@@ -45,11 +45,11 @@ export function useGrading(view: BenchView) {
     error,
     busy,
     tell: useCallback((problem: string) => tell(problem), []),
-    /** What is shown differs from what was signed last. */
+    /** The score shown differs from the last signed one. */
     isChanged: last !== undefined && last.seen !== null && last.seen !== score.seen,
     judge: (line: string, word: { level?: number | null; made?: boolean | null }, reason: string | null) =>
       rescore('judge', { line, ...word, reason }),
-    /** All critical errors were looked at, none found. */
+    /** Records all critical errors as checked and not found. */
     clearCritical: () => rescore('judge', { none: 'critical' }),
     /** Null limits take the reading back. */
     readByHand: ({ reading, zone, stat }: Place, method: HandMethod, lo: number | null, hi: number | null) =>

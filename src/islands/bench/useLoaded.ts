@@ -7,11 +7,11 @@ import type { BenchView } from '#contract/views.ts';
 export interface Loaded {
   readonly header: DisplayHeader;
   readonly meshes: DisplayMesh[];
-  /** The file itself: the worker that reads at a place wants it too. */
+  /** The file's bytes, which the probe's worker needs too. */
   readonly display: ArrayBuffer;
 }
 
-/** The picture and the profiles of a measurement, once they are there; what could not be loaded is told. */
+/** Loads picture and profiles of a measurement, and reports what could not be loaded. */
 export function useLoaded(measurement: BenchView['measurement'], tell: (problem: string) => void) {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [profiles, setProfiles] = useState<ProfileView[] | null>(null);

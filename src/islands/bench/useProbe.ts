@@ -14,7 +14,7 @@ export function useProbe(
 ): { probed: Probed | null; cut: Cut | null; ask: (p: Vec3) => void; clear: () => void } {
   const worker = useRef<Worker | null>(null);
   const last = useRef(0);
-  const [told, setTold] = useState<{ probed: Probed | null; cut: Cut | null }>(NOTHING);
+  const [answer, setAnswer] = useState<{ probed: Probed | null; cut: Cut | null }>(NOTHING);
   const asked = useRef<Vec3 | null>(null);
   useEffect(() => () => worker.current?.terminate(), []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another picture wants another worker
@@ -22,16 +22,16 @@ export function useProbe(
     worker.current?.terminate();
     worker.current = null;
     asked.current = null;
-    setTold(NOTHING);
+    setAnswer(NOTHING);
   }, [display]);
   const ask = useCallback(
     (point: Vec3) => {
       if (!display) return;
       if (!worker.current) {
-        // Made when it is first wanted: most attempts are graded without it.
+        // Created at first use, since most attempts are graded without it.
         worker.current = new Worker(new URL('./probe.worker.ts', import.meta.url), { type: 'module' });
         worker.current.onmessage = ({ data }: MessageEvent<ProbeAnswer>) => {
-          if (data.id === last.current) setTold(data);
+          if (data.id === last.current) setAnswer(data);
         };
         worker.current.postMessage({ kind: 'load', display } satisfies ProbeAsk);
       }
@@ -41,14 +41,14 @@ export function useProbe(
     },
     [display, pointError, across],
   );
-  // Turned the other way, the same place is cut again.
+  // A change of direction cuts the same place again.
   useEffect(() => {
     if (asked.current) ask(asked.current);
   }, [ask]);
   const clear = useCallback(() => {
     asked.current = null;
     last.current++;
-    setTold(NOTHING);
+    setAnswer(NOTHING);
   }, []);
-  return { probed: told.probed, cut: told.cut, ask, clear };
+  return { probed: answer.probed, cut: answer.cut, ask, clear };
 }

@@ -78,7 +78,7 @@ export function exercises(attempts: readonly TrailAttempt[]): ExerciseChoice[] {
   return [...seen.values()];
 }
 
-/** The exercise that tells most: the one with most attempts, the latest of those. */
+/** The exercise to open with: the one with most attempts, the latest among equals. */
 export const mostTold = (attempts: readonly TrailAttempt[]): string =>
   exercises(attempts).reduce<ExerciseChoice | null>((best, e) => (!best || e.count > best.count ? e : best), null)?.id ?? '';
 
@@ -87,12 +87,12 @@ export interface Practice {
   /** Points lost over the attempts looked at. */
   readonly lost: number;
   readonly zone: string | null;
-  /** By how much the newest value misses the band: + above, − below; null when it lies inside or was not read. */
+  /** Distance of the newest value from the band: + above, − below; null inside the band or without a value. */
   readonly miss: number | null;
   readonly unit: string | null;
 }
 
-/** What would gain most: the criteria that cost most points in the last two attempts, and by how much the newest misses. */
+/** Criteria that cost most points in the last two attempts, and the newest value's distance from the band. */
 export function practiseNext(attempts: readonly TrailAttempt[]): Practice[] {
   const last = attempts.slice(-2);
   const lost = new Map<string, Practice>();

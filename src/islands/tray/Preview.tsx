@@ -10,7 +10,7 @@ export interface Waiting {
 
 const BY = { number: 'by number', bench: 'by bench', name: 'by name' } as const;
 
-/** What was gathered, before it is sent: whose each file is and by which word of its name; everything can still be put right. */
+/** Preview before sending: each file's student and the word of its name that says so; every choice can be changed. */
 export function Preview({
   waiting,
   students,

@@ -1,4 +1,4 @@
-/** A list to pick one student from; it acts at once and stands at nobody again. */
+/** A list for choosing one student; it acts at once and then resets. */
 export function StudentChoice({
   students,
   label,

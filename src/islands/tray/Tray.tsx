@@ -78,7 +78,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
     setError(null);
     setSending(list.length);
     try {
-      // Few at a time: the server answers others between two requests, and what was sent shows at once.
+      // Few files per request, so that the server answers others in between and each batch shows at once.
       for (let i = 0; i < list.length; i += AT_ONCE) {
         const form = new FormData();
         for (const { file, student } of list.slice(i, i + AT_ONCE)) {

@@ -6,11 +6,11 @@ interface Props {
   readonly more?: string;
   readonly students: readonly { id: string; name: string }[];
   readonly onChoose: (student: string) => unknown;
-  /** What becomes of it. */
+  /** Destination of the file. */
   readonly children?: ReactNode;
 }
 
-/** Asks for a student in words. */
+/** Asks whose file it is. */
 export function WhoseIsIt({ question, more, students, onChoose, children }: Props) {
   return (
     <div className="panel mb-3 flex flex-wrap items-center gap-2 p-2">

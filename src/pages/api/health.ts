@@ -1,7 +1,7 @@
 import type { APIRoute } from 'astro';
 import { ready } from '#server/start.ts';
 
-/** Ready when the database answers; strangers are told nothing else. */
+/** Answers whether the database replies, and nothing else. */
 export const GET: APIRoute = async () => {
   try {
     await ready();

@@ -35,7 +35,7 @@ export interface Person {
   readonly roles: Readonly<Record<string, readonly Role[]>>;
 }
 
-/** Whose data it is, of which course, and whether the student may know of it yet. */
+/** Owner and course of the data, and whether it is released to the student. */
 export interface Subject {
   readonly course: string;
   readonly student?: string;
@@ -57,5 +57,5 @@ export function may(who: Person | null, action: Action, subject: Subject): boole
 export const coursesFor = (who: Person, action: Action): string[] =>
   Object.keys(who.roles).filter((course) => may(who, action, { course }));
 
-/** Whether a person has any role in a course; for everyone else the course does not exist. */
+/** Whether a person has any role in a course. For everyone else the course does not exist. */
 export const isIn = (who: Person | null, course: string): boolean => (who?.roles[course]?.length ?? 0) > 0;

@@ -14,13 +14,13 @@ const PersonRow = v.object({ id: v.string(), name: v.string() });
 const WithPassword = v.object({ ...PersonRow.entries, password_hash: v.string() });
 const Part = v.object({ course_id: v.string(), role: v.picklist(ROLES) });
 
-/** Checks name and password; gives a token whose digest alone is kept. Null when they do not fit. */
+/** Checks name and password and returns a session token, of which only the digest is stored. Null if they are wrong. */
 export async function signIn(db: Database, name: string, password: string): Promise<{ token: string; person: Person } | null> {
   const row = await db.maybeOne(
     WithPassword,
     sql`select id, name, password_hash from person where sign_in_name = ${name.trim().toLowerCase()}`,
   );
-  // An unknown name takes as long as a known one, so that the time does not tell which names exist.
+  // An unknown name takes as long as a known one, so that the time does not reveal which names exist.
   const ok = await verify(row?.password_hash ?? (await decoy()), password).catch(() => false);
   if (!row || !ok) return null;
   const token = randomBytes(32).toString('base64url');
@@ -46,7 +46,7 @@ export async function whoIs(db: Queries, token: string): Promise<Person | null> 
   return row && withRoles(db, row);
 }
 
-/** Somebody with their roles in every course. */
+/** A person with the roles they have in each course. */
 export async function personById(db: Queries, id: string): Promise<Person | null> {
   const row = await db.maybeOne(PersonRow, sql`select id, name from person where id = ${id}`);
   return row && withRoles(db, row);

@@ -6,8 +6,8 @@ const Count = v.object({ n: v.number() });
 const Text = v.object({ content: v.nullable(v.string()) });
 
 /**
- * The first entry of a chain vouches for what an older version left: every row of evidence and the audit of before, as they
- * were found. It is written once; rows that appear later without an entry are faults.
+ * The first entry of a chain vouches for every row of evidence and audit that an older version wrote. It is written once;
+ * rows that appear later without an entry are faults.
  */
 export async function adoptOldRecords(q: Queries, key: Uint8Array): Promise<Written | null> {
   if ((await q.one(Count, sql`select count(*) as n from audit`)).n > 0) return null;

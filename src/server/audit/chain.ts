@@ -10,7 +10,7 @@ export interface Vouched {
   readonly sha256: string;
 }
 
-/** What is written down about an act that changes what others see. */
+/** Content of an audit entry. */
 export interface Entry {
   readonly person: string | null;
   readonly action: string;
@@ -33,7 +33,7 @@ export type AuditRow = v.InferOutput<typeof AuditRow>;
 /** The digest before the first entry. */
 export const GENESIS = '0'.repeat(64);
 
-/** Keyed digest of an entry: over its content and the digest before it. Who has the database alone cannot make it. */
+/** Keyed digest over an entry's content and the previous digest. A person who holds only the database cannot compute it. */
 export const digestOf = (key: Uint8Array, e: Omit<AuditRow, 'digest'>, before: string): string =>
   createHmac('sha256', key)
     .update(canonical({ ...e, before }))
@@ -43,7 +43,7 @@ export const sha256 = (text: string | Uint8Array): string => createHash('sha256'
 
 const Last = v.object({ id: v.number(), digest: v.string() });
 
-/** A chain's entry as it was written. */
+/** A stored entry of the chain. */
 export interface Written {
   readonly id: number;
   readonly digest: string;
@@ -95,7 +95,7 @@ function whole(table: string): string {
 
 const Content = v.object({ id: v.number(), content: v.string() });
 
-/** Digests of a table's rows as they stand: of one, or of all. */
+/** Current digests of a table's rows: of one row, or of all. */
 export async function vouch(q: Queries, table: EvidenceTable, id: number | null = null): Promise<Vouched[]> {
   const text = `${CONTENT[table]} where ($1::int is null or t.id = $1::int) order by t.id`;
   return (await q.any(Content, { text, parameters: [id] })).map((r) => ({ table, id: r.id, sha256: sha256(r.content) }));

@@ -3,8 +3,8 @@ import { chmodSync, closeSync, existsSync, fsyncSync, mkdirSync, openSync, readF
 import path from 'node:path';
 
 /**
- * The chain's key: made once, beside the database and readable by the server alone. Who copies it can forge entries; keep a
- * copy elsewhere, for without it nothing can be verified.
+ * The chain's key, made once beside the database and readable only by the server. A person with the key can forge entries;
+ * without it nothing can be verified, so keep a copy elsewhere.
  */
 export function auditKey(dataFolder: string): Uint8Array {
   const file = path.join(dataFolder, 'audit.key');
@@ -20,7 +20,7 @@ export function auditKey(dataFolder: string): Uint8Array {
 
 const lineOf = (id: number, digest: string): string => `${id} ${digest}\n`;
 
-/** The chain's heads outside of the database: one line per entry, appended and never rewritten. */
+/** The log of the chain's digests outside the database: one line per entry, only ever appended. */
 export class AuditLog {
   private readonly fd: number;
 
@@ -32,7 +32,7 @@ export class AuditLog {
     writeSync(this.fd, lineOf(id, digest));
   }
 
-  /** What was appended is on the disk when this returns: an answer "signed" comes only after it. */
+  /** Returns after the line is on the disk, so that "signed" is answered only after that. */
   sync(): void {
     fsyncSync(this.fd);
   }
@@ -44,7 +44,7 @@ export class AuditLog {
 
 const logFile = (dataFolder: string): string => path.join(dataFolder, 'audit.log');
 
-/** Digest of each entry as the log has it. A last line that a power failure cut off is none. */
+/** Digests in the log by entry. A last line cut off by a power failure does not count. */
 export function readLog(dataFolder: string): Map<number, string> {
   const heads = new Map<number, string>();
   const file = logFile(dataFolder);

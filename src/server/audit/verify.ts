@@ -7,16 +7,15 @@ import { AuditRow, digestOf, EVIDENCE_TABLES, GENESIS, vouch } from './chain.ts'
 export interface Verified {
   readonly entries: number;
   readonly rows: number;
-  /** What does not agree, each in a sentence; empty when everything is as it was written. */
+  /** Faults, one sentence each; empty if everything is as it was written. */
   readonly faults: readonly string[];
 }
 
 const Grade = v.object({ id: v.number(), digest: v.string(), record: v.looseObject({}) });
 
 /**
- * Holds the database against its chain: every entry's keyed digest over its content and the one before, no gap and no entry that
- * the log outside does not know or the database has lost; every row of evidence as its entry vouched for it, none added and
- * none gone; every signed record under its own digest.
+ * Compares the database with its chain: each entry's keyed digest, no gap, the same entries as the log outside; each row of
+ * evidence as its entry recorded it, none added and none missing; each signed record under its own digest.
  */
 export async function verify(q: Queries, key: Uint8Array, log: ReadonlyMap<number, string>): Promise<Verified> {
   const faults: string[] = [];

@@ -11,7 +11,7 @@ const IDLE_MS = 60_000;
 /** A child died, hung or grew beyond its limits while it had a file. */
 export class ChildEnded extends Error {}
 
-/** A task's own fault, told by the child. */
+/** A fault of the task itself, reported by the child. */
 export class TaskFault extends Error {
   constructor(
     readonly code: string,
@@ -127,7 +127,7 @@ class Child {
     return this.job === null && this.process.connected && !this.process.killed;
   }
 
-  /** Resolves when the child is done with the job or gone. */
+  /** Resolves when the child has finished the job or has ended. */
   work(job: Job): Promise<void> {
     if (this.idle) clearTimeout(this.idle);
     this.job = job;
@@ -187,7 +187,7 @@ class Child {
   }
 }
 
-/** Bytes of memory that a process holds; 0 where the system does not tell. */
+/** Bytes of memory that a process holds; 0 where the system does not report it. */
 function memoryOf(pid: number | undefined): number {
   if (pid === undefined) return 0;
   try {

@@ -3,12 +3,12 @@ import type { KindName } from '#core/kinds/kinds.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
 
-/** What a child process is asked to do with one file from outside. */
+/** Task of a child process: one file from outside. */
 export type Task =
   | {
       readonly kind: 'measure';
       readonly scanFile: string;
-      /** The master's archive; its content names it, so that a child may keep what it made of it. */
+      /** The master's archive, named by its content, so that a child may cache the prepared master. */
       readonly masterFile: string;
       readonly preparation: KindName;
       readonly bands: DepthBands;
@@ -16,7 +16,7 @@ export type Task =
       readonly handPose: readonly number[] | null;
       /** Factor by which a person said that the scan is too large. */
       readonly tooLargeBy: number;
-      /** Where the child puts what it makes. */
+      /** Folder for the child's results. */
       readonly outFolder: string;
     }
   | { readonly kind: 'pair'; readonly scanFile: string; readonly masterFile: string; readonly outFolder: string }
@@ -30,7 +30,7 @@ export interface Measurement {
     stableArea: number;
     spread: number;
     pointError: number;
-    /** Size of the scan as it was measured against its master, and the factor it was corrected by before. */
+    /** Size of the scan as measured against its master, and the factor by which it had been corrected before. */
     size: { factor: number; u: number } | null;
     corrected: number;
   };
@@ -61,7 +61,7 @@ export interface Order {
   readonly limits: FileLimits;
 }
 
-/** From the child: how far it is, or how it ended. */
+/** From the child: progress or result. */
 export type Report =
   | { readonly id: number; readonly stage: string; readonly share: number }
   | { readonly id: number; readonly result: Results[Task['kind']] }

@@ -18,7 +18,7 @@ import type { Measurement, Order, Report, Results, Task, Unpacked } from './task
 // Lowest priority: pages and the database go before measuring.
 setPriority(constants.priority.PRIORITY_LOW);
 
-// Preparing a master takes longer than reading a scan: the last few are kept, by what their files hold.
+// Preparing a master takes longer than reading a scan, so the last few are cached by content.
 const masters = new Map<string, Promise<Master>>();
 const MASTERS_MOST = 4;
 
@@ -70,7 +70,7 @@ async function paired(task: Extract<Task, { kind: 'pair' }>, limits: FileLimits)
   return { file };
 }
 
-/** The scans of an archive as files of their own; what is no scan is left out and said so. */
+/** Unpacks an archive's scans into files; entries that are not scans are listed with the reason. */
 async function unpacked(task: Extract<Task, { kind: 'unpack' }>, limits: FileLimits): Promise<Unpacked> {
   const parts: Unpacked['parts'][number][] = [];
   for await (const e of unzipped(readFileSync(task.archive), task.name, limits)) {

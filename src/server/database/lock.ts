@@ -9,13 +9,13 @@ const DEAD_MS = 20_000;
 
 interface Holder {
   readonly pid: number;
-  /** When that process began, as the system counts it: a process id is given out again. */
+  /** Start time of the process in the system's ticks, because process ids are reused. */
   readonly started: string | null;
   readonly host: string;
   readonly token: string;
 }
 
-/** The database itself does not notice a second process on its folder and loses rows: this file does. */
+/** Lock file of a data folder: the database itself does not notice a second process and loses rows. */
 export function lockFolder(folder: string): () => void {
   mkdirSync(folder, { recursive: true });
   const file = path.join(folder, 'veritor.lock');
@@ -58,7 +58,7 @@ function keepAlive(file: string, own: Holder): () => void {
 function readHolder(file: string): Holder | null {
   try {
     const text = readFileSync(file, 'utf8');
-    // Before: the process id alone.
+    // Older format: the process id alone.
     if (/^\d+$/.test(text)) return { pid: Number(text), started: null, host: hostname(), token: '' };
     return JSON.parse(text) as Holder;
   } catch {
@@ -67,7 +67,7 @@ function readHolder(file: string): Holder | null {
 }
 
 function isAlive(holder: Holder | null, file: string): boolean {
-  // A file that is being written has no content yet; its age decides.
+  // An empty file may be in the middle of being written; its age decides.
   const isFresh = Date.now() - statSync(file, { throwIfNoEntry: false })!.mtimeMs < DEAD_MS;
   if (!holder) return isFresh;
   // A holder on another machine or in another container is judged by its signs of life alone.

@@ -1,6 +1,6 @@
 import { types } from '@electric-sql/pglite';
 
-/** How the database's types come out: numbers as numbers, days as they are written, moments in UTC. */
+/** Parsers of database types: numbers as numbers, dates as ISO text, timestamps in UTC. */
 export const PARSERS = {
   [types.INT8]: Number,
   [types.NUMERIC]: Number,

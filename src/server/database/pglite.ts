@@ -11,7 +11,7 @@ interface Answer {
   readonly error?: { readonly message: string; readonly code?: string; readonly constraint?: string };
 }
 
-/** One life of the thread that owns the database. */
+/** One run of the thread that owns the database. */
 class Owner {
   private readonly waiting = new Map<number, { resolve: (rows: unknown[]) => void; reject: (e: Error) => void }>();
   private next = 0;

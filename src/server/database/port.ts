@@ -30,7 +30,7 @@ export class DatabaseError extends Error {
   }
 }
 
-/** Queries named by how many rows they give; every row is checked against its schema. */
+/** Queries named by the number of rows they return; each row is checked against its schema. */
 export interface Queries {
   one<S extends v.GenericSchema>(row: S, s: Statement): Promise<v.InferOutput<S>>;
   maybeOne<S extends v.GenericSchema>(row: S, s: Statement): Promise<v.InferOutput<S> | null>;
@@ -38,7 +38,7 @@ export interface Queries {
   run(s: Statement): Promise<void>;
 }
 
-/** Sends one statement to whoever owns the database and gives back its rows. */
+/** Sends one statement to the owner of the database and returns the rows. */
 export type Send = (kind: 'query' | 'exec' | 'close', text: string, parameters?: unknown[]) => Promise<unknown[]>;
 
 export function queries(send: Send): Queries {

@@ -2,7 +2,7 @@ import pg from 'pg';
 import { type Database, DatabaseError, queries, type Send } from './port.ts';
 
 const { types } = pg;
-/** The same types as PGlite gives: numbers as numbers, days as they are written, moments in UTC. */
+/** The same types as with PGlite: numbers as numbers, dates as ISO text, timestamps in UTC. */
 const INT8 = 20;
 const NUMERIC = 1700;
 const DATE = 1082;
@@ -30,7 +30,7 @@ export async function openPostgres(url: string): Promise<Database> {
     };
   const send = over((text, parameters) => pool.query(text, parameters));
   await send('query', 'select 1');
-  // Acts take turns, as on PGlite: each entry of the audit follows the one before.
+  // Acts run one after the other, as on PGlite, because each audit entry follows the one before.
   let gate: Promise<unknown> = Promise.resolve();
   return {
     ...queries(send),

@@ -10,7 +10,7 @@ import { type Graded, gradedOf } from './evidence.ts';
 import { roundOf } from './rounds.ts';
 import { attemptById } from './rows.ts';
 
-/** An attempt as an act finds it, in its own transaction: who asks may do this, in the round that is theirs. */
+/** Loads an attempt inside the act's transaction, with the person's access checked and their round. */
 export async function attemptFor(q: Queries, who: Person | null, action: Action, id: number): Promise<{ graded: Graded; person: Person }> {
   permit(who, action, await SUBJECTS.attempt(q, id));
   const attempt = await attemptById(q, id);
@@ -18,7 +18,7 @@ export async function attemptFor(q: Queries, who: Person | null, action: Action,
   return { graded: await gradedOf(q, attempt, await roundOf(q, id, who.id)), person: who };
 }
 
-/** Notes an act with the row of evidence that it added. */
+/** Writes the audit entry of an act that added a row of evidence. */
 export async function noteRow(
   q: Queries,
   note: Note,

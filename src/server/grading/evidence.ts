@@ -21,14 +21,14 @@ import {
   remarksOf,
 } from './rows.ts';
 
-/** Everything that an attempt is judged from in one round, and the score that it gives. */
+/** Evidence of an attempt in one round, and the score computed from it. */
 export interface Graded {
   readonly attempt: AttemptRow;
   readonly round: Round;
   readonly measurement: MeasurementRow | null;
   readonly readings: readonly Reading[];
   readonly hand: readonly (HandRow & { lo: number; hi: number })[];
-  /** Words that still hold; one that rested on something else is reopened. */
+  /** Judgements that still hold; one that rested on another state of its line is reopened. */
   readonly judgements: readonly JudgementRow[];
   readonly reopened: readonly JudgementRow[];
   readonly remarks: Awaited<ReturnType<typeof remarksOf>>;
@@ -36,14 +36,14 @@ export interface Graded {
   readonly basis: Basis;
   readonly score: Score;
   readonly result: GradedResult;
-  /** Digest of what is shown: what a signature is given for. */
+  /** Digest of the score as shown: what a signature covers. */
   readonly seen: string;
 }
 
-/** What a line shows, as a digest: a judgement holds while this stays the same. */
+/** Digest of what a line shows. A judgement holds while it stays the same. */
 export const restDigest = (score: Score, line: string): string => sha256(canonical(restsOn(score, line)));
 
-/** Words that hold against what their lines show now, and those that do not any more. */
+/** Splits judgements into those that still hold and those whose line has changed since. */
 export function inForce(
   basis: Omit<Basis, 'judgements'>,
   words: readonly JudgementRow[],
@@ -51,7 +51,7 @@ export function inForce(
   const given = words.filter((w) => w.level !== null || w.made !== null);
   if (given.length === 0) return { holding: [], reopened: [] };
   const plain = scoreOf({ ...basis, judgements: {} });
-  // Words of an older version do not say what they rested on; they were given for what was there.
+  // Judgements of an older version do not record what they rested on; they are taken as still valid.
   const holds = (w: JudgementRow): boolean => w.rested_on === null || w.rested_on === restDigest(plain, w.line);
   return { holding: given.filter(holds), reopened: given.filter((w) => !holds(w)) };
 }

@@ -16,14 +16,17 @@ const Id = v.object({ id: v.number() });
 export interface JudgementInput {
   readonly line: string;
   readonly level: LevelNumber | null;
-  /** Of a critical error: made or not; null takes the word back. */
+  /** Of a critical error: made or not; null withdraws the judgement. */
   readonly made: boolean | null;
   readonly reason: string | null;
 }
 
 const noLine = (): Refused => new Refused('not-there', 'The rubric has no such line.');
 
-/** A person's word on one line. A level or decision against the measurement needs its reason; where the measurement leaves it open, it does not. */
+/**
+ * Records a judgement on one line. A level or decision that contradicts the measurement needs a reason; one that the
+ * measurement leaves open does not.
+ */
 export const judge = (records: Records, who: Person | null, attempt: number, j: JudgementInput): Promise<void> =>
   records.act(async (q, note) => {
     const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);
@@ -65,7 +68,7 @@ export const judge = (records: Records, who: Person | null, attempt: number, j: 
     );
   });
 
-/** Decides every critical error that is undecided, in one go: looked at, none found. */
+/** Records all undecided critical errors as checked and not found. */
 export const clearCriticalErrors = (records: Records, who: Person | null, attempt: number): Promise<void> =>
   records.act(async (q, note) => {
     const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);
@@ -81,7 +84,7 @@ export const clearCriticalErrors = (records: Records, who: Person | null, attemp
     }
   });
 
-/** What is said to the student on one line; empty takes it back. */
+/** Sets the comment to the student on one line; an empty text removes it. */
 export const remark = (records: Records, who: Person | null, attempt: number, line: string, text: string): Promise<void> =>
   records.act(async (q, note) => {
     const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);
@@ -99,12 +102,12 @@ export interface HandInput {
   readonly zone: string | null;
   readonly stat: Stat;
   readonly method: HandMethod;
-  /** Both null take the reading back. */
+  /** Both null: the reading is withdrawn. */
   readonly lo: number | null;
   readonly hi: number | null;
 }
 
-/** An instructor's own reading at a place that the rubric asks for. */
+/** Records an instructor's own reading at a place that the rubric asks for. */
 export const readByHand = (records: Records, who: Person | null, attempt: number, h: HandInput): Promise<void> =>
   records.act(async (q, note) => {
     const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);

@@ -25,7 +25,7 @@ async function point(
   await noteRow(q, note, { person, action: 'attempt.measurement', subject: `attempt ${attempt}`, details }, 'graded_on', id);
 }
 
-/** A person chooses which measurement an attempt is graded on. */
+/** Sets the measurement that an attempt is graded on. */
 export const chooseMeasurement = (records: Records, who: Person | null, attempt: number, measurement: number): Promise<void> =>
   records.act(async (q, note) => {
     const { graded, person } = await attemptFor(q, who, 'attempt.judge', attempt);
@@ -39,8 +39,8 @@ export const chooseMeasurement = (records: Records, who: Person | null, attempt:
   });
 
 /**
- * A new measurement of the finished work is what an attempt is graded on, as long as nobody has signed it: a signed grade
- * keeps its evidence, and the newer measurement waits to be chosen.
+ * Grades an unsigned attempt on a new measurement of the finished work. A signed grade keeps its evidence; the newer
+ * measurement waits to be chosen.
  */
 export async function adoptMeasurement(q: Queries, note: Note, attempt: number, measurement: number): Promise<void> {
   const { n } = await q.one(Signed, sql`select count(*) as n from grade where attempt_id = ${attempt}`);

@@ -12,8 +12,8 @@ import { type GradeRow, gradesOf, releasedGrade } from './rows.ts';
 const Id = v.object({ id: v.number() });
 
 /**
- * The signed grade that counts: the first grader's; where a second one was asked, both must have signed and agree; where they
- * differ, the grade of whoever settles it. Null and a sentence where there is none yet.
+ * The grade that counts: the first grader's. If a second grader was asked, both must have signed and agree; if they differ,
+ * the settling grader's. Null with a sentence if there is none yet.
  */
 async function gradeThatCounts(q: Queries, attempt: number): Promise<{ grade: GradeRow } | { missing: string }> {
   const grades = await gradesOf(q, attempt);
@@ -55,7 +55,7 @@ async function addRelease(
   await noteRow(q, note, { person, action, subject: `attempt ${attempt}`, details }, 'release', id);
 }
 
-/** Shows the student the newest signed version; a later signature shows nothing until it is released by itself. */
+/** Releases the newest signed version to the student. A later version needs its own release. */
 export const releaseAttempt = (records: Records, who: Person | null, attempt: number): Promise<{ version: number }> =>
   records.act(
     async (q, note) => {
@@ -67,7 +67,7 @@ export const releaseAttempt = (records: Records, who: Person | null, attempt: nu
     { isDurable: true },
   );
 
-/** Takes a release back: the student does not see the grade any more. The grade stays. */
+/** Withdraws a release: the student no longer sees the grade; the grade stays. */
 export const withdrawRelease = (records: Records, who: Person | null, attempt: number): Promise<void> =>
   records.act(
     async (q, note) => {
@@ -79,7 +79,7 @@ export const withdrawRelease = (records: Records, who: Person | null, attempt: n
     { isDurable: true },
   );
 
-/** Releases every signed attempt of a sitting; what is not signed stays as it is and is told. */
+/** Releases every signed attempt of a sitting and lists the attempts left out, with the reason. */
 export const releaseSitting = (
   records: Records,
   who: Person | null,

@@ -68,7 +68,7 @@ export const MeasurementRow = v.object({
   alignment: v.looseObject({
     rms: v.number(),
     pointError: v.number(),
-    // Measurements of before say nothing of it.
+    // Older measurements lack it.
     size: v.optional(v.nullable(v.object({ factor: v.number(), u: v.number() })), null),
     corrected: v.optional(v.number(), 1),
   }),
@@ -112,7 +112,7 @@ export const readingsOf = (q: Queries, measurementId: number): Promise<Reading[]
     sql`select name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason from reading where measurement_id = ${measurementId}`,
   );
 
-/** Readings of several measurements, of the names that are asked for. */
+/** Readings of several measurements, for the given names. */
 export const readingsOfAll = (q: Queries, measurements: readonly number[], names: readonly string[]) =>
   q.any(
     MeasuredReadingRow,
@@ -120,7 +120,7 @@ export const readingsOfAll = (q: Queries, measurements: readonly number[], names
         from reading where measurement_id in (select (json_array_elements_text(${measurements}::json))::int) and name in (select json_array_elements_text(${names}::json))`,
   );
 
-/** A person's word on one line. `rested_on` is the digest of what it showed then. */
+/** A judgement on one line. `rested_on` is the digest of what the line showed then. */
 export const JudgementRow = v.object({
   attempt_id: v.number(),
   line: v.string(),
@@ -167,7 +167,7 @@ export const PinRow = v.object({
 });
 export type PinRow = v.InferOutput<typeof PinRow>;
 
-/** Which attempts a question is about: one, or all of a sitting. */
+/** Selects one attempt, or all of a sitting. */
 export type Which = { readonly attempt: number } | { readonly sitting: string };
 const attempts = (w: Which) =>
   'attempt' in w
@@ -184,7 +184,7 @@ export const judgementsOf = (q: Queries, w: Which, round: number): Promise<Judge
   });
 };
 
-/** The newest reading by hand at each place in one round; one that was taken back is none. */
+/** The newest reading by hand at each place in one round, without withdrawn ones. */
 export const handReadingsOf = async (q: Queries, w: Which, round: number): Promise<(HandRow & { lo: number; hi: number })[]> => {
   const { text, parameter } = attempts(w);
   const rows = await q.any(HandRow, {
@@ -203,7 +203,7 @@ export const remarksOf = async (q: Queries, attemptId: number, round: number) =>
     )
   ).flatMap((r) => (r.body === null ? [] : [{ ...r, body: r.body }]));
 
-/** What was marked on the tooth, in the master file's frame. */
+/** Places marked on the tooth, in the master file's frame. */
 export const pinsOf = (q: Queries, attemptId: number, round: number): Promise<PinRow[]> =>
   q.any(
     PinRow,

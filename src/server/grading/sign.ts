@@ -23,7 +23,7 @@ export interface Signed {
   readonly digest: string;
 }
 
-/** Results that were shown, by their digest: so that a refused signature can say what changed since. */
+/** Scores shown, by digest, so that a refused signature can say what changed since. */
 const shown = new Map<string, GradedResult>();
 const SHOWN_MOST = 4000;
 export function rememberShown(g: Pick<Graded, 'seen' | 'result'>): void {
@@ -32,8 +32,8 @@ export function rememberShown(g: Pick<Graded, 'seen' | 'result'>): void {
 }
 
 /**
- * Makes the grade final: a new version with everything it rests on and a digest over it. What the signer saw is what is
- * signed; anything undecided is refused with the list. The answer comes once the entry stands on the disk.
+ * Signs the grade: a new version with all its evidence and a digest. The signer must have seen this very score; undecided
+ * lines are refused with their list. Returns after the audit entry is on the disk.
  */
 export function signAttempt(records: Records, who: Person | null, attempt: number, seen: string, standards: string): Promise<Signed> {
   return records.act(
@@ -137,7 +137,7 @@ function recordOf(g: Graded, by: { version: number; grader: string; signedAt: st
   };
 }
 
-/** The standard that a rubric names, where it is there. */
+/** The standard that a rubric refers to, if it exists. */
 function standardBody(folder: string, id: string): { sha256: string; body: unknown } | null {
   const file = path.join(folder, `${path.basename(id)}.json`);
   if (!existsSync(file)) return null;

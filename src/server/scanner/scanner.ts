@@ -11,10 +11,10 @@ import type { ScanTask } from './worker.ts';
 const Place = v.object({ exercise_id: v.string(), tooth: v.string() });
 const Count = v.object({ n: v.number() });
 
-/** Whether an exercise is one of the demo's: only those have a typodont in which the simulated scanner can cut. */
+/** Whether the simulated scanner can cut this exercise: only demo exercises have a simulated typodont. */
 export const isSimulated = (exercise: string): boolean => Boolean(process.env.VERITOR_DEMO) && EXERCISES.some((e) => e.id === exercise);
 
-/** A stand-in for the scanner on the bench: it sends files into a sitting's tray as a device would, one after the other. */
+/** Simulated bench scanner: sends files into a sitting's tray one after the other, as a device would. */
 export class PracticeScanner implements BenchScanner {
   private readonly pool: Piscina;
   private readonly coming = new Map<string, number>();
@@ -27,12 +27,12 @@ export class PracticeScanner implements BenchScanner {
     this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 30_000 });
   }
 
-  /** Scans on their way into a sitting. */
+  /** Number of simulated scans that have not yet arrived in a sitting. */
   onTheWay(sitting: string): number {
     return this.coming.get(sitting) ?? 0;
   }
 
-  /** Starts one scan; it arrives by itself. Null when sitting or student are unknown or the exercise is not a simulated one. */
+  /** Starts one scan, which arrives by itself. Null if the sitting or student is unknown or the exercise is not simulated. */
   async start(sitting: string, student: string, person: Person): Promise<{ fileName: string } | null> {
     const { db } = this;
     const place = await db.maybeOne(
@@ -46,7 +46,7 @@ export class PracticeScanner implements BenchScanner {
       Count,
       sql`select count(*) as n from scan s join attempt a on a.id = s.attempt_id where a.student_id = ${student}`,
     );
-    // Named by the bench and the student's number, as a scanner at the bench names what it saves.
+    // File name of bench and student number, as bench scanners save it.
     const fileName = `${who.bench ?? who.id}_${who.id}_${place.tooth}_scan${n + 1}.stl`;
     this.coming.set(sitting, this.onTheWay(sitting) + 1);
     void this.send({ exercise: place.exercise_id, student, attempt: n }, sitting, fileName, person)

@@ -1,4 +1,4 @@
-// The simulated bench scanner's own thread: cuts a preparation as a student's hand would and hands the scan file over.
+// Thread of the simulated bench scanner: cuts a preparation as a student would and posts the scan file.
 import { constants, setPriority } from 'node:os';
 import { byHand } from '#core/simulate/hand.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
@@ -10,14 +10,14 @@ import { EXERCISES, handOf, workshopOptions } from '../../seed/cast.ts';
 export interface ScanTask {
   readonly exercise: string;
   readonly student: string;
-  /** How many the student has cut before. */
+  /** Number of earlier preparations of the student. */
   readonly attempt: number;
 }
 
-// As for measuring: people go first.
+// Low priority, as for measuring: requests of people go first.
 if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_LOW);
 
-// Building a typodont takes as long as cutting in it: the last one stays open.
+// Building a typodont takes as long as cutting into it, so the last one is kept.
 let open: { exercise: string; workshop: Workshop } | null = null;
 
 export default async function run({ exercise, student, attempt }: ScanTask): Promise<Uint8Array> {

@@ -27,7 +27,7 @@ export const studentsOf = (q: Queries, course: string) =>
 
 const Versions = v.object({ student_id: v.string(), step: v.string(), version: v.number() });
 
-/** What would become of files of these names: whose they are, by which word, and which version of the attempt they would be. */
+/** Previews files by name: their student, the word that named the student, and the attempt's version. */
 export async function previewOf(a: Pick<App, 'db'>, sittingId: string, names: readonly string[]): Promise<FilePreview[]> {
   const subject = await SUBJECTS.sitting(a.db, sittingId);
   const students = await studentsOf(a.db, subject?.course ?? '');
@@ -48,7 +48,7 @@ export async function previewOf(a: Pick<App, 'db'>, sittingId: string, names: re
   });
 }
 
-/** A file that is in the store, under its own name; perhaps with the student that was chosen for it. */
+/** A stored file with its name and, if one was chosen, its student. */
 export interface Arrived {
   readonly name: string;
   readonly kept: Kept;
@@ -58,7 +58,7 @@ export interface Arrived {
 
 type Left = Pick<UploadOutcome, 'fileName' | 'message'>;
 
-/** Takes files into a sitting's tray: each is kept whatever becomes of it, one bad file does not stop the others. */
+/** Brings files into a sitting's tray. Every file is kept; a bad file does not stop the others. */
 export async function bringScans(a: App, sittingId: string, files: readonly Arrived[], who: Person | null): Promise<UploadOutcome[]> {
   const subject = await SUBJECTS.sitting(a.db, sittingId);
   permit(who, 'scan.bring', subject);
@@ -77,7 +77,7 @@ export async function bringScans(a: App, sittingId: string, files: readonly Arri
   return out;
 }
 
-/** What is in an archive, each scan kept by itself beside the archive; what cannot be used is listed with its reason. Unpacking runs in a child process. */
+/** Unpacks an archive in a child process and stores each scan; entries that cannot be used are listed with the reason. */
 async function takenOut(a: App, archive: Arrived): Promise<{ inside: Arrived[]; left: Left[] }> {
   const { sha256, size } = archive.kept;
   await a.db.run(sql`insert into stored_file (sha256, size_bytes) values (${sha256}, ${size}) on conflict do nothing`);
@@ -99,7 +99,7 @@ async function takenOut(a: App, archive: Arrived): Promise<{ inside: Arrived[]; 
   });
 }
 
-/** The attempt that a student's scan belongs to: the newest that nobody has signed, else a new one. */
+/** The attempt of a student's scan: the newest unsigned one, otherwise a new one. */
 async function attemptFor(q: Queries, sittingId: string, student: string): Promise<{ id: number; isNew: boolean }> {
   const open = await q.maybeOne(
     IdRow,
@@ -156,7 +156,7 @@ async function bringOne(a: App, sittingId: string, f: Arrived, students: readonl
   return outcomeOf('matched', `${f.name} goes to ${student.name}.`);
 }
 
-/** Brings one file that is held in memory, as the scanner's stand-in makes it. */
+/** Brings one file held in memory, as the simulated scanner makes it. */
 export const bringBytes = async (a: App, sitting: string, name: string, bytes: Uint8Array, who: Person | null): Promise<UploadOutcome[]> =>
   bringScans(a, sitting, [{ name, kept: await a.files.keep(bytes) }], who);
 

@@ -12,7 +12,7 @@ const SCAN_TRIANGLES = 60_000;
 const MASTER_TRIANGLES = 12_000;
 const PAIR_TRIANGLES = 25_000;
 
-/** The measured scan made light for the screen; depths are those of the full resolution. */
+/** Simplifies the measured scan for the screen; depths are taken at full resolution. */
 export async function displayFile(m: Measured): Promise<Uint8Array> {
   await MeshoptSimplifier.ready;
   const { master, region, alignment } = m;
@@ -30,7 +30,7 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
     ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
   ];
-  // Where there is an outline it is the whole edge; a finish line may leave sides open.
+  // An outline is the whole edge; a finish line may leave sides open.
   const edge = m.curves.outline ?? m.curves.finishLine ?? [];
   const finishLine = edge.map((p): [number, number, number] => {
     const q = applyPoint(master.toTooth, [p[0], p[1], p[2]]);
@@ -93,7 +93,7 @@ const flat = (points: readonly (readonly [number, number])[]): number[] => point
 /** mm between the points of the master's drawn section. */
 const MASTER_STEP = 0.15;
 
-/** What the section panel draws at each azimuth. */
+/** Data of the section panel at each azimuth. */
 export function profileViews(m: Measured): ProfileView[] {
   const target = m.master.target.mesh;
   const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);

@@ -4,7 +4,7 @@ import { mkdir, mkdtemp, open, readdir, readFile, rename, rm, stat } from 'node:
 import path from 'node:path';
 import { Readable } from 'node:stream';
 
-/** A file that is kept: its content's name, its length, and its first bytes, which tell what it is. */
+/** A stored file: content digest, length, and the first bytes, which identify the format. */
 export interface Kept {
   readonly sha256: string;
   readonly size: number;
@@ -15,7 +15,7 @@ const HEAD_BYTES = 4;
 /** Bytes that are hashed and written before others are answered. */
 const AT_ONCE = 256 * 1024;
 
-/** Files by content: named by their SHA-256, written beside first and renamed when whole. What was kept stays. */
+/** File store by content: files are named by SHA-256, written under a temporary name, renamed when whole, and never changed. */
 export class FileStore {
   private readonly coming: string;
   private count = 0;
@@ -32,7 +32,7 @@ export class FileStore {
     return path.join(this.folder, sha256.slice(0, 2), sha256);
   }
 
-  /** Takes bytes as they come; written through to the disk before they count as kept. A source that breaks off leaves nothing. */
+  /** Stores a stream and syncs it to the disk before it counts. A stream that breaks off leaves nothing. */
   async keep(source: Uint8Array | AsyncIterable<Uint8Array>): Promise<Kept> {
     const beside = path.join(this.coming, `${process.pid}-${this.count++}`);
     const hash = createHash('sha256');
@@ -61,7 +61,7 @@ export class FileStore {
     }
   }
 
-  /** Keeps what lies in a file. */
+  /** Stores a copy of a file. */
   keepFile(file: string): Promise<Kept> {
     return this.keep(createReadStream(file, { highWaterMark: AT_ONCE }));
   }
@@ -70,7 +70,7 @@ export class FileStore {
     return readFile(this.pathOf(sha256));
   }
 
-  /** A kept file as the body of an answer, read while it is sent. */
+  /** Streams a stored file as the body of an answer. */
   async stream(sha256: string): Promise<{ body: ReadableStream; size: number; isGzip: boolean }> {
     const place = this.pathOf(sha256);
     const file = await open(place, 'r');
@@ -81,7 +81,10 @@ export class FileStore {
     return { body: Readable.toWeb(createReadStream(place)) as ReadableStream, size, isGzip: first[0] === 0x1f && first[1] === 0x8b };
   }
 
-  /** Takes away what nothing refers to: files of forms that broke off. Only what has lain a while, so that nothing on its way is hit. */
+  /**
+   * Deletes files that nothing refers to (left by forms that broke off). Recent files stay, since their records may still be
+   * on the way.
+   */
   async sweep(isKnown: (sha256: string) => boolean, olderThan_ms = 3_600_000): Promise<number> {
     let count = 0;
     for (const shelf of await readdir(this.folder)) {
@@ -97,7 +100,7 @@ export class FileStore {
     return count;
   }
 
-  /** Runs work with a folder of its own, which is gone afterwards. */
+  /** Runs work with a temporary folder, deleted afterwards. */
   async withFolder<R>(work: (folder: string) => Promise<R>): Promise<R> {
     const folder = await mkdtemp(path.join(this.coming, 'work-'));
     try {

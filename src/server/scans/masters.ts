@@ -7,7 +7,7 @@ import type { FileStore } from './files.ts';
 
 const Old = v.object({ id: v.string(), folder: v.nullable(v.string()) });
 
-/** Takes masters that an older version kept as folders into the file store, where their content names them. */
+/** Moves masters that an older version kept as folders into the file store. */
 export async function adoptMasters(db: Database, files: FileStore, dataFolder: string): Promise<void> {
   for (const m of await db.any(Old, sql`select id, folder from master where file_sha256 is null`)) {
     const folder = m.folder === null ? null : path.resolve(dataFolder, m.folder);
@@ -16,7 +16,7 @@ export async function adoptMasters(db: Database, files: FileStore, dataFolder: s
   }
 }
 
-/** Keeps a master's folder as one archive in the file store. */
+/** Stores a master's folder as one archive. */
 export async function keepMaster(db: Database, files: FileStore, id: string, folder: string): Promise<void> {
   const kept = await files.keep(masterArchive(folder));
   await db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);

@@ -27,7 +27,7 @@ describe('a file finds its student', () => {
     ['H11_16.stl', 'number'],
     ['B2-05.stl.gz', 'bench'],
     ['Kaya Demir.ply', 'name'],
-    // The number is the surest of the three.
+    // The number identifies more surely than bench or name.
     ['H11 Kaya Demir B1-11.stl', 'number'],
   ])('%s by its %s', (name, by) => expect(matchStudent(name, students)?.by).toBe(by));
   it.each([['H110.stl'], ['scan.stl'], ['H01_H11.stl'], ['Quinn.stl'], ['H1.stl'], ['scan (3).stl'], ['- 4 -.stl'], ['.stl']])(

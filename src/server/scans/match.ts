@@ -6,13 +6,13 @@ export interface Student {
   readonly bench: string | null;
 }
 
-/** Student meant by a file name and the word that says so. */
+/** The student that a file name identifies, and the word that does. */
 export interface Match {
   readonly student: Student;
   readonly by: 'number' | 'bench' | 'name';
 }
 
-/** Letters and figures of any script as words of their own, without accents and case. */
+/** Words of letters and digits in any script, without accents and case. */
 const wordsOf = (text: string): string[] =>
   text
     .normalize('NFKD')
@@ -25,8 +25,8 @@ const containsRow = (all: readonly string[], row: readonly string[]): boolean =>
   row.length > 0 && all.some((_, i) => row.every((w, k) => all[i + k] === w));
 
 /**
- * Student meant by a file name: number (H07), bench (B2-04) or full name, each as words of their own. Several different hits
- * are none, and what has no letter or figure in it names nobody.
+ * Finds the student in a file name by number (H07), bench (B2-04) or full name, each as whole words. Names of several
+ * students match nobody.
  */
 export function matchStudent(fileName: string, students: readonly Student[]): Match | null {
   const plain = path.basename(fileName).replace(/(\.[a-z0-9]{1,4})?\.[a-z0-9]{1,4}$/i, '');

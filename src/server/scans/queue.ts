@@ -29,7 +29,7 @@ const Files = v.object({ sha256: v.string(), master_sha256: v.nullable(v.string(
 const Id = v.object({ id: v.number() });
 const Tries = v.object({ tries: v.number() });
 
-/** How far the measuring of a scan has come: its stage's name, and the share of the whole that is done. */
+/** Progress of measuring a scan: the stage's name and the share done of the whole. */
 export interface Progress {
   readonly stage: string;
   readonly share: number;
@@ -38,11 +38,11 @@ export interface Progress {
 /** Times that a file may bring a child process down before it is put aside. */
 const TRIES_MOST = 2;
 
-/** Scans waiting to be measured, in order of arrival; what was under way when the server stopped starts again. */
+/** Queue of scans to be measured, in order of arrival. Scans that were being measured when the server stopped start again. */
 export class JobQueue {
   private readonly running = new Map<number, AbortController>();
   private readonly again = new Set<number>();
-  /** Kept here and not in the database: it is of use while the scan is measured, and changes many times per second. */
+  /** Progress stays out of the database, since it changes many times per second and matters only while measuring. */
   private readonly progress = new Map<number, Progress>();
 
   constructor(
@@ -62,7 +62,7 @@ export class JobQueue {
   add(scanId: number): void {
     const before = this.running.get(scanId);
     if (before) {
-      // Cancelled and tried again at once: its turn comes when the cancelled one has let go.
+      // A scan cancelled and retried at once waits until the cancelled task has ended.
       if (before.signal.aborted) this.again.add(scanId);
       return;
     }
@@ -155,7 +155,7 @@ export class JobQueue {
       outFolder,
     } as const;
     for (;;) {
-      // Counted before it is tried: a file that brings the whole machine down is not tried for ever.
+      // Counted before the try, so that a file that brings the machine down is not tried for ever.
       const { tries } = await this.db.one(Tries, sql`update scan set tries = tries + 1 where id = ${task.id} returning tries`);
       try {
         return await this.children.run(order, {
@@ -178,7 +178,7 @@ export class JobQueue {
     }
   }
 
-  /** What an earlier measurement of the scan said stays: the scan counts as measured, and the fault stands beside it. */
+  /** An earlier measurement stays valid: the scan counts as measured, with the fault beside it. */
   private async fail(scanId: number, code: string, text: string, isQuarantined = false): Promise<void> {
     await this.records.act(async (q, note) => {
       await q.run(
@@ -189,7 +189,7 @@ export class JobQueue {
     });
   }
 
-  /** A measurement with its readings in one transaction: there is all of it or none. */
+  /** Stores a measurement with its readings in one transaction. */
   private async keep(task: Task, master: string, r: Measurement): Promise<void> {
     const kept = await Promise.all([r.display, r.profiles, r.picture].map((f) => this.files.keepFile(f)));
     await this.records.act(async (q, note) => {

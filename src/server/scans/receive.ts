@@ -6,7 +6,7 @@ import { FILE_LIMITS, type FileLimits, limitWords } from '#core/scan/limits.ts';
 import { Refused } from '../errors.ts';
 import type { FileStore, Kept } from './files.ts';
 
-/** A file out of a form, already in the store. */
+/** A form's file, already stored. */
 export interface Received {
   readonly name: string;
   readonly kept: Kept;
@@ -14,13 +14,13 @@ export interface Received {
 
 const BROKEN = 'The files did not arrive whole. Send them again; what is in the tray already was not changed.';
 
-/** Values beside the files, and bytes of one of them. */
+/** Limits for the form's other values: their number and the bytes of each. */
 const FIELDS = 4000;
 const FIELD_BYTES = 2000;
 
 /**
- * Takes a form's files straight into the store while they come, so that the server answers others meanwhile and holds none of
- * them whole. Gives the files of `field`, in order, and the form's other values by name.
+ * Streams a form's files into the store, so that no file is held whole in memory. Returns the files of `field` in order and
+ * the form's other values by name.
  */
 export async function receive(
   request: Request,
@@ -51,7 +51,7 @@ export async function receive(
     }
     streams.push(stream);
     const kept = store.keep(whole(stream, () => tooLarge.push(fileName)));
-    // A file that cannot be stored is still read to its end; otherwise the parser would never reach the end of the form.
+    // A file that cannot be stored is read to its end; otherwise the parser would never reach the form's end.
     kept.catch(() => stream.resume());
     coming.push(kept.then((k) => ({ name: fileName, kept: k })));
   });
@@ -79,7 +79,7 @@ export async function receive(
   return { files: files.flatMap((f) => (f.status === 'fulfilled' ? [f.value] : [])), values };
 }
 
-/** A file's bytes; one that was cut off at the limit is none. */
+/** Stores a file's bytes; refuses a file cut off at the limit. */
 async function* whole(stream: Readable & { truncated?: boolean }, onTooLarge: () => void): AsyncGenerator<Uint8Array> {
   yield* stream;
   if (!stream.truncated) return;

@@ -10,7 +10,7 @@ import { Refused } from '../errors.ts';
 
 const State = v.object({ state: v.string(), attempt_id: v.nullable(v.number()), fault_code: v.nullable(v.string()) });
 
-/** Measures a scan again: another measurement is added, none is changed. */
+/** Measures a scan again and adds a measurement; earlier ones stay. */
 export async function retryScan(a: App, who: Person | null, scanId: number): Promise<void> {
   await a.records.act(async (q, note) => {
     permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
@@ -61,7 +61,7 @@ const Sized = v.object({
   alignment: v.looseObject({ size: v.nullish(v.object({ factor: v.number(), u: v.number() })), corrected: v.optional(v.number(), 1) }),
 });
 
-/** Corrects a scan's size by what its newest measurement says of it, or takes the correction back; the scan is measured once more. */
+/** Corrects a scan's size by its newest measurement of it, or withdraws the correction, and measures the scan again. */
 export async function sizeScan(a: App, who: Person | null, scanId: number, correct: boolean): Promise<void> {
   await a.records.act(async (q, note) => {
     permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
@@ -71,7 +71,7 @@ export async function sizeScan(a: App, who: Person | null, scanId: number, corre
     const newest = await q.maybeOne(Sized, sql`select alignment from measurement where scan_id = ${scanId} order by id desc limit 1`);
     const size = newest?.alignment.size;
     if (correct && !size) throw new Refused('conflict', 'Nothing is known of this scan’s size: too little of its uncut surface was seen.');
-    // What was corrected before counts too: the newest measurement saw the scan after that.
+    // Multiplied by the earlier correction, because the newest measurement saw the corrected scan.
     const factor = correct && size ? size.factor * (newest?.alignment.corrected ?? 1) : null;
     await q.run(
       sql`update scan set too_large_by = ${factor}, sized_by = ${who.id}, state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,

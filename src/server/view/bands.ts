@@ -3,7 +3,7 @@ import type { RubricFile } from '#contract/rubric.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 import type { ColourOf } from '#core/catalogue/entry.ts';
 
-/** The target depths that colour the picture, from the rubric's own bands; wide open where it has none. */
+/** Target depths for colouring the picture, from the rubric's bands; unbounded where the rubric has none. */
 export function bandsOf(rubric: RubricFile): DepthBands {
   const band = (of: ColourOf): readonly [number, number] => {
     const t = rubric.criteria.flatMap((c) => c.targets).find((q) => findEntry(q.reading)?.colours === of);

@@ -31,7 +31,7 @@ import { rememberShown } from '../grading/sign.ts';
 import { bandsOf } from './bands.ts';
 import { displayPlace, scoreView } from './score.ts';
 
-/** What can be shown round the tooth: every curve that the measurement has and a reading belongs to, with the rubric's band. */
+/** Curves of the measurement that can be shown round the tooth, with the rubric's bands. */
 function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView['curves']): RingChoice[] {
   const targets = rubric.criteria.flatMap((c) => c.targets);
   const byCurve = new Map<string, (typeof CATALOGUE)[number][]>();
@@ -66,7 +66,7 @@ const Scanned = v.object({
 });
 const ORDER = Object.keys(STEPS);
 
-/** The newest scan of every step on the way, with what each leaves to be cut. */
+/** The newest scan of each step, with what remains to be cut. */
 async function stagesOf(q: Queries, attempt: AttemptRow): Promise<StageView[]> {
   const scans = await q.any(
     Scanned,
@@ -145,7 +145,7 @@ const gradeView = (g: GradeRow): BenchView['grades'][number] => ({
 
 const Measured = v.object({ id: v.number(), file_name: v.string(), measured_at: v.string() });
 
-/** Everything of the page on which a grader works at one attempt, in the round that is theirs. */
+/** Data of the Bench for one grader, in their round. */
 export async function benchView(q: Queries, attemptId: number, who: Person): Promise<BenchView | null> {
   const attempt = await attemptById(q, attemptId);
   if (!attempt) return null;
@@ -195,10 +195,10 @@ export async function benchView(q: Queries, attemptId: number, who: Person): Pro
     measurement: measurement && measurementView(attemptId, measurement),
     bands: bandsOf(attempt.rubric),
     drawn: drawnOf(attempt.kind),
-    // On the way there is no margin yet to go round.
+    // Before the finished work there is no margin to follow.
     rings: graded.measurement ? ringsOf(graded.basis.rubric, graded.readings, graded.measurement.curves) : [],
     curves: measurement?.curves ?? {},
-    // A second grader does not see the first one's result before both are settled.
+    // A second grader does not see the first one's result before both have signed.
     grades: grades.filter((g) => g.round === round || round === 3).map(gradeView),
     next: neighbours[at + 1]?.id ?? null,
     previous: neighbours[at - 1]?.id ?? null,
@@ -207,7 +207,7 @@ export async function benchView(q: Queries, attemptId: number, who: Person): Pro
 
 const drawnOf = (kind: KindName): BenchView['drawn'] => ({ hollow: KINDS[kind].hollow, colours: KINDS[kind].colours });
 
-/** What a student sees of an attempt: the released version's own record and its measurement, nothing that came after. */
+/** Data of the Bench for a student: the released version's record and measurement, nothing later. */
 export async function releasedView(q: Queries, attemptId: number): Promise<BenchView | null> {
   const attempt = await attemptById(q, attemptId);
   const grade = attempt && (await releasedGrade(q, attemptId));
@@ -215,7 +215,7 @@ export async function releasedView(q: Queries, attemptId: number): Promise<Bench
   const measurement = grade.measurement_id === null ? null : await measurementById(q, grade.measurement_id);
   const parsed = v.safeParse(GradeFile, grade.record);
   const place = displayPlace(attempt.master);
-  // A record of before does not hold its readings: it is shown as it was computed, from the measurement that it names.
+  // An older record does not hold its readings; they come from the measurement that it names.
   const record = parsed.success ? parsed.output : null;
   const readings = record?.readings ?? (measurement ? await readingsOf(q, measurement.id) : []);
   const rubric = (record?.rubric.body ?? attempt.rubric) as Rubric;
@@ -241,7 +241,7 @@ export async function releasedView(q: Queries, attemptId: number): Promise<Bench
     stages: [],
     finished: measurement !== null,
     measurements: [],
-    // The figure that was signed, whatever would be computed from an old record today.
+    // The signed figure, even if today's code would compute another one from an old record.
     score: { ...shown, total: grade.total, passed: grade.passed, undecided: [] },
     phrases: [],
     measurement: measurement && measurementView(attemptId, measurement),
@@ -255,7 +255,7 @@ export async function releasedView(q: Queries, attemptId: number): Promise<Bench
   };
 }
 
-/** The measurement whose picture somebody may load: a grader any of the attempt's, a student the released one's. */
+/** The measurement whose picture a person may load: any of the attempt's for graders, the released one for the student. */
 export async function visibleMeasurement(
   q: Queries,
   attemptId: number,

@@ -11,7 +11,7 @@ import { displayPlace, scoreView } from './score.ts';
 
 const noAttempt = (): Refused => new Refused('not-there', 'There is no such attempt.');
 
-/** An attempt's score as it stands for whoever works on it, after an act. */
+/** An attempt's current score in a grader's round, after an act. */
 export async function scoreFor(q: Queries, who: Person | null, attemptId: number): Promise<ScoreView> {
   const attempt = await attemptById(q, attemptId);
   if (!attempt || !who) throw noAttempt();
@@ -31,7 +31,7 @@ export async function scoreFor(q: Queries, who: Person | null, attemptId: number
   });
 }
 
-/** A place of the picture in the master file's frame. */
+/** Converts a place of the picture to the master file's frame. */
 export async function inFile(q: Queries, attemptId: number, point: readonly number[]): Promise<readonly [number, number, number]> {
   const attempt = await attemptById(q, attemptId);
   if (!attempt) throw noAttempt();
@@ -39,7 +39,7 @@ export async function inFile(q: Queries, attemptId: number, point: readonly numb
   return [x, y, z];
 }
 
-/** Signed versions, newest last: of one's own round for graders, the released one alone for the student. */
+/** Signed versions, newest last: those of the grader's round, or only the released one for the student. */
 export async function gradesFor(q: Queries, attemptId: number, who: Person | null, seesAll: boolean) {
   const round = who && seesAll ? await roundOf(q, attemptId, who.id) : 1;
   const released = await releasedGrade(q, attemptId);
@@ -74,6 +74,6 @@ export const auditView = (q: Queries) =>
 
 const ToAlign = v.object({ file_name: v.string(), sitting_id: v.string(), fault: v.nullable(v.string()) });
 
-/** A scan that is to be aligned by hand, and why the search refused it. */
+/** A scan to be aligned by hand, and why the automatic alignment refused it. */
 export const scanToAlign = (q: Queries, id: number) =>
   q.maybeOne(ToAlign, sql`select file_name, sitting_id, fault_text as fault from scan where id = ${id}`);

@@ -11,7 +11,7 @@ import type { Rubric } from '#core/score/rubric.ts';
 import type { Score } from '#core/score/score.ts';
 import type { Description } from '../grading/rows.ts';
 
-/** Input of a score's view, from the live attempt or from a signed record. */
+/** Input of the score's view, from the current evidence or from a signed record. */
 export interface Shown {
   readonly rubric: Rubric;
   readonly score: Score;
@@ -133,7 +133,7 @@ function pinView(p: Shown['pins'][number], place: DisplayPlace): PinView {
   return { id: p.id, point, azimuth: place.azimuthOf(point), note: p.note };
 }
 
-/** Places of the master file's frame as the picture has them: the tooth frame, turned over for left-handed quadrants. */
+/** Converts places from the master file's frame to the picture's: the tooth frame, mirrored for left-handed quadrants. */
 export function displayPlace(master: Pick<Description, 'tooth' | 'axis' | 'mesial' | 'facial' | 'gingivalMargin'>) {
   const toTooth = toothFrame(master);
   const flip = determinant3(toTooth) < 0 ? -1 : 1;
@@ -144,7 +144,7 @@ export function displayPlace(master: Pick<Description, 'tooth' | 'axis' | 'mesia
       const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
       return [flip * q[0], q[1], q[2]];
     },
-    /** Back from the picture to the file. */
+    /** Inverse of `shown`. */
     inFile: (q: readonly number[]) => applyPoint(fromTooth, [flip * q[0], q[1], q[2]]),
     azimuthOf: (q: readonly number[]) => azimuthOf(flip * q[0], q[1]),
   };

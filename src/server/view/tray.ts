@@ -25,7 +25,7 @@ const Sitting = v.object({
   tooth: v.string(),
 });
 
-/** Sittings of the courses that somebody has a part in, newest first. */
+/** Sittings of a person's courses, newest first. */
 export const sittingsOf = (q: Queries, courses: readonly string[]): Promise<SittingView[]> =>
   q.any(
     Sitting,
@@ -58,14 +58,14 @@ const Row = v.object({
 
 const Exercise = v.object({ course_id: v.string(), rubric: RubricFile, master: Description, rubric_version_id: v.number() });
 
-/** Everything one sitting's tray shows: a row for the newest scan of each attempt, and one for each scan without a student. */
+/** Data of one sitting's tray: a row for the newest scan of each attempt, and one for each scan without a student. */
 async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
   const exercise = await db.maybeOne(
     Exercise,
     sql`select e.course_id, r.body as rubric, m.description as master, r.id as rubric_version_id from sitting t join exercise e on e.id = t.exercise_id join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where t.id = ${sittingId}`,
   );
   if (!exercise) return [];
-  // Sent together, so that no answer waits for this thread to ask the next question.
+  // Sent together, so that the database never waits for the next query.
   const [rows, measured, judged, hand] = await Promise.all([
     rowsOf(db, sittingId, exercise.course_id),
     measuredOf(db, sittingId, exercise.rubric as Rubric),
@@ -93,7 +93,7 @@ async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
     );
 }
 
-/** A tray as somebody may see it: its rows with the word for each, and how far the measuring of what is under way has come. */
+/** A tray as a person may see it, with the state of each row and the progress of running measurements. */
 export async function trayOf(
   a: { readonly db: Database; readonly jobs: { progressOf(scanId: number): Progress | null } },
   sittingId: string,
@@ -104,7 +104,7 @@ export async function trayOf(
   return (await trayRows(a.db, sittingId)).map(({ grade_seen: _, ...r }) => {
     const word = stateOf(r);
     const row = { ...r, word, progress: a.jobs.progressOf(r.scan_id) };
-    // Who brings scans sees that something is signed, and no more.
+    // An assistant sees that an attempt is signed, but no score.
     return seesScores
       ? row
       : { ...row, ...NOT_SCORED, changed: false, grade_total: null, grade_passed: null, word: word === 'eye' ? 'ready' : word };
@@ -190,7 +190,7 @@ const KEPT = 4000;
 const Measured = v.object({ id: v.number() });
 const WithCurves = v.object({ id: v.number(), curves: CurvesFile });
 
-/** What a tray is scored from, by measurement. It is asked for every second while a queue runs: only what is new is read. */
+/** Cached readings by measurement: the tray is polled each second while a queue runs, so only new measurements are loaded. */
 async function measuredOf(db: Database, sittingId: string, rubric: Rubric): Promise<Map<number, MeasuredEvidence>> {
   const targets = rubric.criteria.flatMap((c) => c.targets);
   const names = [...new Set([...targets, ...rubric.critical].map((t) => t.reading))];
@@ -230,7 +230,7 @@ function grouped<T, K>(items: readonly T[], key: (t: T) => K): Map<K, T[]> {
   return out;
 }
 
-/** What a row is called on the screen. */
+/** A row's state as the screen calls it. */
 export function stateOf(r: Pick<TrayRow, 'state' | 'step' | 'attempt_id' | 'released' | 'grade_total' | 'open' | 'critical'>): string {
   if (r.attempt_id === null) return 'unmatched';
   // A signed attempt stays signed while its scan is measured again.

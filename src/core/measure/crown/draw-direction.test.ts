@@ -48,7 +48,7 @@ describe('the direction of insertion', () => {
     expect(d.smallestTaper).toBeCloseTo(6, 1);
   });
 
-  it('is the one with the least undercut where none is free', () => {
+  it('has the least undercut where no direction is free', () => {
     // Walls that diverge by 5° together leave 2.5° under each, whatever one does.
     const d = draw([wall(0, -4), wall(180, -1), wall(90, 3), wall(270, 3)]);
     expect(d.smallestTaper).toBeCloseTo(-2.5, 1);
@@ -58,7 +58,7 @@ describe('the direction of insertion', () => {
   it('stays within 15° of the axis, however far the walls lean', () =>
     expect(draw([wall(180, 60), wall(0, -35)]).tilt).toBeLessThan(15.01));
 
-  it('lies in the middle of what noise cannot tell apart', () => {
+  it('lies in the middle of the directions that noise cannot separate', () => {
     // Only the facial and the lingual wall decide; mesially and distally anything within their slack is as good.
     const d = draw([wall(0, 3), wall(180, 3), wall(90, 8), wall(270, 4)], 0.5);
     expect(Math.abs(drawLean(d, 0))).toBeLessThan(0.1);
@@ -66,9 +66,9 @@ describe('the direction of insertion', () => {
     expect(Math.abs(drawLean(d, 270) - 2)).toBeLessThan(0.3);
   });
 
-  it('is none where there are no walls', () => expect(drawDirection([])).toBeNull());
+  it('is refused without walls', () => expect(drawDirection([])).toBeNull());
 
-  it('leans as far out at its own azimuth as in at the opposite one, and not at all across', () => {
+  it('leans out at its azimuth, in by as much opposite, and not across', () => {
     const d = draw([wall(90, 2), wall(270, 10), wall(0, 30), wall(180, 30)]);
     expect(drawLean(d, 90)).toBeCloseTo(4, 1);
     expect(drawLean(d, 270)).toBeCloseTo(-4, 1);
@@ -107,7 +107,7 @@ describe('the balanced path', () => {
     expect(d.smallestTaper).toBeGreaterThan(-0.1);
     expect(d.tilt).toBeCloseTo(3, 0);
   });
-  it('with walls that undercut each other is the least of it', () => {
+  it('has the least undercut where walls undercut each other', () => {
     const d = path((a) => (Math.abs(a - 180) < 40 ? -6 : 2));
     expect(d.smallestTaper).toBeGreaterThan(-3.5);
   });

@@ -127,7 +127,7 @@ describe('the side of a preparation', () => {
 
 describe('whose a point of the scan is', () => {
   const arch = archMaster();
-  it('is told by the part of the master that it lies on, and what was cut is no one’s', () => {
+  it('is the master part that it lies on; cut places belong to no part', () => {
     const scan = archScan(frustum(0.8, 6));
     const { part } = ownersOf(scan, arch);
     const p = scan.positions;
@@ -142,7 +142,7 @@ describe('whose a point of the scan is', () => {
     }
     expect(cut).toBeGreaterThan(100);
   });
-  it('knows how much a neighbour lost, and asks only once', () => {
+  it('gives the neighbour’s loss and computes it once', () => {
     const scan = archScan(frustum(0.8, 6), 0.05);
     const owners = ownersOf(scan, arch);
     const lost: number[] = [];

@@ -8,7 +8,7 @@ const ALL = [...PERMANENT, ...PRIMARY];
 const position = (tooth: string): number => Number(tooth[1]);
 
 describe('the 52 teeth', () => {
-  it('are all there, and no other', () => {
+  it('are complete, with no other', () => {
     for (const t of ALL) expect(planOf(t).md, t).toBeGreaterThan(3.5);
     for (const t of ['19', '10', '56', '99']) expect(() => planOf(t), t).toThrow(/no tooth/);
   });

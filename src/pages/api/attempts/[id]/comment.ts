@@ -7,7 +7,7 @@ import { scoreFor } from '#server/view/current.ts';
 
 const Comment = v.object({ line: v.string(), comment: v.pipe(v.string(), v.maxLength(2000)) });
 
-/** What is said to the student on one line; empty takes it back. */
+/** Sets the comment to the student on one line; an empty text removes it. */
 export const POST: APIRoute = endpoint(async (context) => {
   const a = await app();
   const id = number(context.params.id);

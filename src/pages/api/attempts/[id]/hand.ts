@@ -17,7 +17,7 @@ const Hand = v.object({
   hi: figure,
 });
 
-/** An instructor's own reading at one place; without figures it is taken back. */
+/** Records an instructor's own reading at one place; without figures the reading is withdrawn. */
 export const POST: APIRoute = endpoint(async (context) => {
   const a = await app();
   const id = number(context.params.id);

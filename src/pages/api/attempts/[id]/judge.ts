@@ -6,7 +6,7 @@ import { app } from '#server/start.ts';
 import { scoreFor } from '#server/view/current.ts';
 
 const Judge = v.union([
-  // Every critical error that is undecided: looked at, none found.
+  // Records all undecided critical errors as checked and not found.
   v.object({ none: v.literal('critical') }),
   v.object({
     line: v.string(),
@@ -16,7 +16,7 @@ const Judge = v.union([
   }),
 ]);
 
-/** A person's word on one line; answers with the score as it stands then. */
+/** Records a judgement on one line and answers with the new score. */
 export const POST: APIRoute = endpoint(async (context) => {
   const a = await app();
   const id = number(context.params.id);

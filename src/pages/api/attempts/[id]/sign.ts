@@ -6,7 +6,7 @@ import { app } from '#server/start.ts';
 
 const Seen = v.object({ seen: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'it should be the digest of the score that was shown')) });
 
-/** Signs what was seen: the digest of the score shown goes with it. */
+/** Signs the score that was shown, identified by its digest. */
 export const POST: APIRoute = endpoint(async (context) => {
   const a = await app();
   const { seen } = await body(context, Seen);

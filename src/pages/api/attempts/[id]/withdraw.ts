@@ -3,7 +3,7 @@ import { withdrawRelease } from '#server/grading/release.ts';
 import { endpoint, number } from '#server/http.ts';
 import { app } from '#server/start.ts';
 
-/** Takes a release back; the grade stays. */
+/** Withdraws a release; the grade stays. */
 export const POST: APIRoute = endpoint(async (context) => {
   await withdrawRelease((await app()).records, context.locals.person, number(context.params.id));
   return Response.json({ released: false });

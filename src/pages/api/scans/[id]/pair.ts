@@ -3,7 +3,7 @@ import { Refused } from '#server/errors.ts';
 import { endpoint, number } from '#server/http.ts';
 import { app } from '#server/start.ts';
 
-/** What the page for setting three points shows: scan and master, each in its own frame. */
+/** Scan and master for the three-point page, each in its own frame. */
 export const GET: APIRoute = endpoint(async (context) => {
   const file = await (await app()).jobs.pair(number(context.params.id));
   if (!file) throw new Refused('not-there', 'There is no such scan, or its master is gone.');

@@ -3,7 +3,7 @@ import { endpoint, number } from '#server/http.ts';
 import { retryScan } from '#server/scans/steer.ts';
 import { app } from '#server/start.ts';
 
-/** Measures a scan again; what was measured before stays. */
+/** Measures a scan again; earlier measurements stay. */
 export const POST: APIRoute = endpoint(async (context) => {
   await retryScan(await app(), context.locals.person, number(context.params.id));
   return Response.json({ done: true });

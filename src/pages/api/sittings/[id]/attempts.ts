@@ -6,7 +6,7 @@ import { app } from '#server/start.ts';
 
 const Wanted = v.object({ student: v.string(), again: v.optional(v.boolean(), false) });
 
-/** Opens an attempt that has no scan, to be graded by hand; one that is there already is simply found, unless another one is wanted. */
+/** Opens an attempt without a scan, to be graded by hand. Returns an existing one unless `again` is set. */
 export const POST: APIRoute = endpoint(async (context) => {
   const { student, again } = await body(context, Wanted);
   const attempt = await openAttempt(await app(), context.locals.person, context.params.id as string, student, again);

@@ -6,7 +6,7 @@ import { app } from '#server/start.ts';
 
 const Wanted = v.object({ student: v.string() });
 
-/** Lets the simulated scanner cut and scan one student's preparation; the file arrives in the tray like any other. */
+/** Starts the simulated scanner for one student; the file arrives in the tray like any other. */
 export const POST: APIRoute = endpoint(async (context) => {
   const { student } = await body(context, Wanted);
   const { person } = context.locals;

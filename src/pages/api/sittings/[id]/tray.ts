@@ -3,7 +3,7 @@ import { endpoint } from '#server/http.ts';
 import { app } from '#server/start.ts';
 import { trayOf } from '#server/view/tray.ts';
 
-/** A sitting's tray. Who asks again with the tag of the last answer is told in a word that nothing has changed. */
+/** A sitting's tray. Answers 304 to the ETag of an unchanged tray. */
 export const GET: APIRoute = endpoint(async (context) => {
   const a = await app();
   const { person, subject } = context.locals;
