@@ -27,7 +27,7 @@ export interface Measured extends Preparation {
 
 export type Report = (stage: Stage, share: number) => void;
 
-/** Makes a scan that is too large by a factor as large as it should be, about its own middle so that a pose by hand still holds. */
+/** Scales a scan that is too large by a factor back to true size, about its own middle so that a pose set by hand stays valid. */
 function resized(scan: Mesh<'scanner'>, factor: number): { scan: Mesh<'scanner'>; resize: Matrix } {
   if (factor === 1) return { scan, resize: IDENTITY };
   const b = bounds(scan.positions);

@@ -23,7 +23,7 @@ export const THRESHOLDS = {
   alignTurnErrorMax_rad: 0.004,
   /** mm. No bench scanner repeats a point better than this. */
   scannerNoiseLeast_mm: 0.01,
-  /** Least share of the way round the tooth in which stable surface lies. */
+  /** Least share of the directions round the tooth that contain stable surface. */
   alignSpreadMin: 0.25,
   /** mm. τ = max(this, 3 × RMS). */
   preparedDepthMin_mm: 0.05,
@@ -35,7 +35,7 @@ export const THRESHOLDS = {
   sharpRadius_mm: 0.2,
   /** mm. Depth beyond which the neighbours' and the gingiva's loss counts as damage. */
   damageDepth_mm: 0.05,
-  /** Shares of a zone that must have been seen: below the first it says so, below the second there is no value. */
+  /** Shares of a zone that must have been scanned: below the first the reading warns, below the second it is refused. */
   coverageFull: 0.8,
   coverageLeast: 0.5,
 } as const;

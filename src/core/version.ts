@@ -1,2 +1,5 @@
-/** Version of the computing core, kept with every measurement. Raise it when a figure may change; CHANGELOG says which. */
+/**
+ * Version of the computing core, stored with every measurement. Raise it when a figure may change; CHANGELOG lists the
+ * changes.
+ */
 export const CORE_VERSION = '0.3.0';

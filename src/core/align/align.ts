@@ -15,7 +15,7 @@ export interface Alignment extends FineFit {
   readonly matrix: Matrix;
   /** The scan in the tooth frame. */
   readonly scan: Mesh<'tooth'>;
-  /** How large the scan is against its master, before any correction; null where too little uncut surface tells it. */
+  /** Size of the scan against its master before any correction; null with too little uncut surface. */
   readonly size: ScanSize | null;
 }
 
@@ -65,7 +65,7 @@ const HAND_MM = 0.25;
 function fromHand(samples: Sample, master: Master, pose: Matrix): FineFit {
   const fit = fineAlign(samples, master, refineFrom(samples, master.whole, pose).matrix);
   if (fit.rms <= THRESHOLDS.alignRmsMax_mm && fit.stableArea > 0 && movedLittle(fit.pose, pose)) return fit;
-  // A third of the hand's error stands for the residual: what was cut must still stand out from what was not.
+  // The residual is taken as a third of the hand's error, so that cut surface can still be separated from uncut.
   return { pose, rms: HAND_MM / 3, stableArea: 0, spread: 0, pointError: HAND_MM, turnError: HAND_MM / 5, noise: 0.03 };
 }
 
@@ -83,9 +83,9 @@ function movedLittle(a: Matrix, b: Matrix): boolean {
   });
 }
 
-/** Share of the scan that lies on the master at which a first, quick search is believed. */
+/** Fitted share of the scan at which the first, quick search is accepted. */
 const COARSE_CONVINCING = 0.45;
-/** By how much more of the mirror image must fit before it is believed. */
+/** Least advantage in fitted share before the mirror image is accepted. */
 const MIRROR_GAIN = 0.05;
 /** mm: as near as an uncut surface lies on its own master (3 σ of a usual scanner); neighbours that are merely alike lie farther off. */
 const CLOSE = 0.06;
@@ -96,7 +96,7 @@ const AROUND_CONVINCING = 0.9;
 /** mm from the target's axis beyond which a scan point is beside it. */
 const BESIDE = 7;
 
-/** Of the scan's points beside the target, and of those by its neighbours alone, the smaller share that lies on the master. */
+/** Share of scan points on the master, beside the target and by its neighbours alone: the smaller of the two. */
 function shareAround(samples: Sample, master: Master, pose: Matrix, within: number = THRESHOLDS.alignInlier_mm): number {
   const hit = newClosest();
   const beside = { all: 0, on: 0 };
@@ -191,5 +191,5 @@ function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Samp
     });
 }
 
-/** Where the scan's point `p` (scanner frame) stands in the tooth frame. */
+/** Transforms the scan's point `p` from the scanner frame to the tooth frame. */
 export const place = (a: Alignment, p: Vec3): Vec3 => applyPoint(a.matrix, p);

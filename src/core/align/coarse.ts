@@ -123,7 +123,7 @@ function sphere(n: number): Vec3[] {
   });
 }
 
-/** The last, exact rounds of the search from a pose that somebody gave. */
+/** The final, exact rounds of the search, from a given pose. */
 export const refineFrom = (scan: Sample, master: Surface, start: Matrix): CoarseFit =>
   ROUNDS.filter((r) => !r.rough).reduce<CoarseFit>((fit, round) => refine(scan, master, fit.matrix, round), { matrix: start, share: 0 });
 

@@ -6,7 +6,7 @@ export interface Sample {
   readonly count: number;
   readonly points: Float64Array;
   readonly normals: Float64Array;
-  /** Surface a point stands for, mm². */
+  /** Surface per point, mm². */
   readonly areaEach: number;
   /** Sum of area vectors over the total area: long for an open shell, near zero for a closed body. */
   readonly openness: readonly [number, number, number];

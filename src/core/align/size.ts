@@ -15,7 +15,7 @@ export interface ScanSize {
   readonly u: number;
 }
 
-/** Share by which a scan may differ from its master before a person is told: a scanner out of calibration, a model that shrank. */
+/** Relative size difference from the master above which a person is warned: scanner out of calibration, or a shrunk model. */
 const TOLD_FROM = 0.003;
 /** mm from a tooth's middle to its surfaces: what a wrong size moves them by is this times its share. */
 const REACH = 5;

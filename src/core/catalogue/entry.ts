@@ -4,7 +4,7 @@ import type { ZoneSet } from './zones.ts';
 /** What further cutting does to a reading: raises it, lowers it, neither, or turns a wall (more at its top, less at its foot). */
 export type Cutting = 'up' | 'down' | 'neither' | 'lean';
 
-/** Which cutter goes on with a finding; score/cutters.ts has the arithmetic of its size. */
+/** Shape of the cutter that mends a finding; score/cutters.ts computes its size. */
 export type CutterRule = 'margin' | 'wall' | 'opposite walls' | 'axial' | 'bulk' | 'floor' | 'slot' | 'trimmer' | 'finisher';
 
 /** What the depth colours of a picture are judged by. */
@@ -12,7 +12,7 @@ export type ColourOf = 'occlusal' | 'axial';
 
 export interface StatEntry {
   readonly unit: Unit;
-  /** The field's words for this statistic of this reading; empty where the name says it already. */
+  /** The field's words for a statistic of a reading; empty if the name includes it. */
   readonly words: string;
   /** Digits after the point on screens. */
   readonly digits: number;
@@ -49,7 +49,7 @@ export interface Entry {
   readonly sized: boolean;
 }
 
-/** Statistics in the field's words, by what kind of quantity it is. "Thinnest" and "deepest" are said of depths only. */
+/** Statistics in the field's words, by kind of quantity. "Thinnest" and "deepest" apply to depths only. */
 const WORDS = {
   depth: { p05: 'thinnest (5th percentile)', p95: 'deepest (95th percentile)', min: 'thinnest', max: 'deepest' },
   width: { p05: '5th percentile', p95: '95th percentile', min: 'narrowest', max: 'widest' },
@@ -71,7 +71,7 @@ export const statEntry = (unit: Unit, stat: Stat, quantity: Quantity = 'width'):
 
 type Loose = Partial<Omit<Entry, 'name' | 'title' | 'stats' | 'zones'>> & { readonly quantity?: Quantity };
 
-/** An entry whose statistics share one unit. What is not said: read by eye, not mended by cutting, seen when finished. */
+/** An entry whose statistics share one unit. Defaults: read by eye, not changed by cutting, present in the finished work. */
 export function entry(name: string, title: string, unit: Unit, stats: readonly Stat[], zones: ZoneSet, more: Loose = {}): Entry {
   const { quantity, ...given } = more;
   return {
@@ -98,9 +98,9 @@ export function entry(name: string, title: string, unit: Unit, stats: readonly S
 export const method = (middle: number, edge = middle): Entry['method'] => ({ middle, edge });
 
 /**
- * What no scan tells of itself: how far the definitions' free choices (windows, trims, τ) and a master's own scan move a length or an
- * angle. One figure for all lengths and one for all angles, the same on every family of shapes in the study (docs/accuracy.md); all else
- * in U comes from the scan.
+ * Standard uncertainty that a scan cannot show: effect of the definitions' free choices (windows, trims, τ) and of the
+ * master's own scan on a length or an angle. One figure for all lengths and one for all angles, the same on every family of
+ * shapes in the study (docs/accuracy.md); the rest of U comes from the scan.
  */
 export const LENGTHS: Entry['method'] = method(0.012);
 export const ANGLES: Entry['method'] = method(0.25);

@@ -55,7 +55,7 @@ export const ZONES = {
   pinPairs: { list: [null, ...combine(PINS, ['draw']), ...combine(PINS, PINS), ...combine(PINS, GROOVES), ...combine(GROOVES, PINS)] },
 } as const satisfies Record<string, ZoneSet>;
 
-/** Whether a rubric may ask for this place: the zone itself, or a word that stands for several. */
+/** Whether a rubric may ask for this place: a zone, or a word for several zones. */
 export function allowsZone(set: ZoneSet, zone: string | null): boolean {
   if (set.list.includes(zone)) return true;
   if (zone === null) return false;

@@ -42,10 +42,10 @@ export interface Preparation {
 /** Called after each measure with the share of measures done. */
 export type Progress = (share: number) => void;
 
-/** A measure gives readings of what was taken apart. */
+/** A measure computes readings from a segmented preparation. */
 export type Measure<C> = (of: C) => Reading[];
 
-/** One kind of preparation: what is taken apart, measured, drawn and coloured. Nothing else switches on a kind. */
+/** One kind of preparation: how it is segmented, measured, drawn and coloured. No other code switches on the kind. */
 export interface Kind {
   readonly name: string;
   readonly title: string;
@@ -59,7 +59,7 @@ export interface Kind {
   readonly measure: ((alignment: Alignment, master: Master, progress: Progress) => Preparation) | null;
 }
 
-/** Runs measures in their order and tells how far it has come, between two shares of the whole. */
+/** Runs measures in order and reports progress between two shares of the whole. */
 export function runMeasures<C>(measures: readonly Measure<C>[], of: C, progress: Progress, [from, to] = [0, 1]): Reading[] {
   return measures.flatMap((measure, i) => {
     const readings = measure(of);

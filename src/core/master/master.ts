@@ -18,7 +18,7 @@ export interface Groove {
   readonly rank: 'primary' | 'secondary';
   readonly line: readonly Vec3[];
 }
-/** Landmarks, in whatever frame the holder says (master file frame in `Master`, tooth frame in `ToothMaster`). */
+/** Landmarks in the frame of their holder (master file frame in `Master`, tooth frame in `ToothMaster`). */
 export interface Landmarks {
   readonly cusps: readonly Cusp[];
   readonly grooves: readonly Groove[];
@@ -27,7 +27,7 @@ export interface Landmarks {
   readonly gingivalMargin: readonly Vec3[];
 }
 
-/** What a master file says, as plain values: the contract checks the file, this builds on it. */
+/** Content of a master file as plain values; the contract has checked the file. */
 export interface MasterDescription extends Landmarks {
   readonly name: string;
   /** FDI two-digit. */

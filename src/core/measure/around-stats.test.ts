@@ -22,7 +22,7 @@ const of = (values: readonly (number | null)[], change: Partial<AroundOptions> =
 const pick = (all: ReturnType<typeof of>, zone: string | null, stat: string) =>
   all.find((r) => r.zone === zone && r.stat === stat) as ReturnType<typeof of>[number];
 
-/** A curve whose value is its own azimuth: what each zone's figures must be can be told by hand. */
+/** A curve whose value is its azimuth, so that each zone's figures are known. */
 const ramp = azimuths.map((a) => a / 100);
 
 describe('figures of a curve round the tooth', () => {

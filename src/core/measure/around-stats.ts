@@ -14,7 +14,10 @@ export interface AroundOptions {
   /** Azimuths that the preparation covers; an uncovered one is not missing. */
   readonly covered: readonly boolean[];
   readonly stats: readonly Stat[];
-  /** Standard uncertainty of one smoothed value from noise, or what the zone's own scatter tells of it; and of all together from alignment. */
+  /**
+   * Standard uncertainty of one smoothed value (from noise or the zone's scatter), and of all values together (from
+   * alignment).
+   */
   readonly each: number | Scatter;
   readonly common: number;
   readonly reason: Refusal;

@@ -8,8 +8,8 @@ const LIP_SHARE = 0.7;
 const known = new WeakMap<CrownContext, Around>();
 
 /**
- * mm by which the finish line may be off at each azimuth, from what the scan itself shows: how far each half plane's own edge lies
- * off the smoothed one, and how high a lip stands there.
+ * Uncertainty (mm) of the finish line at each azimuth: distance of each half plane's edge from the smoothed one, and height
+ * of a lip there.
  */
 export function finishScatter(c: CrownContext): Around {
   let off = known.get(c);

@@ -1,4 +1,4 @@
-/** Lines and values round a tooth or along an outline, by name; kinds/ says what each kind gives. */
+/** Lines and values round a tooth or along an outline, by name; kinds/ lists those of each kind. */
 export type Curves = Readonly<Record<string, readonly (readonly number[])[]>>;
 
 /** Curve that holds the millimetres of edge at each place of the others. */

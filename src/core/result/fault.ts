@@ -1,4 +1,4 @@
-/** Every way in which what the user brought cannot be used. One sentence each, with the way out; asserted once each in tests. */
+/** All faults of a file from outside. One sentence each, with the remedy; each asserted once in tests. */
 export const FAULTS = {
   'file.empty': 'The file is empty',
   'file.unknown': 'The file is not a scan',

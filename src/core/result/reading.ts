@@ -44,8 +44,8 @@ export const REFUSALS = {
 export type Refusal = keyof typeof REFUSALS;
 
 /**
- * Refusals that mean "this tooth has no such place": the master tells them, whatever was cut. Only these let a rubric skip a
- * place; everything else that could not be read is asked for, because a student's fault may be the reason.
+ * Refusals that mean "this tooth has no such place", known from the master alone. Only these let a rubric skip a place; all
+ * other missing readings are asked for, because a student's fault may be the reason.
  */
 export const DOES_NOT_EXIST: ReadonlySet<string> = new Set<Refusal>([
   'not-on-tooth',
@@ -94,7 +94,10 @@ interface Given {
   readonly samples?: number;
 }
 
-/** A reading from its value and U; the catalogue knows its unit. What is no number is refused by itself: it must not take the other readings with it. */
+/**
+ * A reading from its value and U, with the catalogue's unit. A value that is not a number becomes a refusal, without
+ * affecting other readings.
+ */
 export function reading(g: Given): Reading {
   const stat = g.stat ?? 'value';
   if (!Number.isFinite(g.value) || !Number.isFinite(g.U))

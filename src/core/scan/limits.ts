@@ -1,4 +1,4 @@
-/** What a file from outside may hold. Checked against what is really there before anything is allocated for it. */
+/** Limits of a file from outside, checked against its real size before any allocation. */
 export interface FileLimits {
   /** Bytes of the file as it came, and unpacked. */
   readonly fileBytes: number;

@@ -72,7 +72,7 @@ function readHeader(bytes: Uint8Array): { format: string; elements: Element[]; b
   return { format, elements, body: lineEnd + 1 };
 }
 
-/** Least bytes that one element takes: what it declares is held against what is there before anything is made for it. */
+/** Least bytes per element, so that a declared count is checked against the file's size before any allocation. */
 const leastBytes = (e: Element, isAscii: boolean): number => e.properties.reduce((s, q) => s + (isAscii ? 2 : SIZE[q.list ?? q.type]), 0);
 
 function checkCounts(elements: readonly Element[], isAscii: boolean, there: number, limits: FileLimits): void {

@@ -16,7 +16,7 @@ export interface Scan {
   readonly parts: Uint8Array | null;
 }
 
-/** Bytes at the start of a file by which its format is told. */
+/** Bytes at the start of a file that identify its format. */
 const START = 4096;
 
 /** Bytes → corners, by what the file holds and not by its name. */
@@ -34,7 +34,7 @@ export function readSoup(bytes: Uint8Array, limits: FileLimits = FILE_LIMITS): S
   const text = start.trimStart();
   if (text.startsWith('solid') && (text.includes('facet') || text.includes('endsolid') || !isBinary)) return readAsciiStl(bytes, limits);
   if (!isBinary && looksObj(text)) return readObj(bytes, limits);
-  // What is neither text nor of the right length may still be an STL whose count is wrong: that is told as such.
+  // A file that is neither text nor of the right length may be an STL with a wrong count, which has its own fault.
   if (isBinary && bytes.byteLength >= 84 && !isPacked(bytes)) return readBinaryStl(bytes, limits);
   const shown = start
     .replace(/[^\x20-\x7e]/g, ' ')
@@ -53,7 +53,7 @@ function looksObj(text: string): boolean {
   return first !== undefined && ['v', 'vn', 'vt', 'o', 'g', 's', 'mtllib', 'usemtl', 'f'].includes(first.trim().split(' ', 1)[0]);
 }
 
-/** Archives and pictures that somebody takes for a scan: zip, gzip, PDF, PNG, JPEG. */
+/** Formats mistaken for a scan: zip, gzip, PDF, PNG, JPEG. */
 const isPacked = (b: Uint8Array): boolean =>
   (b[0] === 0x50 && b[1] === 0x4b) ||
   (b[0] === 0x1f && b[1] === 0x8b) ||

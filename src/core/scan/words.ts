@@ -3,7 +3,7 @@ const LONGEST = 64;
 
 const isBlank = (c: number): boolean => c === 0x20 || (c >= 0x09 && c <= 0x0d);
 
-/** Words of a text file, one after the other, straight from its bytes: time and memory are linear whatever the file holds. */
+/** Iterates the words of a text file directly over its bytes, in linear time and memory for any content. */
 export class Words {
   private at = 0;
 

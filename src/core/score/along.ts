@@ -78,7 +78,7 @@ export function judgeAlong(target: Target, curves: Curves, U: number): Along | n
   };
 }
 
-/** How far a value lies outside a band; negative inside, by the distance to the nearer end. */
+/** Distance of a value outside a band; negative inside, by the distance to the nearer end. */
 const beyond = (value: number, { lo, hi }: Band): number =>
   Math.max(lo === null ? -Infinity : lo - value, hi === null ? -Infinity : value - hi);
 

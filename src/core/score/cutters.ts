@@ -21,7 +21,7 @@ export const HALF_TAPER = 2.5;
 export const readValue = (readings: readonly Reading[], name: string, zone: string | null, stat: string): number | null =>
   readings.find((r) => r.name === name && r.zone === zone && r.stat === stat)?.value ?? null;
 
-/** Whether most of the margin was cut as a shoulder: a flat-ended cutter goes on with it. */
+/** Whether most of the margin was cut as a shoulder, which needs a flat-ended cutter. */
 const isShouldered = (readings: readonly Reading[]): boolean =>
   ['shoulder', 'rounded shoulder'].reduce((s, f) => s + (readValue(readings, 'margin.form', f, 'share') ?? 0), 0) > 0.5;
 

@@ -20,7 +20,7 @@ export function forTooth(rubric: Rubric, cusps: readonly Pick<Cusp, 'name' | 'ro
   return { ...rubric, criteria: rubric.criteria.map((c) => ({ ...c, targets: c.targets.flatMap(expand) })) };
 }
 
-/** The places that a target's word stands for; null when its zone is a place by itself. */
+/** The places that a target's word stands for; null if its zone is a single place. */
 function zonesOf(t: Target, cusps: readonly Pick<Cusp, 'name' | 'role'>[], readings: readonly Found[]): string[] | null {
   if (t.zone === null) return null;
   if (t.zone === 'every place' || t.zone === 'every box')

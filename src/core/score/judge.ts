@@ -87,7 +87,7 @@ function judgeTarget(target: Target, find: Finder, evidence: Evidence, partial: 
   const v = verdict(reading, target.band);
   const level = levelOf(reading.value, target);
   const ends = [reading.value - reading.U, reading.value, reading.value + reading.U].map((x) => levelOf(x, target));
-  // Outside of the band is decided; how far outside goes by the value, as it would by any instrument.
+  // "Outside" is decided by U; the level outside follows the value, as with any instrument.
   const range: Range = v === 'close' ? [Math.min(...ends) as LevelNumber, 3] : [level, level];
   return { target, reading, along: null, verdict: v, level, range };
 }
@@ -140,7 +140,7 @@ export function judgeCriterion(
   };
 }
 
-/** A critical error is made, not made, or undecided: what was not read or is too close to call waits for a person. */
+/** A critical error is made, not made, or undecided: without a reading, or too close to call, a person decides. */
 export function judgeError(error: CriticalError, find: Finder, given: Judgement | undefined, partial: boolean): JudgedError {
   const reading = find(error);
   const read = reading ? verdict(reading, error.allowed) : 'none';

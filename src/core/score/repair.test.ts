@@ -26,7 +26,7 @@ const rubric = (...targets: Target[]): Rubric => ({
   criteria: targets.map((t, i) => ({ id: `${i}`, title: `${t.reading} criterion`, weight: 1, why: '', targets: [t] })),
   critical: [],
 });
-/** The statistic by which a reading is asked for here: its own first one where it has no median. */
+/** The statistic asked for here: the median, or the reading's first statistic. */
 const statOf = (name: string): Stat => (entryOf(name).stats.median ? 'median' : (Object.keys(entryOf(name).stats)[0] as Stat));
 const read = (name: string, value: number, U = 0.04): Reading => reading({ name, stat: statOf(name), value, U });
 /** Repair of the first criterion. */

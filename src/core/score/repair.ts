@@ -9,7 +9,7 @@ import type { Band } from './verdict.ts';
 export type Repair =
   | {
       readonly can: true;
-      /** How much further, in the reading's unit, to the middle of what is sure to be inside. */
+      /** Distance, in the reading's unit, to the middle of the range that is inside with certainty. */
       readonly by: number;
       /** mm to cut at the place, where that is not `by` itself (a lean is cut at one end of the wall). */
       readonly depth: number | null;
@@ -32,11 +32,11 @@ function aim(value: number, U: number, band: Band): number {
   return value;
 }
 
-/** Repair of one target that lies outside; null where nothing is to be repaired or nothing was read. */
+/** Repair of one target outside its band; null if nothing is to be repaired or nothing was read. */
 export function repairOf(t: JudgedTarget, score: Pick<Score, 'criteria'>, readings: readonly Reading[]): Repair | null {
   const r = t.reading;
   if (!r || r.value === null || t.verdict !== 'outside') return null;
-  // Of an edge that is judged along its length the worst millimetre is what is to be mended.
+  // On an edge judged along its length, the worst millimetre is to be mended.
   const value = t.along?.worst ?? r.value;
   const to = aim(value, r.U, t.target.band);
   const by = to - value;

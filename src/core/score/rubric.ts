@@ -8,7 +8,7 @@ import type { Band } from './verdict.ts';
 export const IF_NOT_READ = ['ask', 'skip', 'fail'] as const;
 export type IfNotRead = (typeof IF_NOT_READ)[number];
 
-/** Shares of an edge's length that must lie inside the band for full marks, one level down, and two. */
+/** Least share of an edge's length inside the band for full marks, one level down, two levels down. */
 export interface AlongShares {
   readonly full: number;
   readonly fair: number;
@@ -33,7 +33,7 @@ export interface Criterion {
   readonly id: string;
   readonly title: string;
   readonly weight: number;
-  /** Why the band is what it is, in one line. */
+  /** Reason for the band, in one line. */
   readonly why: string;
   readonly targets: readonly Target[];
 }
@@ -80,7 +80,7 @@ export interface Rubric {
   readonly passMark: number;
   /** `levels` when not given. */
   readonly scoring?: Scoring;
-  /** The preparation covers only some cusps: a target that may be skipped is skipped where a cusp was left as it was. */
+  /** The preparation covers only some cusps: targets with `skip` are skipped at uncovered cusps. */
   readonly partial?: boolean;
   readonly criteria: readonly Criterion[];
   readonly critical: readonly CriticalError[];

@@ -3,7 +3,7 @@ import { finder, type JudgedCriterion, type JudgedError, type Judgement, judgeCr
 import type { LevelNumber, Rubric, Scoring } from './rubric.ts';
 
 export interface ScoredCriterion extends JudgedCriterion {
-  /** What it gives (with `deduct`: takes); null while nobody has decided it, and where it does not apply. */
+  /** Points given (with `deduct`: taken); null while undecided or not applicable. */
   readonly points: number | null;
   /** What it would give by its readings alone, while that is provisional. */
   readonly provisional: number | null;

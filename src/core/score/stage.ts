@@ -6,7 +6,7 @@ import { type Repair, repairOf } from './repair.ts';
 import type { Rubric } from './rubric.ts';
 import { score } from './score.ts';
 
-/** The step that a file name says, as a word of its own; `final` when it says none. */
+/** The step that a file name contains as a whole word; `final` without one. */
 export function stepOf(fileName: string): Step {
   const words = fileName
     .toLowerCase()
@@ -17,7 +17,7 @@ export function stepOf(fileName: string): Step {
   return hit.length === 1 ? hit[0] : 'final';
 }
 
-/** How one target stands at a step: nothing more to cut, so much more, never again, or not to be read yet. */
+/** State of one target at a step: finished, still to be cut, no longer correctable, or not readable yet. */
 export interface Allowance {
   readonly target: JudgedTarget;
   readonly title: string;
@@ -26,8 +26,8 @@ export interface Allowance {
 }
 
 /**
- * What a step leaves: for every reading that the rubric asks for and the step has cut, how much may still go, and what can no
- * longer be put right. A reading that is too close to call is left to the instructor.
+ * For each reading that the rubric asks for and the step has cut: how much may still be cut, and what can no longer be
+ * corrected. A reading too close to call is left to the instructor.
  */
 export function allowances(rubric: Rubric, evidence: Evidence, step: Exclude<Step, 'final'>): Allowance[] {
   const judged = score(rubric, evidence);

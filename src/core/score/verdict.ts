@@ -17,7 +17,7 @@ export type Verdict = (typeof VERDICTS)[number];
  */
 export function verdict(r: Pick<Reading, 'value' | 'U'>, band: Band): 'inside' | 'close' | 'outside' | 'none' {
   if (r.value === null || r.U === null) return 'none';
-  // The rounding of decimal fractions must not decide a case that lies right on the band's end.
+  // Rounding of decimal fractions must not decide a value exactly at the band's end.
   const lo = (band.lo ?? Number.NEGATIVE_INFINITY) - 1e-9;
   const hi = (band.hi ?? Number.POSITIVE_INFINITY) + 1e-9;
   const from = r.value - r.U;

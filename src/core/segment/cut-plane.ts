@@ -5,7 +5,7 @@ import { chainsBetween } from './chains.ts';
 /** Places along a cut in its plane: mm along its level direction from the point it was asked at, and height (z). */
 export type CutLine = readonly (readonly [number, number])[];
 
-/** mm that the plane stands off the point asked: a plane right along a row of vertices would fold among their slivers. */
+/** mm by which the plane is offset from the given point, because a plane along a row of vertices folds among slivers. */
 const ASIDE = 1.3e-5;
 
 /** Cuts a mesh by the upright plane through a point along a level direction (unit); holes of the mesh break a line. */

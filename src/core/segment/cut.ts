@@ -41,7 +41,7 @@ function gather(mesh: Mesh, count: number): number[][] {
     const lo = Math.min(0, b, c) - 1e-9;
     const hi = Math.max(0, b, c) + 1e-9;
     if (hi - lo > Math.PI * 0.6) {
-      // The axis goes through or close by this triangle: any half plane may cross it.
+      // The axis passes through or near this triangle, so any half plane may cross it.
       for (let k = 0; k < count; k++) out[k].push(f);
       continue;
     }

@@ -5,7 +5,7 @@ import { closestPoint, newClosest, onBorder, signOf } from '../spatial/surface.t
 
 /** Which uncut part of the master each scan point lies on. */
 export interface Owners {
-  /** Part label, or −1 where the point lies on none: it was cut, damaged, or was never part of the master. */
+  /** Part label, or −1 for a point on no part: cut, damaged, or never part of the master. */
   readonly part: Int8Array;
   /** mm below (+) or above (−) the master's surface; meaningful where a part is named. */
   readonly loss: Float64Array;

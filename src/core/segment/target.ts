@@ -18,7 +18,7 @@ export interface TargetRegion {
   /** Slot of the nearest triangle of the target's master surface; −1 where it was not asked for (uncut points). */
   readonly nearest: Int32Array;
   readonly normals: Float64Array;
-  /** mm² that a vertex stands for. */
+  /** mm² per vertex. */
   readonly areas: Float64Array;
   readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
   /** 1 where the vertex belongs to the prepared region Ω. */
@@ -84,7 +84,7 @@ function depthNoiseOf(depth: Float64Array, prepared: Uint8Array, nearest: Int32A
   return sizes.length < ENOUGH ? 0.5 * single : Math.max(0.25 * single, Math.min(single, NORMAL_MEDIAN * median(sizes)));
 }
 
-/** mm: what stands for the depth of a point that lies on a neighbour or the gingiva: outside of the target, and near it. */
+/** mm: depth assigned to points on a neighbour or the gingiva: outside the target, near it. */
 const OTHERS = -0.08;
 
 /**
@@ -121,12 +121,12 @@ function depthOf(
     let distance = Math.sqrt(hit.distanceSquared);
     let sign = -signOf(master.target, hit, x, y, z);
     const beside = onBorder(master.target, hit);
-    // Below its border the target goes on under the gingiva: a trench's outer wall is no preparation.
+    // Below its border the target continues under the gingiva; a trench's outer wall is not part of the preparation.
     if (beside && master.root && closestPoint(master.root, x, y, z, other, distance)) {
       distance = Math.sqrt(other.distanceSquared);
       sign = -signOf(master.root, other, x, y, z);
     }
-    // Beside an open border, inside and outside cannot be told by the border alone: whoever is nearer owns the point.
+    // Beside an open border the sign is undefined, so the nearer part owns the point.
     else if (sign > 0 && beside) for (const s of others) if (closestPoint(s, x, y, z, other, distance) && !onBorder(s, other)) sign = -1;
     depth[v] = sign * distance;
   }

@@ -20,7 +20,7 @@ export interface Basis {
 export const scoreOf = (b: Basis): Score =>
   score(forTooth(b.rubric, b.cusps, b.readings), { readings: withHand(b.readings, b.hand), curves: b.curves }, b.judgements);
 
-/** Of the readings and curves those that the rubric asks for: what is needed to compute the score again. */
+/** The readings and curves that the rubric asks for, which suffice to compute the score again. */
 export function usedBy(rubric: Rubric, readings: readonly Reading[], curves: Curves): { readings: Reading[]; curves: Curves } {
   const targets = rubric.criteria.flatMap((c) => c.targets);
   const asked = new Set([...targets, ...rubric.critical].map((q) => `${q.reading} ${q.stat}`));

@@ -18,12 +18,12 @@ export interface Hand {
   readonly seed: number;
   /** 0 beginner, 1 sure. */
   readonly skill: number;
-  /** How much of the remaining error goes with each attempt. */
+  /** Share of the remaining error that each attempt removes. */
   readonly learning: number;
   readonly habits: Habits;
 }
 
-/** What the exercise asks a hand to cut; the hand makes of it what it can. */
+/** The exercise's aim, which the hand approximates. */
 export type Task =
   | { readonly kind: 'crown'; readonly aim: CrownRecipe }
   | { readonly kind: 'cavity'; readonly aim: CavityRecipe }
@@ -108,7 +108,7 @@ function crownByHand(hand: Hand, aim: CrownRecipe, { wobble, habit }: Draw): Cro
       wander: Math.abs(wobble(0.08)),
     },
     planes: aim.planes.map((p) => ({ ...p, angle: at(p.angle + wobble(6), 8, 40), depth: at(p.depth + wobble(0.3), 0.3, 2) })),
-    // The handpiece does not stand alike all round: each side takes its own tilt as the hand goes past it.
+    // The handpiece's tilt differs from side to side.
     tilts: [...aim.tilts, ...TILTED_AT.map((azimuth) => ({ azimuth, halfWidth: 30, lean: wobble(2.5) }))],
   };
 }

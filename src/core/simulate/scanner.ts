@@ -55,7 +55,7 @@ function crop(m: LabelledMesh, reach: number, random: Random): { positions: Floa
 const GLANCING = 0.21;
 /** Degrees between the camera's looks from the axis outward. */
 const LOOK_EVERY = 15;
-/** A face that looks at least this much upward is taken as seen without a look: nothing stands over the teeth. */
+/** A face that looks at least this far upward counts as seen, because nothing stands over the teeth. */
 const OPEN = 0.75;
 
 /** Leaves out what a camera does not see that looks in from at most `sight` degrees off the axis: deep embrasures, undercuts. */

@@ -164,7 +164,7 @@ export class Workshop {
     return this.scan(this.carve(recipe), recipe.scan, scanSeed);
   }
 
-  /** What stands on the bench once the cutting is done; it can be scanned as often as one likes. */
+  /** The finished preparation in its arch, which can be scanned any number of times. */
   carve(recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'scan' | 'cut'>): Carved {
     const { typodont, kernel } = this;
     const made: Body[] = [];
@@ -252,7 +252,7 @@ const shellOf = (p: Recipe['preparation']): CrownRecipe['shell'] =>
 
 function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'cut'>, caries: CariesRecipe | null): Truth[] {
   const p = recipe.preparation;
-  // Another tooth was cut: nothing of what is asked of this one has a value.
+  // Another tooth was cut, so this one has no true values.
   if (recipe.cut) return [];
   const shell = shellOf(p);
   return [

@@ -2,7 +2,7 @@ import { FAULTS, type FaultName } from './faults.ts';
 import type { Preparation } from './preparation.ts';
 import type { Recipe } from './recipe.ts';
 
-/** The recipe with its faults worked into its own parameters, so that cutting and truth know nothing of faults. */
+/** The recipe with its faults expressed as parameters, so that cutting and truth need not know faults. */
 export function withFaults(recipe: Recipe): Recipe {
   let { preparation } = recipe;
   const neighbourDamage = { ...recipe.neighbourDamage };

@@ -87,7 +87,7 @@ function beside(from: PlacedTooth, shape: ToothShape, step: -1 | 1): PlacedTooth
   return { shape, part: PART.other, place, inverse: invertRigid(place) };
 }
 
-/** The same teeth and gingiva seen from another tooth of theirs: what is asked of the target is asked of it. */
+/** The same arch in the frame of another of its teeth, as target. */
 export function seenFrom(t: Typodont, part: number): Typodont & { readonly place: Matrix } {
   const n = t.teeth.find((q) => q.part === part);
   if (!n) throw new RangeError('there is no neighbour on that side');

@@ -156,7 +156,7 @@ function discOf(c: Float64Array, from: number, to: number, discs: Float64Array, 
     z += c[o + 2] + c[o + 5] + c[o + 8];
   }
   const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-  // Any axis holds: without area there is none of its own.
+  // Any axis will do: without area there is no normal.
   if (l > 0) {
     nx /= l;
     ny /= l;

@@ -52,7 +52,7 @@ export function cavityCurves(a: CavityAnatomy): Curves {
 /** The edge of a box's floor from lingual to facial: the outline's own order may begin in its middle. */
 const alongArch = (edge: readonly OutlinePoint[]): number[][] => edge.map((o) => [o.p[0], o.p[1]]).sort((p, q) => p[1] - q[1]);
 
-/** mm: a ridge left wider than this is the rest of the tooth. */
+/** mm: a remaining ridge wider than this counts as uncut tooth. */
 const WIDE_RIDGE = 3;
 
 /** Widths that are drawn on the plan from place to place: ridges that are left, gaps to the neighbours. */
@@ -87,7 +87,7 @@ interface StripPlace {
   readonly at: number;
 }
 
-/** The outline unrolled: every place by its share of the length, whatever its shape. */
+/** The outline unrolled: each place by its share of the length. */
 function stripOf(a: CavityAnatomy): StripPlace[] {
   const n = a.outline.length;
   if (n === 0) return [];

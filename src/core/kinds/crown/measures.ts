@@ -32,7 +32,7 @@ const clearances: Measure<CrownContext> = (c) => {
   return [...statics, ...gaugePass(statics)];
 };
 
-/** What holds for any covered side, whatever the rest of the preparation looks like. */
+/** Parts common to every covered side. */
 const COVER: readonly Measure<CrownContext>[] = [
   reductionOcclusal,
   reductionAxial,

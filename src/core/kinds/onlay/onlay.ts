@@ -10,7 +10,7 @@ import { COVERED_SIDE } from '../crown/measures.ts';
 import { type Kind, runMeasures, type Surfaces } from '../kind.ts';
 import { wholeEdge } from '../partial/edge.ts';
 
-/** Onlays: what they cover is measured as a crown, what lies inside the tooth as a cavity. */
+/** Onlays: the covered part is measured as a crown, the internal part as a cavity. */
 export const onlay: Kind = {
   name: 'onlay',
   title: 'Onlay',

@@ -5,7 +5,7 @@ import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 
-/** Crossings of the bisector that a median wants; the coarsest scan has some ten per 3 mm of line angle. */
+/** Least number of bisector crossings for a median; the coarsest scan has some ten per 3 mm of line angle. */
 const LEAST_CROSSINGS = 8;
 
 /**

@@ -6,7 +6,7 @@ import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { gingivalEdge } from './box-size.ts';
 
-/** mm: a gap beyond this is open whatever it is. */
+/** mm: a gap above this counts as open. */
 const FAR = 5;
 
 /** Outline places of a box's facial and lingual margin: beyond the axial wall, above its floor's edge, each side of its middle. */

@@ -28,7 +28,7 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
   if (a.outline.length < 20) return refusal(name, null, ['value'], 'no-outline');
   const { mesh, prepared, depth, areas, tau } = a.region;
   const p = mesh.positions;
-  // Looks inward meet the cavity or nothing: of the scan only what was cut need be looked through.
+  // Inward rays can only meet the cavity, so only cut triangles are searched.
   const t = mesh.triangles;
   const cut = subMesh(mesh, (f) => prepared[t[3 * f]] === 1 || prepared[t[3 * f + 1]] === 1 || prepared[t[3 * f + 2]] === 1);
   if (cut.mesh.triangles.length === 0) return refusal(name, null, ['value'], 'nothing-prepared');
@@ -39,7 +39,7 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
     for (const dx of [-BESIDE, 0, BESIDE]) for (const dy of [-BESIDE, 0, BESIDE]) cells.add(key(o.p[0] + dx, o.p[1] + dy));
   const hit = newClosest();
   const n: [number, number, number] = [0, 0, 0];
-  // Candidates by the thousand: some hundred rays per square millimetre tell an area as well as all of them.
+  // A sample of some hundred rays per square millimetre estimates the area as well as all candidates.
   const near: number[] = [];
   for (let v = 0; v < areas.length; v++)
     if (!prepared[v] && Math.abs(depth[v]) <= tau && cells.has(key(p[3 * v], p[3 * v + 1]))) near.push(v);

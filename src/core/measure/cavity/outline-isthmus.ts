@@ -49,7 +49,7 @@ export function isthmusWidths(a: CavityAnatomy): Width[] {
   );
 }
 
-/** Drops the closed ends of the outline: what lies nearer to an end than the width found there. */
+/** Drops the closed ends of the outline: places closer to an end than 0.7 of the mean width. */
 function withoutEnds(widths: readonly Width[], open: readonly string[]): Width[] {
   if (widths.length === 0) return [];
   const typical = mean(widths.map((w) => w.width));

@@ -27,7 +27,7 @@ export function outlineSmooth(a: CavityAnatomy): Reading[] {
     ['outline.smooth.wander', 'value'],
   ] as const;
   const n = a.plan.length;
-  // Where the margin runs down a proximal face its plan says nothing about its smoothness.
+  // Where the margin runs down a proximal face, its plan view says nothing about smoothness.
   const occlusal = a.outline.map(
     (o) => Math.abs(o.tangent[2]) < 0.6 && a.boxes.every((b) => b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) < 0.2),
   );

@@ -7,7 +7,7 @@ import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
 
-/** mm: how far from the floor and from the outline a point must lie to be the wall's own. */
+/** mm: least distance of a wall's points from floor and outline. */
 const OVER_FLOOR = 0.3;
 const UNDER_EDGE = 0.16;
 
@@ -70,7 +70,7 @@ function straightness(a: CavityAnatomy, vertices: readonly number[]): number {
 }
 
 const SIDE_WALLS: readonly PartName[] = ['facial', 'mesial', 'lingual', 'distal'];
-/** A cavity none of whose side walls is straighter than this is round: its side walls cannot be told apart. */
+/** A cavity is round if none of its side walls is straighter than this; its side walls then have no names. */
 const ROUND = 0.925;
 /** Degrees of standard uncertainty for a wall of no direction at all: where a bent one ends and the next begins is not defined. */
 const BENT = 15;
@@ -149,11 +149,11 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
-/** mm² of plane wall under which its own rounded rim decides how it leans. */
+/** mm²: on less plane wall the rounded rim determines the lean. */
 const LEAST_AREA = 0.4;
 /** mm of plane wall between rounded foot and edge below which its lean cannot be read. */
 const LEAST_HEIGHT = 0.25;
-/** mm: how far the rounding that is left at a wall's ends may shift them. */
+/** mm: shift of a wall's points by the rounding at its ends. */
 const ROUNDED = 0.012;
 
 /** degrees of arc over which a curved wall counts as plane. */

@@ -50,7 +50,7 @@ function bevelOf(c: CrownContext, role: 'functional' | 'non-functional', name: s
   const samples = found.reduce((s, f) => s + f.planes, 0);
   const common = { at: found[0].at, coverage: samples / (found.length * found[0].asked), samples };
   const value = (of: (f: Bevel) => number): number => found.reduce((s, f) => s + of(f), 0) / found.length;
-  // Cusps were cut by one hand: how far their bevels differ says no less than the method how well one is known.
+  // The bevels of several cusps come from one hand, so their scatter is a measure of uncertainty as well.
   const one = (stat: 'angle' | 'width' | 'depth', ...more: number[]): Reading => {
     const noise = Math.sqrt(found.reduce((s, f) => s + f.scatter[stat] ** 2, 0)) / found.length;
     return reading({
@@ -99,7 +99,7 @@ function bevelAt(c: CrownContext, azimuth: number): Bevel | null {
   for (let i = BEFORE; i + 2 < theta.length; i++)
     if (theta[i] - wall >= BETWEEN[0] - 6 && theta[i] >= BETWEEN[0] && theta[i] <= BETWEEN[1] && (flat < 0 || turn(i) < turn(flat)))
       flat = i;
-  // What keeps turning is a rounded edge, whatever its direction in between.
+  // A direction that keeps turning is a rounded edge, not a bevel.
   if (flat < 0 || turn(flat) > MOST_TURN) return null;
   const angle = median(theta.slice(flat - 2, flat + 3));
   // The occlusal surface: where it turns least past the bevel.

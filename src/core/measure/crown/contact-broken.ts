@@ -12,7 +12,7 @@ import type { CrownContext } from './context.ts';
 const SAME_WAY = 0.3;
 /** mm over the gingival margin from which uncut tooth is looked at: at the margin itself tooth and papilla merge in a scan. */
 const OVER = 0.3;
-/** mm² of the tooth that must lie as near: one or two points where two scanned surfaces meet belong to neither. */
+/** mm² of the tooth that must be as near: single points where two scanned surfaces meet belong to neither. */
 const SEEN_AREA = 0.03;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
@@ -51,7 +51,7 @@ export function contactBroken(c: CrownContext): Reading[] {
     let least = FAR;
     for (const v of ordered) {
       if (!closestPoint(neighbour, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
-      // At an untouched contact the neighbour's own points lie as near to the tooth's old surface as to its own: they face our way.
+      // At an untouched contact the neighbour's points are as near to the tooth's old surface as to their own; their normals face the tooth.
       if (!region.prepared[v] && facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY) continue;
       const gap = Math.sqrt(hit.distanceSquared);
       const place = nearest.findIndex((q) => q.gap > gap);

@@ -27,7 +27,7 @@ describe('the direction of insertion', () => {
     { tilt: 8, azimuth: 217 },
     { tilt: 12, azimuth: 340 },
   ])('follows a frustum that leans $tilt° to $azimuth°', ({ tilt, azimuth }) => {
-    // Turned about the horizontal line across its lean: the axis [0, 0, 1] comes to lie at the tilt.
+    // Rotates the axis [0, 0, 1] to the tilt, about the horizontal line across it.
     const h: Vec3 = [Math.sin(azimuth * DEG), Math.cos(azimuth * DEG), 0];
     const leaning = ring(() => 7).map((n): Vec3 => {
       const along = n[0] * h[0] + n[1] * h[1];

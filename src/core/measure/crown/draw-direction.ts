@@ -66,7 +66,7 @@ function balance(leans: Around): [number, number] | null {
   return [Math.tan(x * cut), Math.tan(y * cut)];
 }
 
-/** The direction with these tangents, and what it leaves of each wall's taper. */
+/** The direction with these tangents, and the taper of each wall against it. */
 function towards(x: number, y: number, normals: readonly Vec3[]): Draw {
   const l = Math.hypot(1, x, y);
   const direction: Vec3 = [x / l, y / l, 1 / l];

@@ -15,7 +15,7 @@ const LEAST_TURN = 35;
 /** Half planes on each side whose edges are read together, and mm within which they are one edge. */
 const BESIDE = 4;
 const SAME_MM = 0.4;
-/** Half planes on each side that must show it as well, or it is noise. */
+/** Half planes on each side that must show it too; otherwise it is noise. */
 const LEAST_SEEN = 3;
 
 /**

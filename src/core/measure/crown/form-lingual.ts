@@ -100,7 +100,7 @@ function ridge(c: CrownContext, z: number, common: { coverage: number; samples: 
   const [middle, mesial, distal] = [around(180), around(158), around(202)];
   if (!Number.isFinite(z) || [middle, mesial, distal].some((l) => l.length < 3))
     return refusal(name, null, ['value'], 'no-wall', common.coverage);
-  // A round lingual face stands out by itself: what counts is more than its own chord.
+  // A round lingual face rises over its chord by itself; only the excess counts.
   const flat = (median(mesial) + median(distal)) / 2 / Math.cos((22 * Math.PI) / 180);
   return [
     reading({

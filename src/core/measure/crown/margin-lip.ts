@@ -19,12 +19,12 @@ export function marginLips(c: CrownContext): (number | null)[] {
   return lipCurve(c).lips;
 }
 
-/** The curve, and the height from which a lip is told from noise. */
+/** The curve, and the detection limit of a lip (mm). */
 function lipCurve(c: CrownContext): { lips: (number | null)[]; least: number } {
   const heights = marginHeights(c);
   const raw = c.anatomy.profiles.map((p, k) => (p?.wall ? lipOf(p, p.wall.from, (heights[k] ?? 0) < UNDER) : null));
   const smooth = smoothAround(raw, HALF);
-  // What stands over the lowest of many noisy points is noise at first: only what exceeds three times its scatter is a lip.
+  // The highest of many noisy points exceeds the lowest by noise alone; only an excess over three times the scatter is a lip.
   const least = TIMES_NOISE * noiseLeft(raw, smooth, HALF);
   return { lips: smooth.map((v) => (v === null ? null : v > least ? v : 0)), least };
 }
@@ -76,7 +76,7 @@ export function marginLip(c: CrownContext): Reading[] {
     ...alongFinishLine(c),
     stats: ['median', 'p95', 'max'],
     each: 0.4 * c.anatomy.alignment.noise,
-    // Where none is told from noise U is the height from which one would be; a thin crest is blunted in any scan.
+    // Without a lip, U is the detection limit; a thin crest is blunted in any scan.
     common: highest > 0 ? Math.hypot(least / TIMES_NOISE, CREST_BLUNTED * highest) : least / 2,
     reason: 'no-finish-line',
   });

@@ -32,7 +32,7 @@ export function marginWander(c: CrownContext): Reading[] {
   const spacing = (2 * Math.PI * radius) / raw.length;
   const half = Math.max(3, Math.round(COURSE_MM / 2 / spacing));
   const course = moving(raw, half);
-  // Averaged over a few half planes: what is narrower than that is noise, not handwork.
+  // Averaged over a few half planes, because handwork is never narrower than that.
   const own = smoothAround(raw, 2);
   const residual = own.map((z, k) => (z === null || course[k] === null ? null : z - (course[k] as number)));
   const noise = pairNoise(own) / Math.sqrt(2);

@@ -8,7 +8,7 @@ import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
 
-/** Share of the half planes that must show the same number of planes for the number to be sure. */
+/** Share of half planes that must agree on the number of planes. */
 const AGREE = 0.7;
 /** degrees either side of facial, and mm that a plane is long at the least. */
 const HALF_ARC = 16;

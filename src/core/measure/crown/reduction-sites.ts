@@ -66,7 +66,7 @@ function occlusalSites(c: CrownContext): Reading[] {
   );
 }
 
-/** y of the groove's line at x: where the line lies nearest in that column. */
+/** y of the groove's line at x, taken at the nearest point of the line. */
 function grooveAt(line: readonly (readonly [number, number, number])[], x: number): number {
   let best = 0;
   let least = Infinity;
@@ -116,7 +116,7 @@ function siteReading(c: CrownContext, zone: string, vertices: readonly number[])
       name,
       zone,
       value: mean(vertices.map((v) => region.depth[v])),
-      // A site is a place on a sloping field: half the tip's own spread says how much moving it a little matters.
+      // A site lies on a slope: half the spread under the gauge's tip is the effect of a small displacement.
       U: expanded(alignment.pointError, region.depthNoise / 2, 0.15 * spread, methodUncertainty(name, 'value')),
       at: { azimuth: azimuthOf(middle[0], middle[1]), point: middle },
       samples: vertices.length,

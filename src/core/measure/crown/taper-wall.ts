@@ -15,7 +15,7 @@ import type { CrownContext } from './context.ts';
  * @example a frustum whose walls lean 6° reads 6 at every azimuth
  */
 export function taperWall(c: CrownContext): Reading[] {
-  // A wall line that lies off its neighbours', or through points that lie off it, is the less sure.
+  // A wall line away from its neighbours' lines, or with scattered points, is less certain.
   const off = c.anatomy.profiles.map((p, k) => {
     const lean = c.lean[k];
     return p?.wall && lean !== null ? Math.hypot(p.wall.lean - lean, p.wall.u) : null;

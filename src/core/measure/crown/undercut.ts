@@ -92,8 +92,8 @@ function smoothed(across: Float64Array): Float64Array {
 }
 
 /**
- * Mean of a profile's shadow with its four neighbours': undercuts are wider than that, noise is not. Shadows are averaged, not
- * radii: where the outline turns quickly or profiles end at different lengths, a mean of radii makes steps of its own.
+ * Mean of a profile's shadow with its four neighbours': undercuts are wider than that, noise is not. Averaging radii instead
+ * would create steps where the outline turns quickly or profiles have different lengths.
  */
 function sharedWith(single: readonly (Float64Array | null)[], k: number, own: Float64Array): Float64Array {
   const n = single.length;

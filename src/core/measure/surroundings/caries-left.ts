@@ -40,7 +40,7 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries 
         const decayed = signedDistance(caries, x, y, z, 5) ?? CELL;
         if (decayed >= CELL / 2) continue;
         closestPoint(tooth, x, y, z, hit);
-        // Beside a hole of the scan nobody saw a cut: what the master has there counts as standing.
+        // Beside a hole of the scan no cut was seen, so the master's surface counts as standing.
         const standing = onBorder(tooth, hit) ? -CELL : signOf(tooth, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
         if (standing >= CELL / 2) continue;
         cells += innerShare(decayed) * innerShare(standing);
@@ -54,7 +54,7 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries 
       }
   const place = at && { point: at };
   const volume = cells * CELL ** 3;
-  // The cut face may be off by noise and pose; it is no larger than a side of a cube of that volume, or two.
+  // Noise and pose displace the cut face, whose area is at most two faces of a cube of that volume.
   const face = 2 * Math.cbrt(volume) ** 2 * (alignment.pointError + 0.02);
   return [
     reading({ name: 'caries.left', value: volume, U: expanded(0.005, face, 0.01 * volume), at: place, samples }),

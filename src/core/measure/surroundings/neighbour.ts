@@ -19,8 +19,8 @@ const SMALLEST_AREA = 0.12;
 const FOUND_OVER = 0.25;
 const READ_OVER = 0.15;
 /**
- * A stretch of loss reaches as far as it exceeds the averaged loss's own scatter by the first; somewhere in it it must exceed it by the
- * second: of the thousand places of a neighbour some reach the first by chance. And by so many mm, whatever the scan.
+ * A stretch of loss extends while the averaged loss exceeds the first multiple of its scatter; its peak must exceed the
+ * second multiple, since some of a neighbour's thousand places reach the first by chance. The third is a least depth in mm.
  */
 const TIMES_NOISE = 3;
 const TIMES_NOISE_PEAK = 4.5;

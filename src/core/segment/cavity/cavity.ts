@@ -145,7 +145,7 @@ function axialOf(r: TargetRegion, floor: Floor, pulpal: Floor | null, sign: 1 | 
 export const axialX = (box: Box, y: number, z?: number): number | null =>
   box.axial && box.axial.a + box.axial.b * y + box.axial.c * y * y + (z === undefined ? 0 : box.axial.d * (z - box.axial.z));
 
-/** Which side of the cavity a wall point stands on: its normal looks the other way. */
+/** Side of the cavity of a wall point: its normal faces the opposite side. */
 function sideOf(r: TargetRegion, v: number): WallSide {
   const x = -r.normals[3 * v];
   const y = -r.normals[3 * v + 1];

@@ -21,7 +21,7 @@ export interface Floor {
 /** mm²: a patch smaller than this is no floor. */
 export const LEAST_FLOOR = 0.3;
 
-/** mm beyond a floor's border within which one looks how the ground goes on, and the heights that count. */
+/** mm beyond a floor's border in which the continuing surface is examined, and the height differences that count. */
 export const BESIDE = 0.4;
 
 /** mm over or under a floor’s level between which the ground beside it counts as rising or falling: more than noise, less than a wall. */

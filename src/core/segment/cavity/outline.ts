@@ -171,7 +171,7 @@ function corner(region: TargetRegion, grid: PointGrid, p: Vec3, tangent: Vec3): 
   let deep = 0;
   for (const v of grid.near(p)) {
     if (!region.prepared[v]) continue;
-    // The smoothed depth says which points count; the edge keeps its place only in the depth as it was read.
+    // The smoothed depth selects the points; the unsmoothed depth places the edge.
     if (region.depth[v] < FROM_DEPTH || region.depth[v] > TO_DEPTH) continue;
     const d = region.rawDepth[v];
     const r: Vec3 = [q[3 * v] - p[0], q[3 * v + 1] - p[1], q[3 * v + 2] - p[2]];

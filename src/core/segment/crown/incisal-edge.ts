@@ -41,7 +41,7 @@ export function edgeHeights(positions: Float64Array, accept: Uint8Array | null):
       corner: top.length < LEAST_POINTS ? null : cornerCrest(top),
     });
   }
-  // Compared where both can be had; a column that lacks the better one falls back on what it has.
+  // Compared where both exist; a column without the better one uses the other.
   const both = [...tops.values()].flatMap((t) => (t.round && t.corner ? [[t.round.misfit, t.corner.misfit] as const] : []));
   const cornered = both.length > 0 && mean(both.map((b) => b[1])) < mean(both.map((b) => b[0]));
   const crests = new Map<number, EdgePoint>();
@@ -49,7 +49,7 @@ export function edgeHeights(positions: Float64Array, accept: Uint8Array | null):
     const c = cornered ? (t.corner ?? t.round) : (t.round ?? t.corner);
     crests.set(i, c ? { x: i * COLUMN_MM, y: c.y, z: c.z } : t.plain);
   }
-  // The edge is what stands within 1.5 mm of the highest column; its ends round off and are left out.
+  // The edge is everything within 1.5 mm of the highest column, without its rounded ends.
   const high = Math.max(...[...crests.values()].map((q) => q.z));
   const edge = [...crests.keys()].filter((i) => (crests.get(i) as EdgePoint).z > high - 1.5).sort((a, b) => a - b);
   const cut = Math.round(0.1 * edge.length);

@@ -145,7 +145,7 @@ function preparedStretch(chains: readonly Chain[], tau: number): { inward: Line3
   if (last < 2 || last > n - 2) return null;
   const a = at(last);
   const b = at(last + 1);
-  // Where the edge itself lies in a hole, there is no finish line.
+  // An edge inside a hole gives no finish line.
   if (bridges.has(Math.max(a, b)) && Math.hypot(r[a] - r[b], z[a] - z[b]) > EDGE_GAP) return null;
   const f = Math.min(1, Math.max(0, (value[a] - tau) / (value[a] - value[b] || 1)));
   const start = [r[a] + f * (r[b] - r[a]), z[a] + f * (z[b] - z[a])];

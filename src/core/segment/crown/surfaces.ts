@@ -41,7 +41,7 @@ export function classify(a: CrownAnatomy, draw: readonly [number, number, number
   });
 }
 
-/** Which places in plan view the scan shows, on a grid of `cell` mm: those whose middle lies under one of its triangles. */
+/** Scanned cells of a plan-view grid of `cell` mm: those whose middle lies under a triangle. */
 export class SeenPlan {
   private readonly cells = new Set<number>();
   constructor(

@@ -14,7 +14,10 @@ export interface Wall {
   readonly foot: { readonly r: number; readonly z: number };
   /** Where the wall line, carried down, reaches the floor's level: the foot of a curved floor that leaves its edge level. */
   readonly levelFoot: { readonly r: number; readonly z: number };
-  /** How far the floor's main piece sags under its own chord, as a share of it: about 0.04 for the lower half of a quarter circle. */
+  /**
+   * Sag of the floor's main piece under its chord, as a share of the chord: about 0.04 for the lower half of a quarter
+   * circle.
+   */
   readonly floorBow: number | null;
   /** Direction of a straight floor, inward: 0 is level, + rises. Radians. */
   readonly floorRise: number | null;

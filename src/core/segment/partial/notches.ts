@@ -140,7 +140,7 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
   const bottoms = [...places].sort((p, q) => q.depth - p.depth).slice(0, Math.max(3, Math.round(places.length / 5)));
   const depth = mean(bottoms.map((q) => q.depth));
   if (depth < LEAST_DEPTH || l > 2 * REACH) return null;
-  // Where the notch runs is told by all that lies deep in it: the lips alone would be two noisy places.
+  // The notch's course is fitted to all its deep points, since the lips alone are two noisy points.
   const weight = (q: { depth: number }): number => Math.max(0, q.depth - LIPS * depth);
   const total = places.reduce((sum, q) => sum + weight(q), 0);
   const s = places.reduce((sum, q) => sum + weight(q) * q.s, 0) / total;
@@ -221,7 +221,7 @@ function lip(
     const steep = ahead !== undefined && ahead[1] - v > STEEP * Math.abs(ahead[0] - u);
     if (steep) climbing = true;
     else if (climbing && v > LEAST_DEPTH) {
-      // The corner itself: of what follows closely, the place that stands out most.
+      // The corner: the place that stands out most among the following points.
       const near = way.slice(i).filter((q) => Math.hypot(q[0] - u, q[1] - v) <= LOOK);
       const corner = near.reduce((a, b) => (b[1] - STEEP * Math.abs(b[0]) > a[1] - STEEP * Math.abs(a[0]) ? b : a));
       return corner;

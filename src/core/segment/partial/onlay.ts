@@ -7,7 +7,7 @@ import type { OutlinePoint } from '../cavity/outline.ts';
 import { type CrownAnatomy, takeCrownApart } from '../crown/crown.ts';
 import { targetRegion } from '../target.ts';
 
-/** An onlay taken apart: what it covers, as a crown; what lies inside the tooth, as a cavity. */
+/** A segmented onlay: the covered part as a crown, the internal part as a cavity. */
 export interface OnlayAnatomy {
   readonly crown: CrownAnatomy;
   readonly cavity: CavityAnatomy;

@@ -22,7 +22,7 @@ export function occlusoaxialEdge(line: readonly (readonly [number, number])[], f
   return line[i];
 }
 
-/** 1 within a place's stretch, 0 beyond what it comes and goes over. */
+/** Window of a fault: 1 within its stretch, 0 beyond the transition. */
 export function stretch(phi: number, p: { azimuth: number; halfWidth: number; over: number }): number {
   const beyond = Math.abs(wrapDegrees((phi * 180) / Math.PI - p.azimuth)) - p.halfWidth;
   if (beyond <= 0) return 1;

@@ -46,7 +46,7 @@ export interface CrownRecipe {
 export interface MarginPlace {
   readonly azimuth: number;
   readonly halfWidth: number;
-  /** Degrees over which it comes and goes: near 0 it begins with a step. */
+  /** Degrees of transition at each end; near 0 it is a step. */
   readonly over: number;
   readonly height?: number;
   readonly width?: number;

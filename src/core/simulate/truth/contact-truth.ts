@@ -9,7 +9,7 @@ import { fineSurface } from './fine.ts';
 /** mm over the gingival margin, as the reading has it. */
 const OVER = 0.3;
 
-/** What of a neighbour stands out of the gingiva: nobody passes an explorer under it. */
+/** The part of a neighbour above the gingiva. */
 function overGingiva(t: Typodont, { mesh }: Surface): Surface {
   const p = mesh.positions;
   const q = mesh.triangles;

@@ -149,7 +149,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   return out;
 }
 
-/** Of a lip only how far it goes is asked for, not how little. */
+/** For a lip only the largest height is asked for. */
 const LIP_STATS: ReadonlySet<Stat> = new Set(['median', 'p95', 'max']);
 
 /** How far the edge stands over the lowest point of the cut inside it. */
