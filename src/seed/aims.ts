@@ -81,7 +81,7 @@ export const AIMS = {
       kind: 'cavity',
       aim: {
         ...CLEAN_CLASS_I,
-        occlusal: occlusal({ isthmus: 1.3, distal: 0.4 }),
+        occlusal: occlusal({ isthmus: 1.3, distal: 0.4, walls: { facial: 4, mesial: -3, lingual: 5, distal: -3 } }),
         boxes: [box('distal', { width: 3.5, axialDepth: 1.25, overGingiva: 2.15, toFacial: 0.8 })],
       },
     },
@@ -104,7 +104,7 @@ export const AIMS = {
       aim: {
         ...CLEAN_CLASS_I,
         occlusal: null,
-        boxes: [box('distal', { width: 5.6, axialDepth: 1.1, overGingiva: 1.2, toFacial: 0.3 })],
+        boxes: [box('distal', { width: 5.9, axialDepth: 1.1, overGingiva: 1.2, toFacial: 0.3 })],
       },
     },
   },

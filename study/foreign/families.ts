@@ -1,7 +1,13 @@
 import type { ForeignCase } from './case.ts';
+import { IMPLICIT_CASES } from './implicit.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
 
 /** All cases of all families. */
-export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [...LOFT_CASES, ...LEVEL_SET_CASES, ...SWEPT_CASES];
+export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [
+  ...LOFT_CASES,
+  ...LEVEL_SET_CASES,
+  ...SWEPT_CASES,
+  ...IMPLICIT_CASES,
+];

@@ -4,7 +4,7 @@ import { type Comparison, type Summary, summaries } from '../table.ts';
 const FILE = 'docs/accuracy.md';
 const BEGIN = '<!-- Written by npm run study:foreign -->';
 const END = '<!-- End of npm run study:foreign -->';
-const FAMILIES = ['loft', 'level set', 'swept'] as const;
+const FAMILIES = ['loft', 'level set', 'swept', 'implicit'] as const;
 const CRITICAL = [
   ['neighbour.mesial', 'damage to the mesial neighbour', 'mm'],
   ['neighbour.distal', 'damage to the distal neighbour', 'mm'],

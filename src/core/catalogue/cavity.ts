@@ -1,4 +1,4 @@
-import { type Entry, entry, method } from './entry.ts';
+import { ANGLES, type Entry, entry, LENGTHS } from './entry.ts';
 import type { HandMethod } from './terms.ts';
 import { ZONES } from './zones.ts';
 
@@ -14,7 +14,7 @@ export const OUTLINE: readonly Entry[] = [
     cutter: 'floor',
     takes: [{ reading: 'outline.cusp', per: 0.5 }],
     steps: FROM_OUTLINE,
-    method: method(0.032),
+    method: LENGTHS,
   }),
   entry('outline.isthmus.ratio', 'isthmus per distance of the cusp tips', 'ratio', ['value'], ZONES.whole, {
     cutting: 'up',
@@ -31,7 +31,7 @@ export const OUTLINE: readonly Entry[] = [
     cutting: 'up',
     cutter: 'floor',
     steps: FROM_OUTLINE,
-    method: method(0.02),
+    method: LENGTHS,
   }),
   ...(['mesial', 'distal'] as const).map((side) =>
     entry(`outline.ridge.${side}`, `${side} marginal ridge left`, 'mm', ['min'], ZONES.whole, {
@@ -39,7 +39,7 @@ export const OUTLINE: readonly Entry[] = [
       cutting: 'down',
       cutter: 'floor',
       steps: FROM_OUTLINE,
-      method: method(0.024),
+      method: LENGTHS,
     }),
   ),
   entry('outline.cusp', 'margin to cusp tip', 'mm', ['min'], ZONES.cusps, {
@@ -48,9 +48,14 @@ export const OUTLINE: readonly Entry[] = [
     cutting: 'down',
     cutter: 'floor',
     steps: FROM_OUTLINE,
-    method: method(0.066),
+    method: LENGTHS,
   }),
-  entry('outline.oblique', 'oblique ridge crossed', 'mm', ['value'], ZONES.whole, { hand: BY_PROBE, cutting: 'up', steps: FROM_OUTLINE }),
+  entry('outline.oblique', 'oblique ridge crossed', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    cutting: 'up',
+    steps: FROM_OUTLINE,
+    method: LENGTHS,
+  }),
   entry('outline.smooth.radius', 'tightest radius of the outline', 'mm', ['min'], ZONES.whole, { steps: FROM_OUTLINE }),
   entry('outline.smooth.corners', 'corners of the outline', 'count', ['count'], ZONES.whole, { steps: FROM_OUTLINE, cutting: 'down' }),
   entry('outline.smooth.wander', 'wander of the outline', 'mm', ['value'], ZONES.whole, { steps: FROM_OUTLINE, cutting: 'down' }),
@@ -59,7 +64,7 @@ export const OUTLINE: readonly Entry[] = [
   entry('reversecurve.radius', 'radius of the reverse curve', 'mm', ['min'], ZONES.boxes, { quantity: 'angle', steps: FROM_BOX }),
   entry('reversecurve.exit', 'exit angle at the box’s facial margin', 'deg', ['mean'], ZONES.boxes, {
     ...CAVOSURFACE,
-    method: method(2.5),
+    method: ANGLES,
   }),
 ];
 
@@ -72,13 +77,13 @@ export const INSIDE: readonly Entry[] = [
     takes: [{ reading: 'pulp.distance', per: 1 }],
     steps: FROM_OUTLINE,
     colours: 'occlusal',
-    method: method(0.022, 0.037),
+    method: LENGTHS,
   }),
   entry('depth.pulpal.area', 'area of the pulpal floor', 'mm2', ['value'], ZONES.whole, { hand: [], steps: FROM_OUTLINE }),
   entry('floor.pulpal.tilt', 'tilt of the pulpal floor', 'deg', ['value'], ZONES.whole, {
     steps: FROM_OUTLINE,
     cutter: 'floor',
-    method: method(0.4),
+    method: ANGLES,
   }),
   entry('floor.pulpal.flat', 'unevenness of the pulpal floor', 'mm', ['value'], ZONES.whole, {
     cutting: 'down',
@@ -87,7 +92,7 @@ export const INSIDE: readonly Entry[] = [
   }),
   entry('floor.gingival.tilt', 'tilt of the gingival floor', 'deg', ['value'], ZONES.gingivalFloors, {
     steps: FROM_BOX,
-    method: method(0.75),
+    method: ANGLES,
   }),
   entry('floor.gingival.flat', 'unevenness of the gingival floor', 'mm', ['value'], ZONES.gingivalFloors, {
     cutting: 'down',
@@ -97,39 +102,39 @@ export const INSIDE: readonly Entry[] = [
   entry('wall.angle', 'wall angle', 'deg', ['mean'], ZONES.walls, {
     sign: '+ converges occlusally, − diverges',
     steps: FROM_OUTLINE,
-    method: method(0.5),
+    method: ANGLES,
   }),
   entry('divergence', 'opening between opposite walls', 'deg', ['value'], ZONES.wallPairs, {
     sign: '+ opens occlusally, − is undercut',
     cutting: 'lean',
     steps: FROM_BOX,
-    method: method(0.75),
+    method: ANGLES,
   }),
   entry('cavosurface', 'cavosurface angle', 'deg', ['min', 'p05', 'median', 'p95', 'max', 'share'], ZONES.whole, {
     ...CAVOSURFACE,
     quantity: 'angle',
     along: true,
-    method: method(2.5, 5),
+    method: ANGLES,
   }),
   entry('box.axialdepth', 'width of the gingival floor', 'mm', ['value'], ZONES.boxThirds, {
     hand: BY_PROBE,
     cutting: 'up',
     cutter: 'slot',
     steps: FROM_BOX,
-    method: method(0.024),
+    method: LENGTHS,
   }),
   entry('box.height', 'height of the box', 'mm', ['value'], ZONES.boxes, {
     hand: BY_PROBE,
     cutting: 'up',
     cutter: 'slot',
     steps: FROM_BOX,
-    method: method(0.02),
+    method: LENGTHS,
   }),
   entry('box.width', 'width of the box', 'mm', ['value'], ZONES.boxEnds, {
     hand: BY_PROBE,
     cutting: 'up',
     steps: FROM_BOX,
-    method: method(0.042),
+    method: LENGTHS,
   }),
   ...(['facial', 'lingual', 'gingival'] as const).map((side) =>
     entry(`box.clearance.${side}`, `gap to the neighbour, ${side}`, 'mm', ['min'], ZONES.boxes, {
@@ -140,22 +145,22 @@ export const INSIDE: readonly Entry[] = [
       takes: side === 'gingival' ? [] : [{ reading: 'box.width', per: -1 }],
       steps: FROM_BOX,
       curve: 'clearance',
-      method: method(0.033),
+      method: LENGTHS,
     }),
   ),
-  entry('box.axialform', 'axial wall against the outer surface', 'mm', ['value'], ZONES.boxes, { steps: FROM_BOX, method: method(0.024) }),
+  entry('box.axialform', 'axial wall against the outer surface', 'mm', ['value'], ZONES.boxes, { steps: FROM_BOX, method: LENGTHS }),
   ...(['radius', 'bevel'] as const).map((what) =>
     entry(`axiopulpal.${what}`, `axiopulpal line angle, ${what}`, 'mm', ['value'], ZONES.boxes, {
       cutting: 'up',
       cutter: 'trimmer',
       steps: FROM_BOX,
-      method: method(0.02),
+      method: LENGTHS,
     }),
   ),
   entry('retention.depth', 'retentive undercut', 'mm', ['max'], ZONES.whole, {
     quantity: 'damage',
     hand: ['explorer', 'eye'],
-    method: method(0.047),
+    method: LENGTHS,
   }),
   entry('retention.volume', 'volume of retentive undercut', 'mm3', ['value'], ZONES.whole, { hand: [] }),
   entry('enamel.undermined', 'enamel without dentine beneath', 'mm2', ['value'], ZONES.whole, { cutting: 'down', cutter: 'trimmer' }),

@@ -4,6 +4,7 @@ import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { makeSurface, type Surface } from '../spatial/surface.ts';
+import { bridged } from './fused.ts';
 import { rootOf } from './root.ts';
 
 export const PART = { other: 0, target: 1, mesial: 2, distal: 3, gingiva: 4 } as const;
@@ -58,6 +59,8 @@ export interface Master {
   readonly whole: Surface<'tooth'>;
   readonly wholeParts: Uint8Array;
   readonly target: Surface<'tooth'>;
+  /** 1 where a vertex of `whole` lies on or beside a bridge between the target and a neighbour: surface that is no tooth. */
+  readonly onBridge: Uint8Array;
   /** The target's side carried on under the gingiva; null where the margin does not lie on it. */
   readonly root: Surface<'tooth'> | null;
   readonly mesial: Surface<'tooth'> | null;
@@ -117,18 +120,20 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const toTooth = toothFrame(d);
   const fromTooth = invertRigid(toTooth);
   const place = (m: Mesh): Mesh<'tooth'> => intoFrame(m, toTooth, 'tooth');
-  const arch = place(meshes.arch.mesh);
   const parts = meshes.arch.parts;
-  const partSurface = (part: number): Surface<'tooth'> | null => {
+  const arch = place(meshes.arch.mesh);
+  const onBridge = bridged(arch, parts, PART.target, [PART.mesial, PART.distal]);
+  const partSurface = (part: number, has: (v: number) => boolean = () => true): Surface<'tooth'> | null => {
     // A triangle that bridges two parts belongs to both, so that neither has a gap along their common line.
-    const sub = subMesh(
-      arch,
-      (f) =>
-        parts[arch.triangles[3 * f]] === part || parts[arch.triangles[3 * f + 1]] === part || parts[arch.triangles[3 * f + 2]] === part,
-    );
+    const t = arch.triangles;
+    const sub = subMesh(arch, (f) => {
+      const corners = [t[3 * f], t[3 * f + 1], t[3 * f + 2]];
+      return corners.some((v) => parts[v] === part) && corners.every(has);
+    });
     return triangleCount(sub.mesh) ? makeSurface(sub.mesh) : null;
   };
   const target = partSurface(PART.target);
+  const neighbour = (part: number): Surface<'tooth'> | null => partSurface(part, (v) => !onBridge[v]);
   if (!target) throw lacking('no vertex of its arch is labelled as the target tooth (part 1)', 'Label the target tooth on the arch mesh.');
   const p = (v: Vec3): Vec3 => applyPoint(toTooth, v);
   const optional = (m: Mesh | null) => (m ? makeSurface(place(m)) : null);
@@ -146,9 +151,10 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     whole: makeSurface(arch),
     wholeParts: parts,
     target,
+    onBridge,
     root: rootOf(target, d.gingivalMargin.map(p)),
-    mesial: partSurface(PART.mesial),
-    distal: partSurface(PART.distal),
+    mesial: neighbour(PART.mesial),
+    distal: neighbour(PART.distal),
     gingiva: partSurface(PART.gingiva),
     opposing: optional(meshes.opposing),
     dej: optional(meshes.dej),

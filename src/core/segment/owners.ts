@@ -9,6 +9,8 @@ export interface Owners {
   readonly part: Int8Array;
   /** mm below (+) or above (−) the master's surface; meaningful where a part is named. */
   readonly loss: Float64Array;
+  /** 1 where the master's surface joins two parts: a crease or a bridge, which two scans of the same teeth close differently. */
+  readonly seam: Uint8Array;
   /** Of the whole scan, made on the way: each point's neighbours, and the mm² that it stands for. */
   readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
   readonly areas: Float64Array;
@@ -29,6 +31,7 @@ export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
   const n = p.length / 3;
   const part = new Int8Array(n).fill(-1);
   const loss = new Float64Array(n);
+  const seam = new Uint8Array(n);
   const slots = new Int32Array(n).fill(-1);
   const hit = newClosest();
   const t = master.whole.mesh.triangles;
@@ -43,12 +46,14 @@ export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
     slots[v] = hit.slot;
     if (onBorder(master.whole, hit)) continue;
     const f = 3 * hit.triangle;
+    const corners = [t[f], t[f + 1], t[f + 2]];
+    seam[v] = corners.some((c) => master.onBridge[c] === 1 || parts[c] !== parts[t[f]]) ? 1 : 0;
     // A triangle that bridges the target and something else counts as the target's.
     const target = parts[t[f]] === PART.target || parts[t[f + 1]] === PART.target || parts[t[f + 2]] === PART.target;
     part[v] = target ? PART.target : parts[t[f]];
     loss[v] = -signOf(master.whole, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
   }
-  const owners = { part, loss, adjacency, areas: vertexAreas(scan) };
+  const owners = { part, loss, seam, adjacency, areas: vertexAreas(scan) };
   known.set(scan, { master, owners });
   return owners;
 }

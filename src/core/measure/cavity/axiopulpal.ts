@@ -3,8 +3,11 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
-import { quantile } from '../../statistics/quantile.ts';
+import { median, quantile } from '../../statistics/quantile.ts';
+import { axialError, floorError } from './fit-error.ts';
 
+/** Crossings of the bisector that share their noise: as many as lie within 0.3 mm on the coarsest scan. */
+const CROSSINGS_SHARED = 3;
 /** Least number of bisector crossings for a median; the coarsest scan has some ten per 3 mm of line angle. */
 const LEAST_CROSSINGS = 8;
 
@@ -31,7 +34,13 @@ export function axiopulpal(a: CavityAnatomy): Reading[] {
     const off = alongBisector(a, b, edge);
     if (off.length < LEAST_CROSSINGS) return refuse('no-wall');
     const value = Math.max(0, quantile(off, 0.5));
-    const u = expanded(0.4 * a.alignment.noise, methodUncertainty('axiopulpal.radius', 'value'));
+    const scatter = 1.48 * median(off.map((d) => Math.abs(d - value)));
+    const u = expanded(
+      scatter / Math.sqrt(Math.max(1, off.length / CROSSINGS_SHARED)),
+      axialError(a, b),
+      floorError(a, a.pulpal).level,
+      methodUncertainty('axiopulpal.radius', 'value'),
+    );
     const at = {
       point: [
         axialX(b, b.floor.centre[1]) as number,

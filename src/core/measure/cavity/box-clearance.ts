@@ -5,6 +5,7 @@ import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavit
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { gingivalEdge } from './box-size.ts';
+import { cornerError, edgeError } from './outline-error.ts';
 
 /** mm: a gap above this counts as open. */
 const FAR = 5;
@@ -36,26 +37,49 @@ export function boxClearance(a: CavityAnatomy): Reading[] {
       if (!a.master[b.side]) return refusal(name, zone, ['min'], 'no-neighbour');
       const gap = narrowestGap(a, b, which);
       if (!gap) return refusal(name, zone, ['min'], 'no-outline');
-      const U = expanded(a.alignment.pointError, 0.5 * a.alignment.noise, methodUncertainty(name, 'min'));
+      const index = a.outline.indexOf(gap.at);
+      const U = expanded(
+        a.alignment.pointError,
+        edgeError(a, index),
+        cornerError(a, index, gap.across),
+        gap.end,
+        methodUncertainty(name, 'min'),
+      );
       return [reading({ name, zone, stat: 'min', value: gap.width, U, at: { point: gap.at.p }, samples: gap.samples })];
     }),
   );
 }
 
+/** mm from the narrowest place at which the gap is looked at again: where it grows to every side the narrowest place is sure, at a margin's end it is not. */
+const BESIDE = [0.15, 0.3] as const;
+
+interface Gap {
+  readonly at: OutlinePoint;
+  /** The neighbour's place across the gap. */
+  readonly across: Vec3;
+  readonly width: number;
+  readonly samples: number;
+  /** mm by which the gap may be narrower beyond the place where the margin is taken to end. */
+  readonly end: number;
+}
+
 /** The place of a box's margin that comes nearest to the neighbour, and the neighbour's place across the gap. */
-export function narrowestGap(
-  a: CavityAnatomy,
-  b: Box,
-  which: 'facial' | 'lingual' | 'gingival',
-): { at: OutlinePoint; across: Vec3; width: number; samples: number } | null {
+export function narrowestGap(a: CavityAnatomy, b: Box, which: 'facial' | 'lingual' | 'gingival'): Gap | null {
   const neighbour = a.master[b.side];
   if (!neighbour) return null;
   const margin = which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which);
   const hit = newClosest();
-  let best: { at: OutlinePoint; across: Vec3; width: number; samples: number } | null = null;
+  let best: Omit<Gap, 'end'> | null = null;
   for (const o of margin) {
     if (!closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, Math.min(FAR, best?.width ?? FAR))) continue;
     best = { at: o, across: [hit.x, hit.y, hit.z], width: Math.sqrt(hit.distanceSquared), samples: margin.length };
   }
-  return best;
+  if (!best) return null;
+  const { at, width } = best;
+  const beside = margin.flatMap((o) => {
+    const d = Math.hypot(o.p[0] - at.p[0], o.p[1] - at.p[1], o.p[2] - at.p[2]);
+    if (d < BESIDE[0] || d > BESIDE[1] || !closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, FAR)) return [];
+    return [Math.sqrt(hit.distanceSquared) - width];
+  });
+  return { ...best, end: beside.length ? Math.min(...beside) / 2 : 0 };
 }

@@ -4,7 +4,10 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
-import { mean, quantile } from '../../statistics/quantile.ts';
+import { mean, median, quantile } from '../../statistics/quantile.ts';
+import { axialError, floorError } from './fit-error.ts';
+import { properPlane } from './floor-proper.ts';
+import { meanError } from './outline-error.ts';
 import { wallProper } from './wall-angle.ts';
 
 /** mm over the gingival floor within which outline places belong to its outer edge. */
@@ -19,19 +22,54 @@ export const gingivalEdge = (a: CavityAnatomy, b: Box) =>
       Math.abs(o.p[2] - floorAt(b.floor.plane, o.p[0], o.p[1])) < EDGE_BAND,
   );
 
-/** y of a box's facial or lingual wall at (x, z): y = a + bx + cz through its points; null when the wall was not found. */
-function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): ((x: number, z: number) => number) | null {
+/** mm along the arch beside the box's middle in which its facial and lingual walls are read, and mm kept clear of the rounding into the axial wall. */
+const SLICE = 0.8;
+const OFF_AXIAL = 0.35;
+/** mm² of a wall over which its points share their noise: a circle of about 0.3 mm. */
+const SHARED = 0.09;
+/** Times the points' own scatter beyond which a point belongs to a rounding and not to the wall. */
+const ASTRAY = 2.5;
+
+interface SideWall {
+  readonly y: (x: number, z: number) => number;
+  /** Standard uncertainty (mm) of the wall's place at a height. */
+  readonly u: (z: number) => number;
+}
+
+/** A box's facial or lingual wall beside its middle: y = a + bx + cz through its points; null when the wall was not found. */
+function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): SideWall | null {
   const p = a.region.mesh.positions;
-  const vertices = wallProper(a, `box ${b.side} ${side}`);
-  if (isScrap(a.region, vertices)) return null;
-  const fit = leastSquares(vertices.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: a.region.areas[v] })));
-  return fit && ((x, z) => fit[0] + fit[1] * x + fit[2] * z);
+  const { areas } = a.region;
+  const x0 = b.floor.centre[0];
+  const clear = (v: number): boolean => b.sign * (p[3 * v] - (axialX(b, p[3 * v + 1]) ?? Number.NEGATIVE_INFINITY * b.sign)) > OFF_AXIAL;
+  const every = wallProper(a, `box ${b.side} ${side}`).filter(clear);
+  const beside = every.filter((v) => Math.abs(p[3 * v] - x0) < SLICE);
+  // A low box of an onlay has hardly more wall than its roundings: then all of it is taken, and its scatter says how sure that is.
+  let own = [beside, every, wallProper(a, `box ${b.side} ${side}`)].find((list) => !isScrap(a.region, list)) ?? [];
+  if (isScrap(a.region, own)) return null;
+  for (let round = 0; ; round++) {
+    const fit = leastSquares(own.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: areas[v] })));
+    if (!fit) return null;
+    const y = (x: number, z: number): number => fit[0] + fit[1] * x + fit[2] * z;
+    const off = own.map((v) => p[3 * v + 1] - y(p[3 * v], p[3 * v + 2]));
+    const scatter = 1.48 * median(off.map(Math.abs));
+    const kept = own.filter((_, i) => Math.abs(off[i]) <= ASTRAY * scatter);
+    if (round < 2 && kept.length < own.length && !isScrap(a.region, kept)) {
+      own = kept;
+      continue;
+    }
+    const area = own.reduce((s, v) => s + areas[v], 0);
+    const middle = own.reduce((s, v) => s + areas[v] * p[3 * v + 2], 0) / area;
+    const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
+    const n = Math.max(1, area / SHARED);
+    return { y, u: (z) => scatter * Math.sqrt((1 + (z - middle) ** 2 / (spread || 1)) / n) };
+  }
 }
 
 /**
  * The box in size: axial depth of its gingival floor (mesiodistal width at the facial, middle and lingual third), height
  * from gingival to pulpal floor, and faciolingual width at the floor and at the occlusal end.
- * @formula depth = |x(outer edge of the floor) − x(axial wall carried down to the floor)|, mean over a third; height = z(pulpal plane at the axial wall) − z(gingival floor); width = y(facial wall) − y(lingual wall) at the floor's middle, at the floor's level and at the highest outline place of the box
+ * @formula depth = |x(outer edge of the floor) − x(axial wall carried down to the floor)|, mean over a third; height = z(pulpal plane at the axial wall) − z(gingival floor); width = y(facial wall) − y(lingual wall) at the floor's middle, at the floor's level and at the highest outline place of the box, walls fitted within 0.8 mm of that middle and off the rounding into the axial wall
  * @units mm
  * @frame tooth
  * @fails no-wall, no-pulpal-floor, no-outline
@@ -57,7 +95,12 @@ function axialDepth(a: CavityAnatomy, b: Box): Reading[] {
       return x === null ? [] : [Math.abs(o.p[0] - x)];
     });
     if (depths.length < 3) return refusal(name, `${zone} ${third}`, ['value'], b.axial ? 'no-outline' : 'no-wall');
-    const U = expanded(0.3 * a.alignment.noise, 0.5 * a.alignment.pointError, methodUncertainty(name, 'value'));
+    const U = expanded(
+      meanError(a, depths.length),
+      Math.abs(mean(here.map((o) => o.moved))),
+      axialError(a, b),
+      methodUncertainty(name, 'value'),
+    );
     return [
       reading({
         name,
@@ -76,8 +119,8 @@ function height(a: CavityAnatomy, b: Box): Reading[] {
   const y = b.floor.centre[1];
   const x = axialX(b, y);
   if (!a.pulpal || x === null) return refusal('box.height', zone, ['value'], a.pulpal ? 'no-wall' : 'no-pulpal-floor');
-  const value = floorAt(a.pulpal.plane, x, y) - floorAt(b.floor.plane, x, y);
-  const U = expanded(0.2 * a.alignment.noise, methodUncertainty('box.height', 'value'));
+  const value = floorAt(properPlane(a, a.pulpal), x, y) - floorAt(properPlane(a, b.floor), x, y);
+  const U = expanded(floorError(a, a.pulpal, x, y).level, floorError(a, b.floor, x, y).level, methodUncertainty('box.height', 'value'));
   return [reading({ name: 'box.height', zone, value, U, at: { point: b.floor.centre }, samples: b.floor.vertices.length })];
 }
 
@@ -92,20 +135,21 @@ function width(a: CavityAnatomy, b: Box): Reading[] {
     ];
   const x = b.floor.centre[0];
   const tops = a.outline.filter((o) => b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) > 0.2).map((o) => o.p[2]);
-  const U = expanded(0.3 * a.alignment.noise, methodUncertainty('box.width', 'value'));
   const at = { point: b.floor.centre };
-  const of = (z: number): number => facial(x, z) - lingual(x, z);
+  const of = (z: number): { value: number; U: number } => ({
+    value: facial.y(x, z) - lingual.y(x, z),
+    U: expanded(facial.u(z), lingual.u(z), methodUncertainty('box.width', 'value')),
+  });
   return [
     reading({
       name: 'box.width',
       zone: `${zone} floor`,
-      value: of(b.floor.centre[2]),
-      U,
+      ...of(floorAt(properPlane(a, b.floor), x, b.floor.centre[1])),
       at,
       samples: b.floor.vertices.length,
     }),
     ...(tops.length
-      ? [reading({ name: 'box.width', zone: `${zone} occlusal`, value: of(quantile(tops, 0.9)), U, at, samples: tops.length })]
+      ? [reading({ name: 'box.width', zone: `${zone} occlusal`, ...of(quantile(tops, 0.9)), at, samples: tops.length })]
       : refusal('box.width', `${zone} occlusal`, ['value'], 'no-outline')),
   ];
 }

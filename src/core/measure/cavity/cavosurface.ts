@@ -1,8 +1,15 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import type { Stat } from '../../catalogue/terms.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { smoothAround } from '../../segment/around.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
+import { withoutNoise } from '../../statistics/noise-share.ts';
+import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
+
+/** Half window, in the outline's steps of 0.1 mm, of the course from which a place's scatter is taken. */
+const COURSE = 8;
 
 /** degrees: exit angles that leave both tooth and filling strong. */
 const SOUND = [80, 110] as const;
@@ -34,18 +41,29 @@ export function cavosurface(a: CavityAnatomy): Reading[] {
   const coverage = n ? angles.length / n : 0;
   if (coverage < THRESHOLDS.coverageLeast)
     return [...refusal(name, null, stats, 'no-outline', coverage), ...refusal(name, null, ['share'], 'no-outline', coverage)];
-  const values = angles.map((q) => q.angle);
-  const [p05, median, p95] = weightedQuantiles(
+  // Whole stretches read steeper or flatter with the strip that they are read from; single places scatter about their stretch besides.
+  const strip = median(a.outline.map((o) => Math.abs(o.turned))) / 2;
+  const course = smoothAround(along, COURSE);
+  const scatter = 1.48 * median(along.flatMap((v, i) => (v === null || course[i] === null ? [] : [Math.abs(v - (course[i] as number))])));
+  const values = withoutNoise(
+    angles.map((q) => q.angle),
+    scatter,
+  );
+  const [p05, middle, p95] = weightedQuantiles(
     values,
     values.map(() => 1),
     [0.05, 0.5, 0.95],
   );
-  const by = { min: Math.min(...values), p05, median, p95, max: Math.max(...values) };
+  const by = { min: Math.min(...values), p05, median: middle, p95, max: Math.max(...values) };
+  const places = Math.max(1, (values.length * OUTLINE_STEP) / 0.5);
+  const uOf = (stat: Stat): number =>
+    expanded(strip, stat === 'median' ? scatter / Math.sqrt(places) : Math.hypot(scatter, strip), methodUncertainty(name, stat));
   const common = { name, coverage, samples: values.length };
   return [
     ...stats.map((stat) => {
-      const at = angles.reduce((x, y) => (Math.abs(y.angle - by[stat]) < Math.abs(x.angle - by[stat]) ? y : x)).o.p;
-      return reading({ ...common, stat, value: by[stat], U: expanded(methodUncertainty(name, stat)), at: { point: at } });
+      const nearest = values.reduce((best, v, i) => (Math.abs(v - by[stat]) < Math.abs(values[best] - by[stat]) ? i : best), 0);
+      const at = angles[nearest].o.p;
+      return reading({ ...common, stat, value: by[stat], U: uOf(stat), at: { point: at } });
     }),
     reading({
       ...common,

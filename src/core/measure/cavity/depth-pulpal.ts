@@ -4,10 +4,12 @@ import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { isScrap } from '../../segment/target.ts';
 import { castRay } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { floorProper } from './floor-proper.ts';
 
 /**
  * Pulpal depth: from the floor straight up to where the tooth's surface was.
- * @formula distance along +z from each floor point to the master; 5 %, median, 95 % by area; and the floor's area
+ * @formula distance along +z from each floor point that looks within 15° of the floor's plane to the master; 5 %, median, 95 % by area; and the floor's area
+ * U holds what a floor of up to 30° would read otherwise, because where floor ends and rounding begins is a choice
  * @units mm
  * @frame tooth
  * @fails no-pulpal-floor
@@ -30,19 +32,24 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
     )
   )
     return refusal(name, null, stats, 'no-pulpal-floor');
-  const values = weightedQuantiles(
-    found.map((f) => f.d),
-    found.map((f) => a.region.areas[f.v]),
-    [0.05, 0.5, 0.95],
-  );
+  const proper = new Set(floorProper(a, a.pulpal));
+  const of = (list: readonly { v: number; d: number }[]): number[] =>
+    weightedQuantiles(
+      list.map((f) => f.d),
+      list.map((f) => a.region.areas[f.v]),
+      [0.05, 0.5, 0.95],
+    );
+  const values = of(found.filter((f) => proper.has(f.v)));
+  const wide = of(found);
   const figures = stats.map((stat, i) => {
     const { v } = found.reduce((x, y) => (Math.abs(y.d - values[i]) < Math.abs(x.d - values[i]) ? y : x));
     const noise = stat === 'median' ? 0.1 * a.alignment.noise : 0.5 * a.alignment.noise;
+    const border = Math.abs(wide[i] - values[i]);
     return reading({
       name,
       stat,
       value: values[i],
-      U: expanded(a.alignment.pointError, noise, methodUncertainty(name, stat)),
+      U: expanded(a.alignment.pointError, noise, border, methodUncertainty(name, stat)),
       at: { point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
       coverage: found.length / a.pulpal!.vertices.length,
       samples: found.length,

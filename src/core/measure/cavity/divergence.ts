@@ -3,7 +3,7 @@ import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
 import { isScrap } from '../../segment/target.ts';
-import { wallLean, wallProper } from './wall-angle.ts';
+import { wallLean, wallPoints } from './wall-angle.ts';
 
 /**
  * Divergence of opposite internal walls, for what is made outside the mouth and has to go in: inlays, onlays, boxes.
@@ -25,12 +25,12 @@ export function divergence(a: CavityAnatomy): Reading[] {
   ];
   return pairs.flatMap(({ zone, walls }): Reading[] => {
     const leans = walls.map((w) => {
-      const v = wallProper(a, w);
-      return isScrap(a.region, v) ? null : wallLean(a, v);
+      const wall = wallPoints(a, w);
+      return isScrap(a.region, wall.all) ? null : wallLean(a, wall);
     });
     const [p, q] = leans;
     if (!p || !q) return refusal('divergence', zone, ['value'], 'no-wall');
-    const U = expanded(p.noise, q.noise, 0.2 * toDegrees(a.alignment.turnError), 1.4 * methodUncertainty('divergence', 'mean'));
+    const U = expanded(p.noise, q.noise, 0.2 * toDegrees(a.alignment.turnError), Math.SQRT2 * methodUncertainty('divergence', 'mean'));
     return [reading({ name: 'divergence', zone, value: -(p.mean + q.mean), U, at: { point: p.centre } })];
   });
 }

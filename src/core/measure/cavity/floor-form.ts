@@ -4,11 +4,13 @@ import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { Floor } from '../../segment/cavity/floors.ts';
+import { floorError } from './fit-error.ts';
+import { properPlane } from './floor-proper.ts';
 
 /**
  * Floors: tilt of the fitted plane against the plane across the axis (the place names the azimuth towards which it rises),
  * and flatness about it.
- * @formula tilt = atan |∇z| of the area-weighted least-squares plane; flat = RMS distance along z to it, scan noise taken off
+ * @formula tilt = atan |∇z| of the area-weighted least-squares plane through points that look within 15° of it; flat = RMS distance along z to it, scan noise taken off
  * @units degrees; mm
  * @frame tooth
  * @fails no-pulpal-floor, no-gingival-floor
@@ -28,15 +30,17 @@ export function floorForm(a: CavityAnatomy): Reading[] {
 function formOf(a: CavityAnatomy, name: 'floor.pulpal' | 'floor.gingival', zone: string | null, f: Floor | null): Reading[] {
   if (!f)
     return [...refusal(`${name}.tilt`, zone, ['value'], 'no-pulpal-floor'), ...refusal(`${name}.flat`, zone, ['value'], 'no-pulpal-floor')];
-  const { b, c, flat } = f.plane;
-  const size = Math.sqrt(f.area);
-  const noise = toDegrees((0.5 * a.alignment.noise) / size);
+  const { b, c, flat } = properPlane(a, f);
+  // Where the floor ends is a choice: with the rounding into its walls it would tilt so much more.
+  const border = toDegrees(Math.hypot(b - f.plane.b, c - f.plane.c)) / 2;
+  const { alongX, alongY } = floorError(a, f);
+  const noise = toDegrees(Math.hypot(alongX, alongY));
   const common = { zone, at: { azimuth: azimuthOf(b, c), point: f.centre }, samples: f.vertices.length };
   return [
     reading({
       name: `${name}.tilt`,
       value: toDegrees(Math.atan(Math.hypot(b, c))),
-      U: expanded(noise, toDegrees(a.alignment.turnError), methodUncertainty(`${name}.tilt`, 'value')),
+      U: expanded(noise, toDegrees(a.alignment.turnError), border, methodUncertainty(`${name}.tilt`, 'value')),
       ...common,
     }),
     reading({ name: `${name}.flat`, value: flat, U: expanded(0.25 * a.alignment.noise, 0.004), ...common }),

@@ -2,6 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { lengthInside } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { edgeError } from './outline-error.ts';
 
 /**
  * Grooves taken into the outline: the share of each primary groove, and how far each secondary groove was entered.
@@ -24,7 +25,7 @@ export function outlineCoverage(a: CavityAnatomy): Reading[] {
         name: 'outline.entered',
         zone: g.name,
         value: inside,
-        U: expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.entered', 'value')),
+        U: expanded(a.alignment.pointError, edgeError(a, null), methodUncertainty('outline.entered', 'value')),
         samples: g.line.length,
       });
     return reading({

@@ -1,7 +1,9 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { lengthInside, nearestOn } from '../../linalg/plan.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { cornerError, edgeError } from './outline-error.ts';
 
 /**
  * Distance from the outline to each cusp tip, and how much of an oblique ridge it crosses.
@@ -14,7 +16,13 @@ import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
  */
 export function outlineCusp(a: CavityAnatomy): Reading[] {
   const { cusps, ridges } = a.master.landmarks;
-  const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty('outline.cusp', 'min'));
+  const error = (index: number, [x, y]: Vec3): number =>
+    expanded(
+      a.alignment.pointError,
+      edgeError(a, index),
+      cornerError(a, index, [x, y, a.outline[index].p[2]]),
+      methodUncertainty('outline.cusp', 'min'),
+    );
   const out = cusps.flatMap((c): Reading[] => {
     if (a.plan.length === 0) return refusal('outline.cusp', c.name, ['min'], 'no-outline');
     const { distance, index } = nearestOn(a.plan, c.at[0], c.at[1]);
@@ -24,7 +32,7 @@ export function outlineCusp(a: CavityAnatomy): Reading[] {
         zone: c.name,
         stat: 'min',
         value: distance,
-        U,
+        U: error(index, c.at),
         at: { point: a.outline[index].p },
         samples: a.plan.length,
       }),
@@ -36,7 +44,7 @@ export function outlineCusp(a: CavityAnatomy): Reading[] {
     reading({
       name: 'outline.oblique',
       value: lengthInside(a.plan, ridges.oblique).inside,
-      U: 2 * U,
+      U: 2 * expanded(a.alignment.pointError, edgeError(a, null), methodUncertainty('outline.oblique', 'value')),
       samples: ridges.oblique.length,
     }),
   );

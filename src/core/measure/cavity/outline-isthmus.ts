@@ -2,7 +2,9 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { crossings } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { mean } from '../../statistics/quantile.ts';
+import { withoutNoise } from '../../statistics/noise-share.ts';
+import { mean, quantile } from '../../statistics/quantile.ts';
+import { edgeError, outlineScatter } from './outline-error.ts';
 
 export interface Width {
   readonly x: number;
@@ -78,16 +80,24 @@ export function outlineIsthmus(a: CavityAnatomy): Reading[] {
     return [...refusal('outline.isthmus', null, ['min'], why), ...refusal('outline.isthmus.ratio', null, ['value'], why)];
   }
   const least = widths.reduce((p, q) => (q.width < p.width ? q : p));
+  // Of parallel margins the least of many noisy widths is too small.
+  const own = withoutNoise(
+    widths.map((w) => w.width),
+    Math.SQRT2 * outlineScatter(a),
+  );
+  const value = Math.min(...own);
+  // The least hangs on one place: half of its distance to the tenth of the places that are narrowest.
+  const one = (quantile(own, 0.1) - value) / 2;
   const z = a.pulpal ? a.pulpal.centre[2] : 0;
   const at = { point: [least.x, least.y, z] as const };
-  const U = expanded(0.7 * a.alignment.noise * 0.5, a.alignment.pointError, methodUncertainty('outline.isthmus', 'min'));
-  const out: Reading[] = [reading({ name: 'outline.isthmus', stat: 'min', value: least.width, U, at, samples: widths.length })];
+  const U = expanded(Math.SQRT2 * edgeError(a, null), one, methodUncertainty('outline.isthmus', 'min'));
+  const out: Reading[] = [reading({ name: 'outline.isthmus', stat: 'min', value, U, at, samples: widths.length })];
   const cusps = a.master.landmarks.cusps;
   const facial = cusps.filter((c) => c.at[1] > least.y).map((c) => c.at[1]);
   const lingual = cusps.filter((c) => c.at[1] < least.y).map((c) => c.at[1]);
   if (facial.length && lingual.length) {
     const between = mean(facial) - mean(lingual);
-    out.push(reading({ name: 'outline.isthmus.ratio', value: least.width / between, U: U / between, at, samples: widths.length }));
+    out.push(reading({ name: 'outline.isthmus.ratio', value: value / between, U: U / between, at, samples: widths.length }));
   } else out.push(...refusal('outline.isthmus.ratio', null, ['value'], 'no-landmark'));
   return out;
 }

@@ -1,7 +1,9 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { PART } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
+import { edgeError } from './outline-error.ts';
 
 /** mm: width of a column across the ridge, about two points of a scan. */
 const COLUMN_MM = 0.25;
@@ -22,24 +24,42 @@ export function outlineRidge(a: CavityAnatomy): Reading[] {
     if (a.boxes.some((b) => b.side === side)) return refusal(name, null, ['min'], 'ridge-cut');
     const ridge = ridgeLeft(a, side);
     if (!ridge) return refusal(name, null, ['min'], 'no-outline');
-    const U = expanded(a.alignment.pointError, 0.4 * a.alignment.noise, methodUncertainty(name, 'min'));
+    const U = expanded(a.alignment.pointError, edgeError(a, ridge.index), ridge.bridge, methodUncertainty(name, 'min'));
     return [reading({ name, stat: 'min', value: ridge.width, U, at: { point: ridge.at.p }, samples: a.outline.length })];
   });
 }
 
+interface RidgeLeft {
+  readonly at: OutlinePoint;
+  readonly index: number;
+  readonly width: number;
+  /** mm by which the face is unknown where the master is fused with the neighbour. */
+  readonly bridge: number;
+}
+
 /** Where the outline comes nearest to a proximal face, and how far along the arch that face lies from it. */
-export function ridgeLeft(a: CavityAnatomy, side: 'mesial' | 'distal'): { at: OutlinePoint; width: number } | null {
+export function ridgeLeft(a: CavityAnatomy, side: 'mesial' | 'distal'): RidgeLeft | null {
   const s = side === 'mesial' ? 1 : -1;
-  const faces = new Map<number, number>();
-  const p = a.master.target.mesh.positions;
-  for (let i = 0; i < p.length; i += 3) {
-    const k = Math.round(p[i + 1] / COLUMN_MM);
-    faces.set(k, Math.max(faces.get(k) ?? Number.NEGATIVE_INFINITY, s * p[i]));
+  const faces = new Map<number, { all: number; sure: number }>();
+  const p = a.master.whole.mesh.positions;
+  for (let v = 0; v < a.master.wholeParts.length; v++) {
+    if (a.master.wholeParts[v] !== PART.target) continue;
+    const k = Math.round(p[3 * v + 1] / COLUMN_MM);
+    const f = faces.get(k) ?? { all: Number.NEGATIVE_INFINITY, sure: Number.NEGATIVE_INFINITY };
+    f.all = Math.max(f.all, s * p[3 * v]);
+    if (!a.master.onBridge[v]) f.sure = Math.max(f.sure, s * p[3 * v]);
+    faces.set(k, f);
   }
-  let best: { at: OutlinePoint; width: number } | null = null;
-  for (const o of a.outline) {
+  const contact = a.master.landmarks.contacts[side];
+  let best: RidgeLeft | null = null;
+  for (const [index, o] of a.outline.entries()) {
     const face = faces.get(Math.round(o.p[1] / COLUMN_MM));
-    if (face !== undefined && (!best || face - s * o.p[0] < best.width)) best = { at: o, width: face - s * o.p[0] };
+    if (!face) continue;
+    // Where the master is fused with the neighbour the face lies between its sure part and the contact.
+    const sure = Number.isFinite(face.sure) ? face.sure : face.all;
+    const most = face.all > face.sure && contact ? Math.max(face.all, s * contact[0]) : face.all;
+    const width = (most + sure) / 2 - s * o.p[0];
+    if (!best || width < best.width) best = { at: o, index, width, bridge: (most - sure) / 2 };
   }
   return best;
 }

@@ -3,6 +3,7 @@ import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
+import { outlineScatter } from './outline-error.ts';
 
 /** mm: hidden depth under this is noise of an upright wall. */
 const LEAST = 0.03;
@@ -43,7 +44,7 @@ export function retention(a: CavityAnatomy): Reading[] {
   const top = farthest(hidden, areas);
   const value = hidden.length ? weighted(top, areas) : 0;
   const at = value > 0 ? { point: [p[3 * top[0].v], p[3 * top[0].v + 1], p[3 * top[0].v + 2]] as const } : null;
-  const U = expanded(0.4 * a.alignment.noise, methodUncertainty('retention.depth', 'max'));
+  const U = expanded(outlineScatter(a), a.region.depthNoise, methodUncertainty('retention.depth', 'max'));
   return [
     reading({ name: 'retention.depth', stat: 'max', value, U, at, samples: hidden.length }),
     reading({

@@ -3,7 +3,7 @@ import { wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
-import { mean } from '../../statistics/quantile.ts';
+import { mean, median } from '../../statistics/quantile.ts';
 import { sideMargin } from './box-clearance.ts';
 import { cavosurfaceAlong } from './cavosurface.ts';
 
@@ -55,6 +55,7 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
     const angles = cavosurfaceAlong(a);
     const margin = new Set(sideMargin(a, b, 'facial'));
     const exits = a.outline.flatMap((o, i) => (margin.has(o) && angles[i] !== null ? [angles[i] as number] : []));
+    const turned = a.outline.flatMap((o) => (margin.has(o) ? [Math.abs(o.turned)] : []));
     const radius = WINDOW / ((Math.abs(turn) * Math.PI) / 180);
     return [
       ...(where < 0 || -turn < LEAST_TURN
@@ -78,7 +79,7 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
               zone,
               stat: 'mean',
               value: mean(exits),
-              U: expanded(methodUncertainty('reversecurve.exit', 'mean')),
+              U: expanded(median(turned) / 2, methodUncertainty('reversecurve.exit', 'mean')),
               samples: exits.length,
             }),
           ]),

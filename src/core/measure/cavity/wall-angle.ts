@@ -32,27 +32,42 @@ function underTable(a: CavityAnatomy, v: number): boolean {
   return false;
 }
 
-const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, number[]>>();
+/** A wall's points away from its rounded foot and its edge, and those that are left when both are moved a little. */
+export interface WallPoints {
+  readonly all: readonly number[];
+  readonly inner: readonly number[];
+}
 
-/** Points of a wall away from its rounded foot and its edge; found once for a cavity. */
-export function wallProper(a: CavityAnatomy, part: PartName): number[] {
-  const known = ownPoints.get(a) ?? new Map<PartName, number[]>();
+const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, WallPoints>>();
+
+/** A wall's own points; found once for a cavity. */
+export function wallPoints(a: CavityAnatomy, part: PartName): WallPoints {
+  const known = ownPoints.get(a) ?? new Map<PartName, WallPoints>();
   ownPoints.set(a, known);
-  const own = known.get(part) ?? findProper(a, part);
+  const own = known.get(part) ?? { all: findProper(a, part), inner: findProper(a, part, MOVED) };
   known.set(part, own);
   return own;
 }
 
-function findProper(a: CavityAnatomy, part: PartName): number[] {
+export const wallProper = (a: CavityAnatomy, part: PartName): readonly number[] => wallPoints(a, part).all;
+
+/** mm by which foot and edge are moved to see how much the wall's reading depends on where it is taken to end. */
+const MOVED = 0.1;
+
+function findProper(a: CavityAnatomy, part: PartName, moved = 0): number[] {
   const p = a.region.mesh.positions;
   const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
   const floor = box ? box.floor : a.pulpal;
   return (a.parts.get(part) ?? []).filter((v) => {
-    if (a.region.depth[v] < UNDER_EDGE || underTable(a, v)) return false;
+    if (a.region.depth[v] < UNDER_EDGE + moved || underTable(a, v)) return false;
     const over = floor ? p[3 * v + 2] - floorAt(floor.plane, p[3 * v], p[3 * v + 1]) : Infinity;
-    if (over < OVER_FLOOR) return false;
+    if (over < OVER_FLOOR + moved) return false;
     // An axial wall also ends in a rounded edge under the pulpal floor.
-    return !(part.startsWith('axial') && a.pulpal && floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) - p[3 * v + 2] < OVER_FLOOR + 0.1);
+    return !(
+      part.startsWith('axial') &&
+      a.pulpal &&
+      floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) - p[3 * v + 2] < OVER_FLOOR + 0.1 + moved
+    );
   });
 }
 
@@ -92,11 +107,12 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     'distal',
     ...a.boxes.flatMap((b): PartName[] => [`box ${b.side} facial`, `box ${b.side} lingual`, `axial ${b.side}`]),
   ];
-  const sides = SIDE_WALLS.filter((s) => !a.boxes.some((b) => b.side === s)).map((s) => wallProper(a, s));
-  const round = sides.length === 4 && sides.every((v) => !isScrap(a.region, v) && straightness(a, v) < ROUND);
-  const one = (zone: PartName | null, vertices: readonly number[]): Reading[] => {
+  const sides = SIDE_WALLS.filter((s) => !a.boxes.some((b) => b.side === s)).map((s) => wallPoints(a, s));
+  const round = sides.length === 4 && sides.every((w) => !isScrap(a.region, w.all) && straightness(a, w.all) < ROUND);
+  const one = (zone: PartName | null, wall: WallPoints): Reading[] => {
+    const vertices = wall.all;
     if (isScrap(a.region, vertices)) return refusal('wall.angle', zone, ['mean'], 'no-wall');
-    const lean = wallLean(a, vertices);
+    const lean = wallLean(a, wall);
     if (!lean) return refusal('wall.angle', zone, ['mean'], 'no-wall');
     const { mean, noise, centre } = lean;
     const at = { azimuth: azimuthOf(centre[0], centre[1]), point: centre };
@@ -108,9 +124,10 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     // A wall that a box took away is not missing.
     if (a.boxes.some((b) => b.side === part) || (!a.pulpal && !part.includes(' '))) return [];
     if (round && SIDE_WALLS.includes(part)) return refusal('wall.angle', part, ['mean'], 'walls-merge');
-    return one(part, wallProper(a, part));
+    return one(part, wallPoints(a, part));
   });
-  return a.pulpal ? [...each, ...one(null, sides.flat())] : each;
+  const whole = { all: sides.flatMap((w) => w.all), inner: sides.flatMap((w) => w.inner) };
+  return a.pulpal ? [...each, ...one(null, whole)] : each;
 }
 
 /** Mean normal of every named wall. */
@@ -127,8 +144,12 @@ export function wallNormals(a: CavityAnatomy): Vec3[] {
     });
 }
 
-/** Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, and their middle; null where they are scattered and no triangle is the wall's own, or where hardly any plane wall is left. */
-export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean: number; noise: number; centre: Vec3 } | null {
+/**
+ * Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise and from where the wall is taken to end, and
+ * their middle. Null where they are scattered and no triangle is the wall's own, or where hardly any plane wall is left.
+ */
+export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; noise: number; centre: Vec3 } | null {
+  const vertices = wall.all;
   const p = a.region.mesh.positions;
   let weight = 0;
   const m = [0, 0, 0];
@@ -145,10 +166,16 @@ export function wallLean(a: CavityAnatomy, vertices: readonly number[]): { mean:
   const height = quantile(z, 0.95) - quantile(z, 0.05);
   if (height < LEAST_HEIGHT) return null;
   // Neighbouring normals share their noise over about 0.3 mm; rounded ends lean on a low wall.
-  const noise = Math.hypot(spread / Math.sqrt(Math.max(1, weight / 0.09)), toDegrees(ROUNDED / height));
+  const moved = leanOf(a, wall.inner);
+  const inner = wall.inner.reduce((s, v) => s + a.region.areas[v], 0);
+  // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
+  const ends = moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / Math.max(1, inner / SHARED))) / 2 : spread;
+  const noise = Math.hypot(spread / Math.sqrt(Math.max(1, weight / SHARED)), toDegrees(ROUNDED / height), ends);
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
+/** mm² over which neighbouring normals share their noise. */
+const SHARED = 0.09;
 /** mm²: on less plane wall the rounded rim determines the lean. */
 const LEAST_AREA = 0.4;
 /** mm of plane wall between rounded foot and edge below which its lean cannot be read. */

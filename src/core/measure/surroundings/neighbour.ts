@@ -142,7 +142,7 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
     if (x < least[0] || y < least[1] || z < least[2] || x > most[0] || y > most[1] || z > most[2]) continue;
     const owner = owners.part[v];
     if (owner >= 0) {
-      if (owner !== part) continue;
+      if (owner !== part || owners.seam[v]) continue;
       raw[v] = owners.loss[v];
       seen++;
       continue;

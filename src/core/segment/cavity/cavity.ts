@@ -35,6 +35,8 @@ export interface Box {
     readonly d: number;
     readonly z: number;
     readonly vertices: readonly number[];
+    /** Those that the surface was fitted to: away from the facial and lingual walls. */
+    readonly fitted: readonly number[];
   } | null;
 }
 
@@ -119,6 +121,9 @@ function nearTo(r: TargetRegion, f: Floor, ends: readonly Vec3[]): number {
   return quantile(distances, 0.04);
 }
 
+/** mm kept clear of the rounding into the box's facial and lingual walls. */
+const OFF_SIDES = 0.3;
+
 /** The axial wall of a box: walls that look to its side, over its floor and (where there is one) under the pulpal floor. */
 function axialOf(r: TargetRegion, floor: Floor, pulpal: Floor | null, sign: 1 | -1): Box['axial'] {
   const p = r.mesh.positions;
@@ -136,9 +141,11 @@ function axialOf(r: TargetRegion, floor: Floor, pulpal: Floor | null, sign: 1 | 
   if (isScrap(r, vertices)) return null;
   const zFloor = floor.centre[2];
   // x = a + by + cy² + d (z − floor): the wall carried down to the floor's level.
-  const rows = vertices.map((v) => ({ f: [1, p[3 * v + 1], p[3 * v + 1] ** 2, p[3 * v + 2] - zFloor], x: p[3 * v], w: r.areas[v] }));
+  const clear = vertices.filter((v) => p[3 * v + 1] >= y0 + OFF_SIDES && p[3 * v + 1] <= y1 - OFF_SIDES);
+  const fitted = isScrap(r, clear) ? vertices : clear;
+  const rows = fitted.map((v) => ({ f: [1, p[3 * v + 1], p[3 * v + 1] ** 2, p[3 * v + 2] - zFloor], x: p[3 * v], w: r.areas[v] }));
   const fit = leastSquares(rows);
-  return fit && { a: fit[0], b: fit[1], c: fit[2], d: fit[3], z: zFloor, vertices };
+  return fit && { a: fit[0], b: fit[1], c: fit[2], d: fit[3], z: zFloor, vertices, fitted };
 }
 
 /** Where the axial wall stands at y: at the gingival floor's level, or as it leans up to z. */

@@ -1,6 +1,7 @@
 import { solveSymmetric } from '../../linalg/solve.ts';
 import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
+import { median } from '../../statistics/quantile.ts';
 import { chainsBetween } from '../chains.ts';
 import type { TargetRegion } from '../target.ts';
 
@@ -15,6 +16,10 @@ export interface OutlinePoint {
   readonly inward: Vec3 | null;
   /** Cavosurface angle, degrees. */
   readonly angle: number | null;
+  /** mm that the place moves, outward from the cavity, when it is read from the upper half of the wall's strip alone; 0 where that was not seen. */
+  readonly moved: number;
+  /** Degrees that the cavosurface angle changes then; 0 where that was not seen. */
+  readonly turned: number;
 }
 
 /** mm between the outline's points. */
@@ -27,10 +32,11 @@ export const OUTLINE_STEP = 0.1;
 export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): OutlinePoint[] {
   const loop = evenly(withoutFolds(evenly(longestLoop(region), OUTLINE_STEP / 2)), OUTLINE_STEP);
   if (loop.length < 12) return [];
-  const grid = new PointGrid(region, 0.5);
+  const strip = stripOf(Math.sqrt(median(region.areas)));
+  const grid = new PointGrid(region, strip.reach);
   const n = loop.length;
   const tangents = loop.map((_, i) => unit(sub(loop[(i + 3) % n], loop[(i + n - 3) % n])));
-  const corners = loop.map((p, i) => corner(region, grid, p, tangents[i]));
+  const corners = loop.map((p, i) => corner(region, grid, strip, p, tangents[i]));
   // A place whose neighbours agree with each other and not with it is a misfit.
   const moved = corners.map((c, i) => c?.p ?? loop[i]);
   const calm = moved.map((p, i): Vec3 => {
@@ -48,6 +54,7 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
     pseudoNormal(master, hit, normal);
     const out = unit([normal[0], normal[1], normal[2]]);
     const inward = from[i]?.inward ?? null;
+    const upper = from[i]?.upper;
     // Seen from outside the cavity lies to the left of the tangent, the uncut surface to the right.
     const away = unit(cross(tangent, out));
     return {
@@ -55,10 +62,14 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
       tangent,
       normal: out,
       inward,
-      angle: inward ? (Math.acos(Math.max(-1, Math.min(1, dot(inward, away)))) * 180) / Math.PI : null,
+      moved: upper ? dot(upper.shift, away) : 0,
+      turned: upper && inward ? angleTo(upper.inward, away) - angleTo(inward, away) : 0,
+      angle: inward ? angleTo(inward, away) : null,
     };
   });
 }
+
+const angleTo = (u: Vec3, v: Vec3): number => (Math.acos(Math.max(-1, Math.min(1, dot(u, v)))) * 180) / Math.PI;
 
 function windsLeft(loop: readonly Vec3[]): boolean {
   let s = 0;
@@ -158,29 +169,71 @@ function withoutFolds(loop: readonly Vec3[]): Vec3[] {
   return out;
 }
 
-/** mm about a place within which the cavity’s points give its corner. */
-const REACH = 0.5;
-/** mm of depth between which the cavity's surface is taken as straight. */
-const FROM_DEPTH = 0.03;
-const TO_DEPTH = 0.4;
+/** From which of the cavity's points an edge is read, mm: of a coarse scan from a wider strip, so that it holds as many. */
+interface Strip {
+  /** About a place, and along the edge (half width of a Gaussian weight). */
+  readonly reach: number;
+  readonly along: number;
+  /** Depths between which the cavity's surface is taken as straight: below the first a scan blunts the edge. */
+  readonly from: number;
+  readonly to: number;
+}
+
+const stripOf = (spacing: number): Strip => ({
+  reach: Math.max(0.5, 3 * spacing),
+  along: Math.max(0.2, spacing),
+  from: Math.max(0.03, 0.5 * spacing),
+  to: Math.max(0.4, 2.5 * spacing),
+});
 
 /** Regression of position on depth among the prepared points beside p: value at depth 0 is the corner, slope the way in. */
-function corner(region: TargetRegion, grid: PointGrid, p: Vec3, tangent: Vec3): { p: Vec3; inward: Vec3 } | null {
+function corner(
+  region: TargetRegion,
+  grid: PointGrid,
+  strip: Strip,
+  p: Vec3,
+  tangent: Vec3,
+): { p: Vec3; inward: Vec3; upper: { shift: Vec3; inward: Vec3 } | null } | null {
   const q = region.mesh.positions;
-  const rows: { d: number; s: number; w: number; v: number }[] = [];
+  const rows: Row[] = [];
   let deep = 0;
   for (const v of grid.near(p)) {
     if (!region.prepared[v]) continue;
     // The smoothed depth selects the points; the unsmoothed depth places the edge.
-    if (region.depth[v] < FROM_DEPTH || region.depth[v] > TO_DEPTH) continue;
+    if (region.depth[v] < strip.from || region.depth[v] > strip.to) continue;
     const d = region.rawDepth[v];
     const r: Vec3 = [q[3 * v] - p[0], q[3 * v + 1] - p[1], q[3 * v + 2] - p[2]];
-    if (Math.hypot(...r) > REACH) continue;
+    if (Math.hypot(...r) > strip.reach) continue;
     const s = dot(r, tangent);
-    rows.push({ d, s, w: Math.exp(-((s / 0.2) ** 2)), v });
+    rows.push({ d, s, w: Math.exp(-((s / strip.along) ** 2)), v });
     deep = Math.max(deep, d);
   }
   if (rows.length < 8 || deep < 0.15) return null;
+  const whole = edgeOf(q, rows, p);
+  if (!whole || Math.hypot(...whole.shift) > 0.35) return null;
+  const upper = edgeOf(
+    q,
+    rows.filter((r) => r.d < (strip.from + strip.to) / 2),
+    p,
+  );
+  const across = (way: Vec3): Vec3 => unit(sub(way, scale(tangent, dot(way, tangent))));
+  return {
+    p: [p[0] + whole.shift[0], p[1] + whole.shift[1], p[2] + whole.shift[2]],
+    inward: across(whole.way),
+    upper: upper && { shift: sub(upper.shift, whole.shift), inward: across(upper.way) },
+  };
+}
+
+interface Row {
+  readonly d: number;
+  readonly s: number;
+  readonly w: number;
+  readonly v: number;
+}
+
+/** Position as a linear function of depth and of the place along the edge: at depth 0, and its slope with depth. */
+function edgeOf(q: ArrayLike<number>, rows: readonly Row[], p: Vec3): { shift: Vec3; way: Vec3 } | null {
+  if (rows.length < 6) return null;
   const a = new Float64Array(9);
   const b = [new Float64Array(3), new Float64Array(3), new Float64Array(3)];
   for (const { d, s, w, v } of rows) {
@@ -193,11 +246,7 @@ function corner(region: TargetRegion, grid: PointGrid, p: Vec3, tangent: Vec3): 
   const fit = b.map((right) => solveSymmetric(a, right, 3));
   if (fit.some((f) => f === null)) return null;
   const [x, y, z] = fit as ArrayLike<number>[];
-  const shift: Vec3 = [x[0], y[0], z[0]];
-  if (Math.hypot(...shift) > 0.35) return null;
-  const way: Vec3 = [x[1], y[1], z[1]];
-  const straight = sub(way, scale(tangent, dot(way, tangent)));
-  return { p: [p[0] + shift[0], p[1] + shift[1], p[2] + shift[2]], inward: unit(straight) };
+  return { shift: [x[0], y[0], z[0]], way: [x[1], y[1], z[1]] };
 }
 
 /** Region points by cell, for looking round a place. */

@@ -1,0 +1,97 @@
+import { byAxis, dot, sub, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
+import { smoothAround } from '../../segment/around.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
+import { median } from '../../statistics/quantile.ts';
+
+/** Half window, in the outline's steps of 0.1 mm, of the course from which a place's scatter is taken: wider than noise, narrower than a dovetail. */
+const COURSE = 6;
+/** Steps on either side of a place at which the arms of a corner begin and end: beyond what the reading of the edge averages over. */
+const ARM = [4, 9] as const;
+/** Degrees that the outline must turn between the arms to be a corner. */
+const TURN = 20;
+/** mm: a place farther than this off the arms' corner was cut round; a scan's points and the averaging over them round a corner by less. */
+const MOST_ROUNDING = 0.2;
+/** Share of the distance to the arms' corner that counts as standard uncertainty: the arms of a rounded corner meet a little inside of it. */
+const SHARE = 0.6;
+/** Steps to either side of a place within which a corner makes it uncertain. */
+const BESIDE = 3;
+
+const scatters = new WeakMap<CavityAnatomy, number>();
+
+/**
+ * Standard uncertainty (mm) of one outline place across the outline's run, from the scan: how far the places lie off the outline's own course.
+ * @formula 1.48 median |p − quadratic over ± 0.6 mm|, across the run and seen along the axis
+ * @source own definition, docs/definitions.md
+ */
+export function outlineScatter(a: CavityAnatomy): number {
+  const known = scatters.get(a);
+  if (known !== undefined) return known;
+  const axis = (k: 0 | 1): (number | null)[] =>
+    smoothAround(
+      a.outline.map((o) => o.p[k]),
+      COURSE,
+    );
+  const [xs, ys] = [axis(0), axis(1)];
+  const off = a.outline.flatMap((o, i) => {
+    const [x, y] = [xs[i], ys[i]];
+    const run = Math.hypot(o.tangent[0], o.tangent[1]);
+    // Where the margin runs straight down, its plan says nothing.
+    if (x === null || y === null || run < 0.5) return [];
+    return [Math.abs((o.p[0] - x) * o.tangent[1] - (o.p[1] - y) * o.tangent[0]) / run];
+  });
+  const scatter = off.length ? 1.48 * median(off) : 0;
+  scatters.set(a, scatter);
+  return scatter;
+}
+
+/**
+ * Standard uncertainty (mm) of the outline near its place `i`: scatter, and how far the edge moves when it is read from half of the wall's strip. `i` null
+ * asks for the outline as a whole.
+ * @source own definition, docs/definitions.md
+ */
+export function edgeError(a: CavityAnatomy, i: number | null): number {
+  const n = a.outline.length;
+  const moved = i === null ? a.outline.map((o) => o.moved) : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n].moved);
+  return Math.hypot(outlineScatter(a), median(moved.map(Math.abs)));
+}
+
+/** Standard uncertainty (mm) of a mean over so many places: neighbouring places share what the edge is read from, over about 0.4 mm. */
+export const meanError = (a: CavityAnatomy, places: number): number =>
+  outlineScatter(a) / Math.sqrt(Math.max(1, (places * OUTLINE_STEP) / 0.4));
+
+/**
+ * Standard uncertainty (mm) of a distance from the outline's place `i` to another place, from a corner near it that the scan has rounded; 0 where the
+ * outline does not turn, or was cut round.
+ * @formula 0.6 of the way from the outline to where its arms (0.4 to 0.9 mm to either side) would meet, along the distance
+ * @source own definition, docs/definitions.md
+ */
+export function cornerError(a: CavityAnatomy, i: number, towards: Vec3): number {
+  const way = unit(sub(towards, a.outline[i].p));
+  let most = 0;
+  const n = a.outline.length;
+  for (let j = i - BESIDE; j <= i + BESIDE; j++) most = Math.max(most, Math.abs(dot(offCorner(a, (j + n) % n), way)));
+  return SHARE * most;
+}
+
+const NONE: Vec3 = [0, 0, 0];
+
+function offCorner(a: CavityAnatomy, i: number): Vec3 {
+  const n = a.outline.length;
+  if (n < 3 * ARM[1]) return NONE;
+  const at = (j: number): Vec3 => a.outline[(i + j + n) % n].p;
+  // The arms run towards each other: on a straight outline they are opposite.
+  const [p, q] = [at(-ARM[0]), at(ARM[0])];
+  const u = unit(sub(p, at(-ARM[1])));
+  const v = unit(sub(q, at(ARM[1])));
+  const cosine = dot(u, v);
+  if (180 - toDegrees(Math.acos(Math.max(-1, Math.min(1, cosine)))) < TURN || cosine > 0.99) return NONE;
+  // Where both lines come nearest to each other.
+  const between = sub(q, p);
+  const [du, dv, square] = [dot(between, u), dot(between, v), 1 - cosine * cosine];
+  const s = (du - cosine * dv) / square;
+  const t = (cosine * du - dv) / square;
+  const corner = byAxis((k) => (p[k] + s * u[k] + q[k] + t * v[k]) / 2);
+  const off = sub(corner, at(0));
+  return Math.hypot(...off) > MOST_ROUNDING ? NONE : off;
+}

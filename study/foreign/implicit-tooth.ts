@@ -1,0 +1,169 @@
+import type { Vec3 } from '#core/linalg/vec.ts';
+import { type Body, gradient, roundedBoth } from './implicit-mesh.ts';
+import type { foreignMaster } from './scanner.ts';
+
+/** A tooth as a superquadric shaft under a top of bell-shaped cusps; tooth frame, mm. */
+export interface ImplicitTooth {
+  readonly tooth: string;
+  readonly md: number;
+  readonly fl: number;
+  readonly h: number;
+  readonly cusps: readonly {
+    readonly name: string;
+    readonly role: 'functional' | 'non-functional';
+    readonly x: number;
+    readonly y: number;
+    readonly up: number;
+  }[];
+}
+
+export const IMPLICIT_TEETH: Readonly<Record<string, ImplicitTooth>> = {
+  molar36: {
+    tooth: '36',
+    md: 11,
+    fl: 10.2,
+    h: 6.9,
+    cusps: [
+      { name: 'MB', role: 'functional', x: 2.6, y: 2.9, up: 1.5 },
+      { name: 'DB', role: 'functional', x: -2.4, y: 3, up: 1.3 },
+      { name: 'ML', role: 'non-functional', x: 2.5, y: -2.8, up: 1.6 },
+      { name: 'DL', role: 'non-functional', x: -2.6, y: -2.7, up: 1.4 },
+    ],
+  },
+  molar17: {
+    tooth: '17',
+    md: 10,
+    fl: 11.2,
+    h: 6.4,
+    cusps: [
+      { name: 'MB', role: 'non-functional', x: 2.3, y: 3.3, up: 1.5 },
+      { name: 'DB', role: 'non-functional', x: -2.1, y: 3.2, up: 1.2 },
+      { name: 'ML', role: 'functional', x: 2, y: -3.1, up: 1.6 },
+      { name: 'DL', role: 'functional', x: -2.4, y: -3.2, up: 1 },
+    ],
+  },
+  premolar25: {
+    tooth: '25',
+    md: 7,
+    fl: 9.4,
+    h: 7.2,
+    cusps: [
+      { name: 'B', role: 'non-functional', x: 0.1, y: 2.9, up: 1.7 },
+      { name: 'L', role: 'functional', x: -0.1, y: -2.8, up: 1.4 },
+    ],
+  },
+};
+
+/** Height of the top without its rounded rim: a dish with a bell on each cusp, and ridges towards the neighbours. */
+export function top(t: ImplicitTooth, x: number, y: number): number {
+  let z = t.h - 1.5;
+  for (const c of t.cusps) z += c.up * Math.exp(-((x - c.x) ** 2 + (y - c.y) ** 2) / (2 * 1.25 ** 2));
+  for (const s of [1, -1]) z += 0.75 * Math.exp(-((x - s * 0.4 * t.md) ** 2) / (2 * 0.7 ** 2) - y ** 2 / (2 * 2.2 ** 2));
+  return z;
+}
+
+/** The shaft: a superellipse that is widest a little over the middle; + outside, about mm. */
+export function shaft(t: ImplicitTooth, x: number, y: number, z: number): number {
+  const u = z / t.h;
+  const wide = 1 - 0.22 * (u - 0.55) ** 2;
+  const a = (t.md / 2) * wide * (x > 0 ? 1.02 : 0.98);
+  const b = (t.fl / 2) * wide * (y > 0 ? 1.01 : 0.99) * (1 - 0.1 * Math.max(0, u - 0.5) ** 2);
+  const n = 2.8;
+  const q = (Math.abs(x / a) ** n + Math.abs(y / b) ** n) ** (1 / n);
+  return (q - 1) * Math.min(a, b);
+}
+
+export const uncut =
+  (t: ImplicitTooth): Body =>
+  (x, y, z) =>
+    roundedBoth(shaft(t, x, y, z), 0.8 * (z - top(t, x, y)), 0.7);
+
+export const gum: Body = (x, y, z) => z - (0.1 + 0.35 * Math.cos((2 * Math.PI * x) / 11) - 0.012 * (Math.abs(y) - 4) ** 2);
+
+/** Highest place near (x, y), by steps up the slope of the uncut tooth's own top. */
+function peak(t: ImplicitTooth, x: number, y: number): Vec3 {
+  const body = uncut(t);
+  const height = (u: number, v: number): number => {
+    let [lo, hi] = [t.h - 4, t.h + 2];
+    for (let i = 0; i < 50; i++) {
+      const m = (lo + hi) / 2;
+      if (body(u, v, m) < 0) lo = m;
+      else hi = m;
+    }
+    return lo;
+  };
+  let [u, v] = [x, y];
+  for (let step = 0.2; step > 1e-4; step /= 2)
+    for (let moved = true; moved; ) {
+      moved = false;
+      for (const [du, dv] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ])
+        if (height(u + du * step, v + dv * step) > height(u, v) + 1e-9) {
+          u += du * step;
+          v += dv * step;
+          moved = true;
+        }
+    }
+  return [u, v, height(u, v)];
+}
+
+/** Where the ray from the axis at an azimuth (degrees, 0 facial, 90 mesial) leaves the shaft at height z. */
+export function outside(t: ImplicitTooth, phi: number, z: number): Vec3 {
+  const [s, c] = [Math.sin((phi * Math.PI) / 180), Math.cos((phi * Math.PI) / 180)];
+  let [lo, hi] = [0, 12];
+  for (let i = 0; i < 60; i++) {
+    const r = (lo + hi) / 2;
+    if (shaft(t, r * s, r * c, z) < 0) lo = r;
+    else hi = r;
+  }
+  return [lo * s, lo * c, z];
+}
+
+export function landmarks(t: ImplicitTooth): Parameters<typeof foreignMaster>[3] {
+  const margin = Array.from({ length: 36 }, (_, k) => {
+    let z = 0;
+    for (let i = 0; i < 20; i++) {
+      const [x, y] = outside(t, 10 * k, z);
+      z -= gum(x, y, z);
+    }
+    return outside(t, 10 * k, z);
+  });
+  const ridge = (s: 1 | -1): Vec3[] => [-1, 0, 1].map((y) => [s * 0.4 * t.md, y, top(t, s * 0.4 * t.md, y)]);
+  return {
+    cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: peak(t, c.x, c.y) })),
+    groove: [-0.28, -0.14, 0, 0.14, 0.28].map((u): Vec3 => [u * t.md, 0, top(t, u * t.md, 0)]),
+    mesialRidge: ridge(1),
+    distalRidge: ridge(-1),
+    mesialContact: outside(t, 90, 0.55 * t.h),
+    distalContact: outside(t, 270, 0.55 * t.h),
+    gingivalMargin: margin,
+  };
+}
+
+/** Both neighbours: the same tooth a little larger and a little smaller, nearly in contact. */
+export function neighbours(t: ImplicitTooth): { mesial: Body; distal: Body } {
+  const beside = (s: 1 | -1, size: number): Body => {
+    const n: ImplicitTooth = {
+      ...t,
+      md: t.md * size,
+      fl: t.fl * (0.4 + 0.6 * size),
+      h: t.h * (1.06 - 0.06 * size),
+      cusps: t.cusps.map((c) => ({ ...c, x: c.x * size, y: c.y * (0.4 + 0.6 * size), up: c.up * (s === 1 ? 0.8 : 1.1) })),
+    };
+    const apart = Math.abs(outside(t, s === 1 ? 90 : 270, 0.55 * t.h)[0]) + Math.abs(outside(n, s === 1 ? 270 : 90, 0.55 * n.h)[0]) + 0.07;
+    const body = uncut(n);
+    return (x, y, z) => body(x - s * apart, y + 0.3 * s, z);
+  };
+  return { mesial: beside(1, 0.88), distal: beside(-1, 1.1) };
+}
+
+/** Unit normal of a body's surface, outward. */
+export function normalOf(f: Body, p: Vec3): Vec3 {
+  const g = gradient(f, p);
+  const l = Math.hypot(...g);
+  return [g[0] / l, g[1] / l, g[2] / l];
+}
