@@ -81,7 +81,7 @@ export const AIMS = {
       kind: 'cavity',
       aim: {
         ...CLEAN_CLASS_I,
-        occlusal: occlusal({ isthmus: 1.3, distal: 0.4, walls: { facial: 4, mesial: -3, lingual: 5, distal: -3 } }),
+        occlusal: occlusal({ isthmus: 1.3, distal: 0.4, depth: 2 }),
         boxes: [box('distal', { width: 3.5, axialDepth: 1.25, overGingiva: 2.15, toFacial: 0.8 })],
       },
     },

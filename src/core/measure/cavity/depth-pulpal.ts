@@ -3,12 +3,13 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { isScrap } from '../../segment/target.ts';
 import { castRay } from '../../spatial/surface.ts';
+import { withoutNoise } from '../../statistics/noise-share.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { floorProper } from './floor-proper.ts';
 
 /**
  * Pulpal depth: from the floor straight up to where the tooth's surface was.
- * @formula distance along +z from each floor point that looks within 15° of the floor's plane to the master; 5 %, median, 95 % by area; and the floor's area
+ * @formula distance along +z from each floor point that looks within 15° of the floor's plane to the master; 5 %, median, 95 % by area, without noise's share; and the floor's area
  * U holds what a floor of up to 30° would read otherwise, because where floor ends and rounding begins is a choice
  * @units mm
  * @frame tooth
@@ -35,7 +36,11 @@ export function depthPulpal(a: CavityAnatomy): Reading[] {
   const proper = new Set(floorProper(a, a.pulpal));
   const of = (list: readonly { v: number; d: number }[]): number[] =>
     weightedQuantiles(
-      list.map((f) => f.d),
+      // Of an even floor the 5 % and the 95 % of many noisy depths lie too far apart.
+      withoutNoise(
+        list.map((f) => f.d),
+        a.alignment.noise,
+      ),
       list.map((f) => a.region.areas[f.v]),
       [0.05, 0.5, 0.95],
     );

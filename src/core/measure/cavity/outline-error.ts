@@ -8,10 +8,13 @@ import { median } from '../../statistics/quantile.ts';
 const COURSE = 6;
 /** Steps on either side of a place at which the arms of a corner begin and end: beyond what the reading of the edge averages over. */
 const ARM = [4, 9] as const;
+const MIDDLE = 7;
 /** Degrees that the outline must turn between the arms to be a corner. */
 const TURN = 20;
 /** mm: a place farther than this off the arms' corner was cut round; a scan's points and the averaging over them round a corner by less. */
 const MOST_ROUNDING = 0.2;
+/** Share of the corner's turn that its arms may bend themselves: on a wide arc they bend by a third of it and more. */
+const BEND = 0.2;
 /** Share of the distance to the arms' corner that counts as standard uncertainty: the arms of a rounded corner meet a little inside of it. */
 const SHARE = 0.6;
 /** Steps to either side of a place within which a corner makes it uncertain. */
@@ -74,6 +77,8 @@ export function cornerError(a: CavityAnatomy, i: number, towards: Vec3): number 
   return SHARE * most;
 }
 
+const angleOf = (cosine: number): number => toDegrees(Math.acos(Math.max(-1, Math.min(1, cosine))));
+
 const NONE: Vec3 = [0, 0, 0];
 
 function offCorner(a: CavityAnatomy, i: number): Vec3 {
@@ -85,7 +90,13 @@ function offCorner(a: CavityAnatomy, i: number): Vec3 {
   const u = unit(sub(p, at(-ARM[1])));
   const v = unit(sub(q, at(ARM[1])));
   const cosine = dot(u, v);
-  if (180 - toDegrees(Math.acos(Math.max(-1, Math.min(1, cosine)))) < TURN || cosine > 0.99) return NONE;
+  const turn = 180 - angleOf(cosine);
+  if (turn < TURN || cosine > 0.99) return NONE;
+  const bend = [-1, 1].reduce((sum, s) => {
+    const [near, middle, far] = [at(s * ARM[0]), at(s * MIDDLE), at(s * ARM[1])];
+    return sum + angleOf(dot(unit(sub(near, middle)), unit(sub(middle, far))));
+  }, 0);
+  if (bend > BEND * turn) return NONE;
   // Where both lines come nearest to each other.
   const between = sub(q, p);
   const [du, dv, square] = [dot(between, u), dot(between, v), 1 - cosine * cosine];

@@ -179,7 +179,7 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
 /** Scatter of the averaged loss about nothing, from the part itself: scanner noise with its correlation, steps of stitching, the master's own. */
 function scatterOf({ mean, points, usual }: Averaged): number {
   const sizes: number[] = [];
-  for (let v = 0; v < mean.length; v++) if (points[v] > 0) sizes.push(Math.abs(mean[v]) * Math.sqrt(points[v] / usual));
+  for (let v = 0; v < mean.length; v += EVERY) if (points[v] > 0) sizes.push(Math.abs(mean[v]) * Math.sqrt(points[v] / usual));
   return NORMAL_MEDIAN * median(sizes);
 }
 
@@ -222,18 +222,33 @@ function meanWithin(
   };
 }
 
-/** The same at every point that belongs to something. */
+/** Every so many points one tells the scatter; mm that a point's own small mean must have lost before the wider one is taken there. */
+const EVERY = 5;
+const FIRST_LOOK = LEAST_FOUND / 2;
+
+/** The same where a first look at a point and its direct neighbours shows loss at all, and at every fifth point. */
 function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
+  const [, values, , { start, list }, areas] = of;
   const at = meanWithin(...of);
-  const points = new Uint32Array(of[1].length);
-  const mean = of[1].map((own, v) => {
+  const points = new Uint32Array(values.length);
+  const mean = values.map((own, v) => {
     if (own === Number.NEGATIVE_INFINITY) return own;
+    let s = areas[v] * own;
+    let area = areas[v];
+    for (let i = start[v]; i < start[v + 1]; i++) {
+      const w = list[i];
+      if (values[w] === Number.NEGATIVE_INFINITY) continue;
+      s += areas[w] * values[w];
+      area += areas[w];
+    }
+    if (v % EVERY && !(s > FIRST_LOOK * area)) return Number.NEGATIVE_INFINITY;
     const here = at(v);
     points[v] = here.points;
     return here.mean;
   });
-  const there = points.filter((c) => c > 0);
-  return { mean, points, usual: there.length ? median(there) : 1 };
+  // What showed loss at the first look is more often noise upward: only the fifth points tell how the mean scatters.
+  const even = points.filter((c, v) => c > 0 && v % EVERY === 0);
+  return { mean, points, usual: even.length ? median(even) : 1 };
 }
 
 function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { measure } from '#core/pipeline.ts';
+import { FOREIGN } from '../../study/foreign/families.ts';
+import { type Body, roundedBoth, surfaceNets } from '../../study/foreign/implicit-mesh.ts';
+import { emptySheet } from '../../study/foreign/scanner.ts';
+
+describe('surface nets', () => {
+  it('put every vertex on a ball, and close it with its outside outward', () => {
+    const sheet = emptySheet();
+    const ball: Body = (x, y, z) => Math.hypot(x, y, z) - 2;
+    surfaceNets(sheet, ball, { from: [-2.5, -2.5, -2.5], to: [2.5, 2.5, 2.5] }, 0.25, () => 1);
+    const p = sheet.positions;
+    let volume = 0;
+    for (let f = 0; f < sheet.triangles.length; f += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => p.slice(3 * sheet.triangles[f + k], 3 * sheet.triangles[f + k] + 3));
+      volume += (a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0]) + a[2] * (b[0] * c[1] - b[1] * c[0])) / 6;
+    }
+    for (let i = 0; i < p.length; i += 3) expect(Math.abs(Math.hypot(p[i], p[i + 1], p[i + 2]) - 2)).toBeLessThan(1e-4);
+    // Less than the ball by its chords, a percent at this fineness.
+    expect(volume / ((4 / 3) * Math.PI * 8)).toBeGreaterThan(0.98);
+    expect(volume / ((4 / 3) * Math.PI * 8)).toBeLessThan(1);
+  });
+  it('two planes square to each other meet in an arc of the radius asked for', () => {
+    // On the diagonal the arc stands r (√2 − 1) off the corner at (0, 0).
+    const off = 0.5 * (1 - Math.SQRT1_2);
+    expect(roundedBoth(-off, -off, 0.5)).toBeCloseTo(0, 9);
+    expect(roundedBoth(-2, 0, 0.5)).toBeCloseTo(0, 9);
+  });
+});
+
+// Its master is a scan that fused the contacts: where these are cut, the neighbour's true side comes out from behind a bridge.
+describe('an MOD cavity of functions, in a tooth fused with its neighbours', () => {
+  const made = FOREIGN.find((c) => c.name === 'implicit premolar25 MOD, steep')?.make();
+  if (!made) throw new Error('no such case');
+  const { readings } = measure(made.kind, made.scan, made.master);
+  const held = made.truths.flatMap((t) => {
+    const r = readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat);
+    return r?.value === undefined || r.value === null ? [] : [Math.abs(r.value - t.value) <= (r.U as number)];
+  });
+  it('nine of ten true values lie within U', () => {
+    expect(held.length).toBeGreaterThan(20);
+    expect(held.filter(Boolean).length / held.length).toBeGreaterThan(0.9);
+  });
+  it('invents no damage to the neighbours', () => {
+    for (const side of ['mesial', 'distal'])
+      expect(readings.find((r) => r.name === `neighbour.${side}` && r.stat === 'max')?.value).toBe(0);
+  });
+});
