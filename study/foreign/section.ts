@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { type Comparison, type Summary, summaries } from '../table.ts';
+import { leftOut } from './left-out.ts';
 
 const FILE = 'docs/accuracy.md';
 const BEGIN = '<!-- Written by npm run study:foreign -->';
@@ -57,15 +58,19 @@ export function writeSection(rows: readonly Comparison[], beside: readonly Compa
 
 ## Shapes that the simulator did not make
 
-${cases} scans of three constructions that share no code with the simulator's teeth and cutters: profiles lofted round the axis and meshed
+${cases} scans of four constructions that share no code with the simulator's teeth and cutters: profiles lofted round the axis and meshed
 directly (\`loft\`), level sets cut by swept rings and prisms (\`level set\`), stacked polygons cut by the hulls of a cutter on its way
-(\`swept\`). Random pose, 20 µm of white noise where nothing else is said; 10 and 30 µm, correlated noise, 0.28 mm spacing, blunting,
+(\`swept\`), functions of place joined by rounded minima and meshed by surface nets (\`implicit\`). Random pose, 20 µm of white noise where nothing else is said; 10 and 30 µm, correlated noise, 0.28 mm spacing, blunting,
 pinholes, debris, spikes, a doubled shell, a stitching step, turned triangles, crops and sizes of 0.996 to 1.015 among them. Each cell:
-bias; 95 % of errors within; truths within ± U. U holds for ${((100 * held) / given.length).toFixed(1)} % of all ${given.length}${beside.length ? '; the last column is the simulator’s own crowns, measured the same day' : ''}.
+bias; 95 % of errors within; truths within ± U. U holds for ${((100 * held) / given.length).toFixed(1)} % of all ${given.length}${beside.length ? '; the last column is the simulator’s own preparations, measured the same day' : ''}.
 
 ${sideBySide([...rows, ...beside])}
 
 ${critical(rows)}
+
+The two figures that U does not take from the scan, chosen without one family and tried on it:
+
+${leftOut([...rows, ...beside], familyOf)}
 
 ${END}
 `;
