@@ -199,6 +199,9 @@ export interface BenchView {
     /** Digest of the score that was seen when it was signed; null in records of before. */
     readonly seen: string | null;
   }[];
+  /** In the Tray's list that the address names. */
   readonly next: number | null;
   readonly previous: number | null;
+  /** The next attempt of the list that can be graded and that nobody has signed, round and round. */
+  readonly nextUnsigned: number | null;
 }

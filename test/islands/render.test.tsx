@@ -233,7 +233,13 @@ describe('the foot of the Bench', () => {
     levels: [],
     seen: 's',
   };
-  const foot = (change: Partial<ScoreView>, released: number | null = null, signed = 0, isChanged = false) =>
+  const foot = (
+    change: Partial<ScoreView>,
+    released: number | null = null,
+    signed = 0,
+    isChanged = false,
+    nextUnsigned: number | null = null,
+  ) =>
     words(
       <Foot
         grading={{
@@ -251,13 +257,14 @@ describe('the foot of the Bench', () => {
           released,
           isChanged,
           busy: false,
-          release: never,
           withdraw: never,
         }}
         canGrade
-        next={null}
-        previous={1}
+        keys={{ on: true, own: {} }}
+        view={{ next: null, previous: 1, nextUnsigned }}
         onSign={nothing}
+        onRelease={nothing}
+        onOpen={nothing}
         onHelp={nothing}
       />,
     );
@@ -265,6 +272,10 @@ describe('the foot of the Bench', () => {
     expect(foot({})).toMatch(/^84 of 100 passed Why 84 ?\? nothing in dispute .* Sign s$/);
     expect(foot({ undecided: ['a'] })).toContain('1 line to check');
     expect(foot({ undecided: ['a', 'b'] })).toContain('2 lines to check');
+  });
+  it('signs and goes on while somebody is left, and only signs at the end', () => {
+    expect(foot({}, null, 0, false, 7)).toMatch(/Sign s Sign and next w$/);
+    expect(foot({})).not.toContain('Sign and next');
   });
   it('gives a range and no figure while anything is undecided', () =>
     expect(foot({ total: null, passed: null, range: { least: 60, most: 85 }, undecided: ['a'] })).toMatch(

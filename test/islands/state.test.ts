@@ -6,7 +6,6 @@ import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, firstToLookAt, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
 import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
-import { isOf, sorted, summary } from '../../src/islands/tray/state.ts';
 
 const criterion = (id: string, change: Partial<TrailCriterion> = {}): TrailCriterion => ({
   id,
@@ -110,22 +109,6 @@ describe('the bench', () => {
     ).toBe(91));
 });
 
-describe('the tray', () => {
-  const row = (student_name: string, word: string, total: number | null) => ({ student_name, bench: null, word, total, grade_total: null });
-  const rows = [row('B', 'signed', 70), row('A', 'eye', 90), row('C', 'failed', null)];
-  it('counts states in the order of urgency', () =>
-    expect(summary(rows)).toEqual([
-      ['failed', 1],
-      ['eye', 1],
-      ['signed', 1],
-    ]));
-  it('sorts by name, state or score', () => {
-    expect(sorted(rows, 'student').map((r) => r.student_name)).toEqual(['A', 'B', 'C']);
-    expect(sorted(rows, 'state').map((r) => r.word)).toEqual(['failed', 'eye', 'signed']);
-    expect(sorted(rows, 'score').map((r) => r.total)).toEqual([70, 90, null]);
-  });
-});
-
 it('a value is written with its U and unit, or with the reason for its absence', () => {
   expect(valueWords(1.234, 0.05, 'mm')).toBe('1.23 ± 0.05 mm');
   expect(valueWords(9.96, 0.71, 'deg')).toBe('10.0 ± 0.7 °');
@@ -188,14 +171,6 @@ describe('instruments on the picture', () => {
     expect(azimuthAt([2, 0, 1], -1)).toBeCloseTo(270);
     expect(azimuthAt([0, -2, 1], 1)).toBeCloseTo(180);
     expect(azimuthAt([-1, 1, 0], 1)).toBeCloseTo(315);
-  });
-});
-
-describe('whose attempts', () => {
-  it('everyone’s, one grader’s, nobody’s', () => {
-    const mine = { grader_id: 'I2' };
-    expect(['everyone', 'I2', 'D1', 'nobody'].map((w) => isOf(mine, w))).toEqual([true, true, false, false]);
-    expect(isOf({ grader_id: null }, 'nobody')).toBe(true);
   });
 });
 

@@ -23,7 +23,7 @@ import { taperWall } from '#core/measure/crown/taper-wall.ts';
 import { toc } from '#core/measure/crown/toc.ts';
 import { undercut } from '#core/measure/crown/undercut.ts';
 import { wallHeight } from '#core/measure/crown/wall-height.ts';
-import { finishScatter } from '#core/measure/finish-scatter.ts';
+import { finishScatter } from '#core/measure/uncertainty/finish-scatter.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCrownApart } from '#core/segment/crown/crown.ts';

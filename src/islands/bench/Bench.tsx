@@ -1,15 +1,17 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { useToasts } from '#components/toast/Toasts.tsx';
 import type { BenchView } from '#contract/views.ts';
-import type { SceneProps } from '#viewer/Scene.tsx';
+import { BENCH } from '#words/bench.ts';
 import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
-import { placeKey } from './lines.ts';
+import { type KeyChoice, storedKeys, storeKeys } from './keys.ts';
 import { RingPanel } from './RingPanel.tsx';
+import { type BenchAction, type BenchContext, type BenchState, confirmation, contradicts, opened, reduce } from './reducer.ts';
 import { Side } from './Side.tsx';
 import { SizeNotice } from './SizeNotice.tsx';
 import { Stages } from './Stages.tsx';
-import { azimuthOnStrip, firstToLookAt, move, needsReason, nextOpen, profileIndex, ringOf, stripAtAzimuth } from './state.ts';
+import { azimuthOnStrip, nextOpen, profileIndex, stripAtAzimuth } from './state.ts';
 import { Tooth } from './Tooth.tsx';
 import { azimuthAt } from './tools.ts';
 import { useGrading } from './useGrading.ts';
@@ -22,22 +24,23 @@ interface Pointed {
   readonly point: readonly number[] | null;
 }
 
+/** mm that the probe moves per arrow key. */
+const PROBE_STEP = 0.25;
+/** ms in which a release can be taken back from its notice. */
+const TAKE_BACK = 10_000;
+
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
   const grading = useGrading(view);
   const { score } = grading;
   const { loaded, profiles } = useLoaded(view.measurement, grading.tell);
-  const [focus, setFocus] = useState(() => firstToLookAt(view.score));
-  const [asking, setAsking] = useState<{ index: number; level: number | null; made: boolean | null } | null>(null);
-  const [commenting, setCommenting] = useState(false);
-  const [byHand, setByHand] = useState<string | null>(null);
-  const [help, setHelp] = useState(false);
-  const [camera, setCamera] = useState<SceneProps['view']>({ name: 'occlusal' });
-  const [azimuth, setAzimuth] = useState(0);
-  const [stripAt, setStripAt] = useState(0);
-  const [shown, setShown] = useState({ depth: true, parts: false, master: false, opposing: false });
-  const [side, setSide] = useState<'section' | 'plan'>(view.drawn.hollow ? 'plan' : 'section');
-  const [ring, setRing] = useState(0);
+  const context: BenchContext = { score, rings: view.rings, drawn: view.drawn };
+  const latest = useRef(context);
+  latest.current = context;
+  const [bench, act] = useReducer((s: BenchState, a: BenchAction) => reduce(s, a, latest.current), context, opened);
+  const { focus, asking, commenting, byHand, camera, azimuth, stripAt, shown, side, ring } = bench;
+  const [keys, setKeys] = useState<KeyChoice>(storedKeys);
   const note = useRef<HTMLInputElement>(null);
+  const { say, toasts } = useToasts();
   /** Line or place under the pointer (list, plan or tooth); it takes precedence over the focus. */
   const [hover, setHover] = useState<(Pointed & { from: 'list' | 'picture' }) | null>(null);
   const overList = useCallback((at: Pointed | null) => setHover(at && { ...at, from: 'list' }), []);
@@ -47,13 +50,13 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     cancelAnimationFrame(pointing.current);
     pointing.current = requestAnimationFrame(() => setHover(at && { ...at, from: 'picture' }));
   }, []);
-  const tools = useTools(loaded, view.measurement?.pointError ?? 0, view.drawn.hollow ? 'mesiodistal' : 'faciolingual', (opposing) =>
-    setShown((q) => ({ ...q, opposing })),
+  const tools = useTools(loaded, view.measurement?.pointError ?? 0, view.drawn.hollow ? 'mesiodistal' : 'faciolingual', (on) =>
+    act({ do: 'show', what: 'opposing', on }),
   );
 
   const criterion = score.criteria[focus];
   const critical = score.critical[focus - score.criteria.length];
-  const deciding = criterion?.targets.find((t) => t.deciding) ?? criterion?.targets[0];
+  const place = (criterion?.targets[bench.place] ?? criterion?.targets[0]) || critical;
 
   /** A choice by key or an instrument in use goes before a resting pointer. */
   const forgetPointer = useCallback(() => {
@@ -62,103 +65,116 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: taking an instrument up or putting it down is the occasion
   useEffect(forgetPointer, [tools.tool]);
+  const move = (a: BenchAction): void => {
+    forgetPointer();
+    act(a);
+  };
+  const goTo = (to: number): void => move({ do: 'go', to });
 
-  const goTo = useCallback(
-    (index: number) => {
-      forgetPointer();
-      setFocus(index);
-      setAsking(null);
-      setByHand(null);
-      setCommenting(false);
-      const c = score.criteria[index];
-      const t = c?.targets.find((q) => q.deciding) ?? c?.targets[0];
-      const a = t?.azimuth ?? score.critical[index - score.criteria.length]?.azimuth ?? null;
-      if (a !== null && a !== undefined) {
-        setAzimuth(Math.round(a));
-        setCamera(!view.drawn.colours.includes('axial') || t?.reading === 'reduction.occlusal' ? { name: 'occlusal' } : { azimuth: a });
-      }
-      const r = view.rings.findIndex((q) => q.id === ringOf(t?.reading ?? ''));
-      if (r >= 0) setRing(r);
-    },
-    [score, view.rings, view.drawn, forgetPointer],
-  );
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the attempt is opened
-  useEffect(() => {
-    if (focus > 0) goTo(focus);
-  }, []);
-
-  const choose = (level: number) => {
+  const ask = (level: number | null, made: boolean | null): void => {
+    act({ do: 'ask', level, made });
+    requestAnimationFrame(() => note.current?.focus());
+  };
+  const choose = (level: number): void => {
     if (!canGrade || !criterion) return;
-    if (needsReason(criterion, level)) {
-      setAsking({ index: focus, level, made: null });
-      requestAnimationFrame(() => note.current?.focus());
-    } else void grading.judge(criterion.id, { level }, null);
+    if (contradicts(score, focus, { level })) ask(level, null);
+    else void grading.judge(criterion.id, { level }, null);
   };
-
-  /** Decides a critical error; a decision against the measurement needs a reason. */
-  const decide = (made: boolean | null) => {
+  const decide = (made: boolean | null): void => {
     if (!canGrade || !critical || critical.verdict === 'skipped') return;
-    const measured = critical.verdict === 'outside' ? true : critical.verdict === 'inside' ? false : null;
-    if (made === null || measured === null || made === measured) void grading.judge(critical.id, { made }, null);
-    else {
-      setAsking({ index: focus, level: null, made });
-      requestAnimationFrame(() => note.current?.focus());
-    }
+    if (contradicts(score, focus, { made })) ask(null, made);
+    else void grading.judge(critical.id, { made }, null);
+  };
+  const answer = async (reason: string): Promise<void> => {
+    const line = criterion ?? critical;
+    if (!asking || !line) return;
+    const word = criterion ? { level: asking.level } : { made: asking.made };
+    if (await grading.judge(line.id, word, reason)) act({ do: 'close' });
+  };
+  /** Confirms what was measured on the line in focus, then goes on to the next one to check. */
+  const confirm = async (): Promise<void> => {
+    const line = criterion ?? critical;
+    const word = canGrade ? confirmation(score, focus) : null;
+    if (!line || (word && !(await grading.judge(line.id, word, null)))) return;
+    const undecided = word ? score.undecided.filter((id) => id !== line.id) : score.undecided;
+    goTo(nextOpen({ ...score, undecided }, focus));
   };
 
-  const answer = async (reason: string) => {
-    if (asking === null) return;
-    const c = score.criteria[asking.index];
-    const done = c
-      ? await grading.judge(c.id, { level: asking.level }, reason)
-      : critical && (await grading.judge(critical.id, { made: asking.made }, reason));
-    if (done) setAsking(null);
+  const open = (id: number | null): void => {
+    if (id !== null) window.location.assign(`/bench/${id}${window.location.search}`);
   };
-  const sign = () => {
-    if (score.undecided.length === 0) return grading.sign();
-    goTo(nextOpen(score, focus));
-    const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
-    grading.tell(`Decide first: ${titles.join(', ')}.`);
+  const sign = async (andGo: boolean): Promise<void> => {
+    if (score.undecided.length > 0) {
+      const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
+      goTo(nextOpen(score, focus));
+      return grading.tell(BENCH.decideFirst(titles));
+    }
+    if (!(await grading.sign())) return;
+    if (andGo && view.nextUnsigned !== null) open(view.nextUnsigned);
+    else say(BENCH.signed(view.attempt.student_name, score.total));
+  };
+  const release = async (): Promise<void> => {
+    if (!(await grading.release())) return;
+    const who = view.attempt.student_name;
+    const run = (): void => void grading.withdraw().then((done) => done && say(BENCH.takenBack(who)));
+    say(BENCH.released(who), { label: BENCH.takeBack, run }, TAKE_BACK);
+  };
+  const take = (tool: 'probe' | 'gauge'): void => {
+    tools.take(tool);
+    if (tools.tool !== tool && place?.point) tools.ask([place.point[0], place.point[1], place.point[2]]);
+  };
+  const shift = (dx: number, dy: number): void => {
+    const p = tools.probed?.at;
+    if (p) tools.ask([p[0] + dx * PROBE_STEP, p[1] + dy * PROBE_STEP, p[2]]);
   };
   const newest = view.measurements.at(-1);
 
-  useKeys(asking !== null || byHand !== null || commenting, {
-    ArrowDown: () => goTo(move(score, focus, 1)),
-    ArrowUp: () => goTo(move(score, focus, -1)),
-    e: () => goTo(nextOpen(score, focus)),
-    Enter: () => criterion && criterion.computed !== null && choose(criterion.computed),
-    '0': () => choose(0),
-    '1': () => choose(1),
-    '2': () => choose(2),
-    '3': () => choose(3),
-    x: () => decide(false),
-    y: () => decide(true),
-    z: () => canGrade && void grading.clearCritical(),
-    k: () => canGrade && criterion && setCommenting(true),
-    h: () => canGrade && deciding && setByHand(placeKey(deciding)),
-    s: () => canGrade && void sign(),
-    r: () => canGrade && grading.grades.length > 0 && void grading.release(),
-    n: () => view.next !== null && window.location.assign(`/bench/${view.next}`),
-    b: () => view.previous !== null && window.location.assign(`/bench/${view.previous}`),
-    o: () => setCamera({ name: 'occlusal' }),
-    f: () => setCamera({ name: 'facial' }),
-    l: () => setCamera({ name: 'lingual' }),
-    m: () => setCamera({ name: 'mesial' }),
-    d: () => setCamera({ name: 'distal' }),
-    g: () => setShown((q) => ({ ...q, master: !q.master })),
-    a: () => setShown((q) => ({ ...q, opposing: !q.opposing })),
-    c: () => setShown((q) => ({ ...q, depth: !q.depth })),
-    t: () => setRing((i) => (i + 1) % Math.max(1, view.rings.length)),
-    v: () => setSide((q) => (q === 'plan' ? 'section' : 'plan')),
-    p: () => setShown((q) => ({ ...q, parts: !q.parts })),
-    i: () => tools.take('probe'),
-    u: () => tools.take('gauge'),
-    '?': () => setHelp((h) => !h),
-    Escape: () => {
-      setHelp(false);
-      setAsking(null);
-      tools.put();
+  useKeys(asking !== null || byHand !== null || commenting, keys, {
+    acts: {
+      'next-open': () => move({ do: 'next-open' }),
+      'by-hand': () => canGrade && move({ do: 'next-place' }),
+      comment: () => canGrade && criterion && act({ do: 'comment', open: true }),
+      'not-made': () => decide(false),
+      made: () => decide(true),
+      'none-made': () => canGrade && void grading.clearCritical(),
+      sign: () => canGrade && void sign(false),
+      'sign-next': () => canGrade && void sign(true),
+      release: () => canGrade && grading.grades.length > 0 && void release(),
+      next: () => open(view.next),
+      previous: () => open(view.previous),
+      occlusal: () => act({ do: 'look', from: { name: 'occlusal' } }),
+      facial: () => act({ do: 'look', from: { name: 'facial' } }),
+      lingual: () => act({ do: 'look', from: { name: 'lingual' } }),
+      mesial: () => act({ do: 'look', from: { name: 'mesial' } }),
+      distal: () => act({ do: 'look', from: { name: 'distal' } }),
+      master: () => act({ do: 'show', what: 'master' }),
+      opposing: () => act({ do: 'show', what: 'opposing' }),
+      depth: () => act({ do: 'show', what: 'depth' }),
+      parts: () => act({ do: 'show', what: 'parts' }),
+      probe: () => take('probe'),
+      gauge: () => take('gauge'),
+      ring: () => act({ do: 'ring' }),
+      side: () => act({ do: 'side' }),
+    },
+    fixed: {
+      ArrowDown: () => move({ do: 'step', by: 1 }),
+      ArrowUp: () => move({ do: 'step', by: -1 }),
+      ArrowLeft: () => move({ do: 'turn', by: -5 }),
+      ArrowRight: () => move({ do: 'turn', by: 5 }),
+      'Shift+ArrowLeft': () => shift(-1, 0),
+      'Shift+ArrowRight': () => shift(1, 0),
+      'Shift+ArrowUp': () => shift(0, 1),
+      'Shift+ArrowDown': () => shift(0, -1),
+      Enter: () => void confirm(),
+      '0': () => choose(0),
+      '1': () => choose(1),
+      '2': () => choose(2),
+      '3': () => choose(3),
+      '?': () => act({ do: 'help', open: true }),
+      Escape: () => {
+        act({ do: 'close' });
+        tools.put();
+      },
     },
   });
 
@@ -169,7 +185,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     return [profiles[profileIndex(cut, profiles.length)], profiles[profileIndex(cut + 180, profiles.length)]] as const;
   }, [profiles, cut]);
 
-  const pin = hover?.point ?? deciding?.point ?? critical?.point ?? null;
+  const pin = hover?.point ?? place?.point ?? null;
   const marks = useMemo(
     () =>
       score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title }))),
@@ -181,14 +197,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
     <div className="grid h-[calc(100vh-45px)] min-h-[640px] grid-cols-[minmax(0,1fr)_minmax(400px,470px)] grid-rows-[minmax(0,1fr)_auto] gap-2 p-2">
       <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] gap-2">
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-          <a className="text-accent underline" href={`/tray/${view.attempt.sitting_id}`}>
+          <a className="text-accent underline" href={`/tray/${view.attempt.sitting_id}${window.location.search}`}>
             Tray
           </a>
           <h1 className="text-lg font-bold">{view.attempt.student_name}</h1>
           <span className="figure text-soft">{view.attempt.student_id}</span>
           <span className="text-soft">{view.attempt.exercise_title}</span>
           {view.measurement && (
-            <span className="figure ml-auto text-soft" title="How closely the uncut surface lies on the master">
+            <span className="figure ml-auto text-soft" title={BENCH.fit}>
               fit {(view.measurement.rms * 1000).toFixed(0)} µm
             </span>
           )}
@@ -198,9 +214,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             loaded={loaded}
             view={view}
             camera={camera}
-            onCamera={setCamera}
+            onCamera={(from) => act({ do: 'look', from })}
             shown={shown}
-            onShown={(k) => setShown((q) => ({ ...q, [k]: !q[k] }))}
+            onShown={(what) => act({ do: 'show', what })}
             cut={cut}
             pin={pin}
             marks={marks}
@@ -214,13 +230,13 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             view={view}
             mesialSign={loaded?.header.mesialSign ?? null}
             side={side}
-            onSide={setSide}
+            onSide={(to) => act({ do: 'side', to })}
             cut={cut}
             pin={pin}
             pair={pair}
             tools={tools}
             opposing={shown.opposing}
-            onTurn={(by) => setAzimuth((a) => (a + by + 360) % 360)}
+            onTurn={(by) => act({ do: 'turn', by })}
             onPlan={(a) => overPicture(a === null ? null : { azimuth: a, point: null })}
           />
         </div>
@@ -229,11 +245,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           view={view}
           ring={ring}
           azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
-          onRing={setRing}
-          onAzimuth={(at) => {
-            setStripAt(at);
-            setAzimuth(strip ? azimuthOnStrip(strip, at) : at);
-          }}
+          onRing={(to) => act({ do: 'ring', to })}
+          onAzimuth={(at) => act({ do: 'cut-at', azimuth: strip ? azimuthOnStrip(strip, at) : at, stripAt: at })}
         />
       </div>
 
@@ -246,14 +259,19 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         onLevel={choose}
         onMade={decide}
         onAnswer={answer}
-        onGiveUp={() => setAsking(null)}
+        onGiveUp={() => act({ do: 'close' })}
         note={note}
         phrases={view.phrases}
         byHand={byHand}
-        onByHand={setByHand}
-        onHand={(t, method, lo, hi) => void grading.readByHand(t, method, lo, hi).then((done) => done && setByHand(null))}
+        onByHand={(at) => act({ do: 'by-hand', place: at })}
+        place={bench.place}
+        onHand={(t, method, lo, hi) =>
+          void grading
+            .readByHand(t, method, lo, hi)
+            .then((done) => done && act(view.measurement ? { do: 'by-hand', place: null } : { do: 'next-unread' }))
+        }
         commenting={commenting}
-        onCommenting={setCommenting}
+        onCommenting={(on) => act({ do: 'comment', open: on })}
         onComment={grading.comment}
         onHover={overList}
         onUnpin={(id) => grading.pin({ remove: id })}
@@ -262,9 +280,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         <SizeNotice of={view.measurement} canCorrect={canGrade} onCorrect={(correct) => void grading.correctSize(correct)} />
         {canGrade && newest && !newest.isGraded && (
           <p className="border-b border-line px-3 py-2 text-[13px]">
-            A newer measurement is here ({newest.fileName}); the readings below are those of the one that is graded.{' '}
+            {BENCH.newer(newest.fileName)}{' '}
             <button type="button" className="quiet" onClick={() => grading.gradeOn(newest.id)}>
-              Grade on the newer one
+              {BENCH.gradeOnNewer}
             </button>
           </p>
         )}
@@ -273,8 +291,8 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             stages={view.stages}
             finished={view.finished}
             onPlace={(a) => {
-              setAzimuth(Math.round(a));
-              setCamera({ azimuth: a });
+              act({ do: 'cut-at', azimuth: Math.round(a) });
+              act({ do: 'look', from: { azimuth: a } });
             }}
           />
         )}
@@ -286,9 +304,28 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             {grading.error}
           </p>
         )}
-        <Foot grading={grading} canGrade={canGrade} onSign={sign} onHelp={() => setHelp(true)} next={view.next} previous={view.previous} />
+        <Foot
+          grading={grading}
+          canGrade={canGrade}
+          keys={keys}
+          onSign={(andGo) => void sign(andGo)}
+          onRelease={() => void release()}
+          onOpen={open}
+          onHelp={() => act({ do: 'help', open: true })}
+          view={view}
+        />
       </div>
-      {help && <Keys onClose={() => setHelp(false)} />}
+      {bench.help && (
+        <Keys
+          choice={keys}
+          onChoice={(c) => {
+            setKeys(c);
+            storeKeys(c);
+          }}
+          onClose={() => act({ do: 'help', open: false })}
+        />
+      )}
+      {toasts}
     </div>
   );
 }

@@ -22,6 +22,13 @@ export function Comment({ comment, title, reading, place, value, side, phrases, 
     setText(comment ?? '');
     onOpen(false);
   };
+  const keep = (): void => {
+    onKeep(text);
+    onOpen(false);
+  };
+  const offered = phrasesFor(phrases, reading, side)
+    .slice(0, 5)
+    .map((q) => filled(q.body, place, value));
   if (!open)
     return (
       <div className="mt-2 flex items-start gap-2">
@@ -36,8 +43,7 @@ export function Comment({ comment, title, reading, place, value, side, phrases, 
       className="mt-2"
       onSubmit={(e) => {
         e.preventDefault();
-        onKeep(text);
-        onOpen(false);
+        keep();
       }}
       onKeyDown={(e) => e.key === 'Escape' && close()}
     >
@@ -53,23 +59,25 @@ export function Comment({ comment, title, reading, place, value, side, phrases, 
         // biome-ignore lint/a11y/noAutofocus: the form opens because words are wanted
         autoFocus
         onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          const phrase = text === '' && /^[1-5]$/.test(e.key) ? offered[Number(e.key) - 1] : undefined;
+          if (phrase) setText(phrase);
+          else if (e.key !== 'Enter' || e.shiftKey) return;
+          else keep();
+          e.preventDefault();
+        }}
       />
       <div className="my-1 flex flex-wrap gap-1">
-        {phrasesFor(phrases, reading, side)
-          .slice(0, 5)
-          .map((p) => {
-            const words = filled(p.body, place, value);
-            return (
-              <button
-                key={p.body}
-                type="button"
-                className="quiet !min-h-0 !px-2 py-1 text-left text-[12px]"
-                onClick={() => setText(`${text} ${words}`.trim())}
-              >
-                {words}
-              </button>
-            );
-          })}
+        {offered.map((words, i) => (
+          <button
+            key={words}
+            type="button"
+            className="quiet !min-h-0 !px-2 py-1 text-left text-[12px]"
+            onClick={() => setText(`${text} ${words}`.trim())}
+          >
+            <span className="figure text-soft">{i + 1}</span> {words}
+          </button>
+        ))}
       </div>
       <div className="flex justify-end gap-1">
         <button type="button" className="quiet" onClick={close}>

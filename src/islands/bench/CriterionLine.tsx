@@ -33,6 +33,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
       <button
         type="button"
         className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : here ? 'border-under/60 hover:bg-wash/60' : 'border-transparent hover:bg-wash/60'}`}
+        data-line-head
         aria-expanded={open}
         onClick={() => p.onFocus(index)}
       >
@@ -97,7 +98,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
           )}
           <Pins c={c} {...p} />
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
-          {p.asking?.index === index && <Reason label={`Why “${word(p.asking.level)}” and not “${word(c.computed)}”?`} {...p} />}
+          {p.asking && <Reason label={`Why “${word(p.asking.level)}” and not “${word(c.computed)}”?`} {...p} />}
           {p.canGrade ? (
             <Comment
               comment={c.comment}

@@ -15,6 +15,7 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
       <button
         type="button"
         className={`flex w-full items-center gap-2 border-l-4 px-2 py-1.5 text-left ${open ? 'border-accent' : 'border-transparent hover:bg-wash/60'}`}
+        data-line-head
         aria-expanded={open}
         onClick={() => p.onFocus(index)}
       >
@@ -70,7 +71,7 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
             </fieldset>
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
-          {p.asking?.index === index && <Reason label={p.asking.made ? 'Why does it count?' : 'Why does it not count?'} {...p} />}
+          {p.asking && <Reason label={p.asking.made ? 'Why does it count?' : 'Why does it not count?'} {...p} />}
         </div>
       )}
     </div>

@@ -1,30 +1,35 @@
 import { useState } from 'react';
+import type { BenchView } from '#contract/views.ts';
+import { BENCH } from '#words/bench.ts';
+import type { BenchKey } from '#words/keys.ts';
+import { type KeyChoice, keyOf } from './keys.ts';
 import type { Grading } from './useGrading.ts';
 
 interface Props {
-  readonly grading: Pick<Grading, 'score' | 'grades' | 'released' | 'isChanged' | 'busy' | 'release' | 'withdraw'>;
+  readonly grading: Pick<Grading, 'score' | 'grades' | 'released' | 'isChanged' | 'busy' | 'withdraw'>;
   readonly canGrade: boolean;
-  readonly next: number | null;
-  readonly previous: number | null;
-  readonly onSign: () => void;
+  readonly keys: KeyChoice;
+  readonly view: Pick<BenchView, 'next' | 'previous' | 'nextUnsigned'>;
+  /** Signs; with `andGo` the next unsigned attempt follows. */
+  readonly onSign: (andGo: boolean) => void;
+  readonly onRelease: () => void;
+  readonly onOpen: (attempt: number | null) => void;
   readonly onHelp: () => void;
 }
 
-const lower = (text: string): string => text[0].toLowerCase() + text.slice(1);
-
 /** Score with its reasons, and the acts that finish an attempt: sign, release, next. */
-export function Foot({ grading, canGrade, next, previous, onSign, onHelp }: Props) {
+export function Foot({ grading, canGrade, keys, view, onSign, onRelease, onOpen, onHelp }: Props) {
   const { score, grades, released, busy, isChanged } = grading;
   const [why, setWhy] = useState(false);
   const last = grades.at(-1);
   /** Nothing is left to do here; the next attempt is the primary action. */
   const isDone = last !== undefined && !isChanged;
+  const letter = (id: BenchKey, strong = false) =>
+    keys.on && <span className={`figure ${strong ? '' : 'text-soft'}`}>{keyOf(keys, id)}</span>;
   return (
     <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">
       <div className="flex items-baseline gap-2" aria-live="polite">
-        {score.failures.length > 0 && (
-          <span className="max-w-[300px] font-semibold text-bad">Not passed: {score.failures.map(lower).join('; ')}</span>
-        )}
+        {score.failures.length > 0 && <span className="max-w-[300px] font-semibold text-bad">{BENCH.notPassed(score.failures)}</span>}
         <span className={`figure font-bold ${score.failures.length > 0 ? 'text-xl' : 'text-3xl'}`} data-total>
           {score.total ?? `${score.range.least}–${score.range.most}`}
         </span>
@@ -47,9 +52,7 @@ export function Foot({ grading, canGrade, next, previous, onSign, onHelp }: Prop
         )}
       </div>
       <span className="text-soft" data-open={score.undecided.length}>
-        {score.undecided.length > 0
-          ? `${score.undecided.length} ${score.undecided.length === 1 ? 'line' : 'lines'} to check`
-          : 'nothing in dispute'}
+        {BENCH.toCheck(score.undecided.length)}
       </span>
       <div className="ml-auto flex items-center gap-2">
         {last && (
@@ -61,44 +64,44 @@ export function Foot({ grading, canGrade, next, previous, onSign, onHelp }: Prop
                 with <span className="figure">{last.total}</span>
               </>
             )}
-            {isChanged && <span className="text-bad">, changed since</span>}
+            {isChanged && <span className="text-bad">, {BENCH.changedSince}</span>}
             {released !== null && (released === last.version ? ', released' : `, version ${released} is released`)}
           </span>
         )}
         {canGrade && (
           <>
             <button type="button" className="quiet" onClick={onHelp}>
-              Keys <span className="figure text-soft">?</span>
+              {BENCH.keys} <span className="figure text-soft">?</span>
             </button>
-            <button
-              type="button"
-              className="quiet"
-              disabled={previous === null}
-              onClick={() => window.location.assign(`/bench/${previous}`)}
-            >
-              Back
+            <button type="button" className="quiet" disabled={view.previous === null} onClick={() => onOpen(view.previous)}>
+              {BENCH.previous}
             </button>
-            <button
-              type="button"
-              className={isDone ? 'act' : 'quiet'}
-              disabled={next === null}
-              onClick={() => window.location.assign(`/bench/${next}`)}
-            >
-              Next <span className={`figure ${isDone ? '' : 'text-soft'}`}>n</span>
+            <button type="button" className={isDone ? 'act' : 'quiet'} disabled={view.next === null} onClick={() => onOpen(view.next)}>
+              {BENCH.next} {letter('next', isDone)}
             </button>
             {released !== null && (
-              <button type="button" className="quiet" title="Take the release back" disabled={busy} onClick={grading.withdraw}>
-                Take back
+              <button type="button" className="quiet" disabled={busy} onClick={() => void grading.withdraw()}>
+                {BENCH.takeBack}
               </button>
             )}
             {last && released !== last.version && (
-              <button type="button" className="quiet" disabled={busy} onClick={grading.release}>
-                Release <span className="figure text-soft">r</span>
+              <button type="button" className="quiet" disabled={busy} onClick={onRelease}>
+                {BENCH.release} {letter('release')}
               </button>
             )}
-            <button type="button" className={isDone ? 'quiet' : 'act'} disabled={busy} onClick={onSign}>
-              {last ? 'Sign again' : 'Sign'} <span className="figure">s</span>
+            <button
+              type="button"
+              className={isDone || view.nextUnsigned !== null ? 'quiet' : 'act'}
+              disabled={busy}
+              onClick={() => onSign(false)}
+            >
+              {last ? BENCH.signAgain : BENCH.sign} {letter('sign', !isDone && view.nextUnsigned === null)}
             </button>
+            {!isDone && view.nextUnsigned !== null && (
+              <button type="button" className="act" disabled={busy} onClick={() => onSign(true)}>
+                {BENCH.signNext} {letter('sign-next', true)}
+              </button>
+            )}
           </>
         )}
       </div>

@@ -1,11 +1,13 @@
 import { useId, useState } from 'react';
 import type { TargetView } from '#contract/views.ts';
 import { HAND_METHODS, type HandMethod } from '#core/catalogue/terms.ts';
+import { HAND } from '#words/hand.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
-import { type HandEntry, handInterval } from './hand.ts';
+import { type HandEntry, handInterval, implausible } from './hand.ts';
 
 interface Props {
-  readonly target: Pick<TargetView, 'reading' | 'zone' | 'stat' | 'unit' | 'hand' | 'methods'>;
+  readonly target: Pick<TargetView, 'reading' | 'zone' | 'stat' | 'unit' | 'hand' | 'methods'> &
+    Partial<Pick<TargetView, 'lo' | 'hi' | 'value'>>;
   readonly onKeep: (method: HandMethod, lo: number, hi: number) => void;
   readonly onTakeBack: () => void;
   readonly onGiveUp: () => void;
@@ -18,6 +20,11 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
   const [entry, setEntry] = useState<HandEntry>({ first: '', second: '' });
   const id = useId();
   const interval = handInterval(method, entry);
+  const { lo = null, hi = null, value = null } = target;
+  const doubt = interval && implausible(interval, target.unit, { lo, hi, value });
+  /** The entry that was asked about; keeping it once more keeps it. */
+  const [sure, setSure] = useState<string | null>(null);
+  const said = JSON.stringify([method, entry]);
   const set = (k: keyof HandEntry) => (e: { target: { value: string } }) => setEntry((q) => ({ ...q, [k]: e.target.value }));
   const number = (k: keyof HandEntry, word: string) => (
     <label className="flex flex-1 flex-col text-[12px] text-soft">
@@ -41,7 +48,9 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
       aria-label={`By hand: ${readingWords(target.reading, target.zone, target.stat)}`}
       onSubmit={(e) => {
         e.preventDefault();
-        if (interval) onKeep(method, interval[0], interval[1]);
+        if (!interval) return;
+        if (doubt && sure !== said) setSure(said);
+        else onKeep(method, interval[0], interval[1]);
       }}
       onKeyDown={(e) => e.key === 'Escape' && onGiveUp()}
     >
@@ -89,6 +98,11 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
           </>
         )}
       </div>
+      {doubt && sure === said && (
+        <p role="alert" className="mt-1 text-[13px] text-bad">
+          {HAND.doubt(`${interval[0].toFixed(2)} to ${interval[1].toFixed(2)} ${unit}`, doubt)}
+        </p>
+      )}
       <div className="mt-2 flex items-center gap-1">
         <span className="figure mr-auto text-[13px]" aria-live="polite">
           {interval ? `${interval[0].toFixed(2)} to ${interval[1].toFixed(2)} ${unit}` : ''}
@@ -102,7 +116,7 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
           Close
         </button>
         <button type="submit" className="act" disabled={!interval}>
-          Keep
+          {doubt && sure === said ? HAND.keepAnyway : HAND.keep}
         </button>
       </div>
     </form>

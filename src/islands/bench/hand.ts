@@ -21,6 +21,27 @@ export function handInterval(method: HandMethod, { first, second }: HandEntry): 
   return second.trim() === '' || !Number.isFinite(b) || b < a ? null : [a, b];
 }
 
+/** mm and degrees beyond which a figure read by hand is more likely a slip of the key than a reading. */
+const MOST: Readonly<Record<string, number>> = { mm: 8, deg: 90, share: 1, ratio: 2 };
+
+/**
+ * Why an interval read by hand wants a second look; null when it is plausible. It is asked, not refused: an instrument may well say so.
+ */
+export function implausible(
+  interval: readonly [number, number],
+  unit: string,
+  t: { readonly lo: number | null; readonly hi: number | null; readonly value: number | null },
+): string | null {
+  const [a, b] = interval;
+  const most = MOST[unit];
+  if (most !== undefined && Math.max(Math.abs(a), Math.abs(b)) > most) return `more than ${most} ${unit === 'deg' ? '°' : unit}`.trim();
+  if (b < 0 && (t.lo ?? 0) >= 0 && unit === 'mm') return 'less than nothing';
+  const ends = [t.lo, t.hi].filter((q): q is number => q !== null);
+  // Ten times the band's own figure is what a lost decimal sign makes of it.
+  if (ends.length > 0 && Math.min(Math.abs(a), Math.abs(b)) > 5 * Math.max(...ends.map(Math.abs), 0.5)) return 'many times the target';
+  return null;
+}
+
 /** A phrase of the bank with its places filled in. */
 export const filled = (body: string, place: string | null, value: string | null): string =>
   body.replaceAll('{place}', place ?? 'this place').replaceAll('{value}', value ?? 'off target');

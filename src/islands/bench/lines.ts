@@ -6,7 +6,8 @@ import type { HandMethod } from '#core/catalogue/terms.ts';
 export interface LineProps {
   readonly score: ScoreView;
   readonly focus: number;
-  readonly asking: { index: number; level: number | null; made: boolean | null } | null;
+  /** A judgement on the line in focus that waits for its reason. */
+  readonly asking: { readonly level: number | null; readonly made: boolean | null } | null;
   readonly canGrade: boolean;
   readonly onFocus: (index: number) => void;
   readonly onLevel: (level: number) => void;
@@ -19,6 +20,8 @@ export interface LineProps {
   /** Place (reading|zone|stat) at which a reading by hand is being entered. */
   readonly byHand: string | null;
   readonly onByHand: (place: string | null) => void;
+  /** Index of the place of the open line that is in view. */
+  readonly place: number;
   /** Null limits take the reading back. */
   readonly onHand: (t: Pick<TargetView, 'reading' | 'zone' | 'stat'>, method: HandMethod, lo: number | null, hi: number | null) => void;
   readonly commenting: boolean;

@@ -1,28 +1,53 @@
 import { useEffect, useRef } from 'react';
 import { tinykeys } from 'tinykeys';
+import type { BenchKey } from '#words/keys.ts';
+import { actOf, type KeyChoice } from './keys.ts';
 
-type Handlers = Record<string, () => unknown>;
+const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
 
-/** Single keys of the Bench. While a text field has the focus they write text, as everywhere. */
-export function useKeys(paused: boolean, handlers: Handlers): void {
-  const latest = useRef({ paused, handlers });
-  latest.current = { paused, handlers };
+export interface KeyHandlers {
+  /** Letters that a person may change, by what they do. */
+  readonly acts: Readonly<Record<BenchKey, () => unknown>>;
+  /** Keys that stay what they are, as the browser names them. */
+  readonly fixed: Readonly<Record<string, () => unknown>>;
+}
+
+/** Keys of the Bench. They rest while something is typed and while a dialog is open. */
+export function useKeys(paused: boolean, choice: KeyChoice, handlers: KeyHandlers): void {
+  const latest = useRef({ paused, choice, handlers });
+  latest.current = { paused, choice, handlers };
   useEffect(() => {
-    const bind = (key: string) => (event: KeyboardEvent) => {
+    const bind = (key: string, act: () => (() => unknown) | undefined) => (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (target.closest('input, textarea, select') || latest.current.paused || document.querySelector('[role=dialog], [role=alertdialog]'))
+      if (
+        target.closest('input, textarea, select') ||
+        latest.current.paused ||
+        document.querySelector('dialog[open], [role=dialog], [role=alertdialog]')
+      )
         return;
-      // A key that is held down moves on through the lines; it decides and signs once.
-      if (event.repeat && !key.startsWith('Arrow')) return event.preventDefault();
-      // A focused button or link keeps its own Enter.
-      if (key === 'Enter' && target.closest('button, a')) return;
+      // A key that is held down moves on; it decides and signs once.
+      if (event.repeat && !key.includes('Arrow')) return event.preventDefault();
+      // A focused button or link keeps its own Enter, but for the head of a line: there it confirms.
+      if (key === 'Enter' && target.closest('button, a') && !target.closest('[data-line-head]')) return;
+      const handler = act();
+      if (!handler) return;
       event.preventDefault();
-      latest.current.handlers[key]?.();
+      handler();
     };
-    const keys = Object.keys(latest.current.handlers).filter((k) => k !== '?');
-    const stop = tinykeys(window, Object.fromEntries(keys.map((k) => [k, bind(k)])));
+    const letters = LETTERS.map((k) => {
+      const act = () => {
+        const { choice: own, handlers: h } = latest.current;
+        const id = actOf(own, k);
+        return id ? h.acts[id] : undefined;
+      };
+      return [k, bind(k, act)] as const;
+    });
+    const fixed = Object.keys(latest.current.handlers.fixed)
+      .filter((k) => k !== '?')
+      .map((k) => [k, bind(k, () => latest.current.handlers.fixed[k])] as const);
+    const stop = tinykeys(window, Object.fromEntries([...letters, ...fixed]));
     const question = (event: KeyboardEvent): void => {
-      if (event.key === '?') bind('?')(event);
+      if (event.key === '?') bind('?', () => latest.current.handlers.fixed['?'])(event);
     };
     window.addEventListener('keydown', question);
     return () => {

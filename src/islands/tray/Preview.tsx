@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { StudentPicker } from '#components/picker/StudentPicker.tsx';
 import type { FilePreview } from '#contract/tray-view.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
-import { StudentChoice } from './StudentChoice.tsx';
 
 export interface Waiting {
   readonly file: File;
@@ -57,8 +57,7 @@ export function Preview({
                 <td className="figure px-2 py-1">{r.file.name}</td>
                 <td className="px-2 py-1">
                   {r.student === null ? (
-                    <StudentChoice
-                      className="!w-56"
+                    <StudentPicker
                       label={`Student of ${r.file.name}`}
                       students={students}
                       onChoose={(student) => setChosen({ ...chosen, [r.i]: student })}

@@ -1,13 +1,21 @@
 import { Upload } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
-import type { FilePreview, SittingView, TrayRow, UploadOutcome } from '#contract/tray-view.ts';
+import { Ask } from '#components/dialog/Ask.tsx';
+import { useToasts } from '#components/toast/Toasts.tsx';
+import { listed, queryOf } from '#contract/tray-list.ts';
+import type { FilePreview, SittingView, TrayRow } from '#contract/tray-view.ts';
+import { STATE_WORDS } from '#words/states.ts';
+import { TRAY } from '#words/tray.ts';
 import { Filters } from './Filters.tsx';
 import { filesOfDrop, unpacked } from './gather.ts';
-import { Preview, type Waiting } from './Preview.tsx';
+import { Preview } from './Preview.tsx';
+import { Progress } from './Progress.tsx';
+import { Release } from './Release.tsx';
 import { Share } from './Share.tsx';
-import { isOf, running, type SortKey, sorted } from './state.ts';
+import { reduceTray, running, trayOpened } from './state.ts';
 import { TrayTable } from './TrayTable.tsx';
+import { useTray } from './useTray.ts';
 import { WhoseIsIt } from './WhoseIsIt.tsx';
 
 interface Props {
@@ -21,115 +29,92 @@ interface Props {
   me: string;
   /** Whether the simulated scanner can cut this sitting's tooth. */
   scanner: boolean;
+  /** The address's query: which list is shown. */
+  query: string;
 }
 
-export function Tray({ sitting, sittings, rows: first, students, grades, graders, me, scanner }: Props) {
-  const [rows, setRows] = useState(first);
-  const [notes, setNotes] = useState<UploadOutcome[]>([]);
+/** Files in one request. */
+const AT_ONCE = 2;
+
+export function Tray({ sitting, sittings, rows: first, students, grades, graders, me, scanner, query }: Props) {
+  const { rows, coming, setComing, refresh, arrived } = useTray(sitting.id, first);
+  const [tray, act] = useReducer(reduceTray, query, trayOpened);
   const [error, setError] = useState<string | null>(null);
-  const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
-  const [sending, setSending] = useState(0);
-  const [filter, setFilter] = useState('all');
-  const [sort, setSort] = useState<SortKey>('student');
-  const [whose, setWhose] = useState('everyone');
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [over, setOver] = useState(false);
-  const [openPanel, setOpenPanel] = useState<'no-scan' | 'scanner' | null>(null);
-  const [coming, setComing] = useState(0);
+  const [removing, setRemoving] = useState<TrayRow | null>(null);
+  const { say, toasts } = useToasts();
   const input = useRef<HTMLInputElement>(null);
+  const { list, chosen, panel, waiting, notes, sending } = tray;
 
-  const tag = useRef<string | null>(null);
-  const refresh = useCallback(async () => {
-    const answer = await fetch(`/api/sittings/${sitting.id}/tray`, { headers: tag.current ? { 'If-None-Match': tag.current } : {} });
-    // Nothing has changed since the last answer.
-    if (answer.status === 304) return;
-    const json = (await answer.json()) as { rows: TrayRow[]; coming: number; message?: string };
-    if (!answer.ok) throw new Error(json.message);
-    tag.current = answer.headers.get('etag');
-    setRows(json.rows);
-    setComing(json.coming);
-  }, [sitting.id]);
-
-  const busy = running(rows) > 0 || coming > 0;
+  // The address names the list, so that it can be reloaded, sent to somebody, and gone on in on the Bench.
+  const address = queryOf(list);
+  useEffect(() => window.history.replaceState(null, '', `${window.location.pathname}${address}`), [address]);
+  // Measured and refused scans are read out as they come.
   useEffect(() => {
-    // Quick while something is being measured, slow otherwise: another scanner may be sending.
-    const timer = setInterval(() => refresh().catch(() => undefined), busy ? 1000 : 8000);
-    return () => clearInterval(timer);
-  }, [busy, refresh]);
+    for (const r of arrived) say(TRAY.measured(r.student_name ?? r.file_name, STATE_WORDS[r.word] ?? r.word));
+  }, [arrived, say]);
+
+  /** Runs an act of the server; what it refuses is said. */
+  const run = useCallback(async (work: () => Promise<unknown>): Promise<boolean> => {
+    setError(null);
+    try {
+      await work();
+      return true;
+    } catch (e) {
+      setError(e instanceof Error ? e.message : TRAY.notSent);
+      return false;
+    }
+  }, []);
 
   /** One file that names its student goes straight in; of several one sees first which goes to whom. */
-  const gather = async (files: readonly File[]) => {
-    if (!files.length) return;
-    setError(null);
-    try {
-      const list = await unpacked(files);
-      const names = list.map((f) => f.name);
-      const { files: says } = await call<{ files: FilePreview[] }>(`/api/sittings/${sitting.id}/preview`, { names });
-      const found = list.map((file, i) => ({ file, says: says[i] }));
-      if (found.length === 1 && found[0].says.student !== null) await bring([{ file: list[0], student: null }]);
-      else setWaiting((w) => [...w, ...found]);
-    } catch (e) {
-      setError((e as Error).message);
-    }
-  };
+  const gather = (files: readonly File[]) =>
+    run(async () => {
+      if (!files.length) return;
+      const own = await unpacked(files);
+      const { files: says } = await call<{ files: FilePreview[] }>(`/api/sittings/${sitting.id}/preview`, {
+        names: own.map((f) => f.name),
+      });
+      const found = own.map((file, i) => ({ file, says: says[i] }));
+      if (found.length === 1 && found[0].says.student !== null) await bring([{ file: own[0], student: null }]);
+      else act({ do: 'wait', files: found });
+    });
 
-  const bring = async (list: readonly { file: File; student: string | null }[]) => {
-    setWaiting([]);
-    setError(null);
-    setSending(list.length);
-    try {
+  const bring = async (files: readonly { file: File; student: string | null }[]): Promise<void> => {
+    act({ do: 'send', left: files.length });
+    await run(async () => {
       // Few files per request, so that the server answers others in between and each batch shows at once.
-      for (let i = 0; i < list.length; i += AT_ONCE) {
+      for (let i = 0; i < files.length; i += AT_ONCE) {
         const form = new FormData();
-        for (const { file, student } of list.slice(i, i + AT_ONCE)) {
+        for (const { file, student } of files.slice(i, i + AT_ONCE)) {
           form.append('scan', file);
           form.append('student', student ?? '');
         }
         const response = await fetch(`/api/sittings/${sitting.id}/scans`, { method: 'POST', body: form });
         const answer = await response.json();
         if (!response.ok) throw new Error(answer.message);
-        setNotes((n) => [...answer.files, ...n].slice(0, 200));
-        setSending(list.length - i - AT_ONCE);
+        act({ do: 'note', outcomes: answer.files });
+        act({ do: 'send', left: files.length - i - AT_ONCE });
         await refresh();
       }
-    } catch (e) {
-      setError(e instanceof Error ? e.message : 'The files could not be sent. Try again.');
-    } finally {
-      setSending(0);
-    }
+    });
+    act({ do: 'send', left: 0 });
   };
 
-  const act = useCallback(
-    async (id: number, what: string, payload: unknown = {}) => {
-      try {
-        setError(null);
+  const steer = useCallback(
+    (id: number, what: string, payload: unknown = {}) =>
+      run(async () => {
         await call(`/api/scans/${id}/${what}`, payload);
         await refresh();
-      } catch (e) {
-        setError((e as Error).message);
-      }
-    },
-    [refresh],
+      }),
+    [run, refresh],
   );
-
-  const shown = useMemo(
-    () =>
-      sorted(
-        rows.filter((r) => (filter === 'all' || r.word === filter) && isOf(r, whose)),
-        sort,
-      ),
-    [rows, filter, sort, whose],
-  );
-  const share = async (to: readonly string[]) => {
-    try {
-      setError(null);
+  const share = (to: readonly string[]) =>
+    run(async () => {
       await call(`/api/sittings/${sitting.id}/graders`, { attempts: [...chosen], graders: to });
-      setChosen(new Set());
+      act({ do: 'choose-all', attempts: [] });
       await refresh();
-    } catch (e) {
-      setError((e as Error).message);
-    }
-  };
+    });
+  const shown = useMemo(() => listed(rows, list), [rows, list]);
   const problems = notes.filter((n) => n.outcome !== 'matched');
 
   return (
@@ -152,7 +137,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           {sitting.exercise_title}, <span className="figure">{sitting.held_on}</span>
         </span>
         <label className="ml-auto flex items-center gap-2">
-          <span className="text-soft">Sitting</span>
+          <span className="text-soft">{TRAY.sitting}</span>
           <select className="field !w-64" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
             {sittings.map((s) => (
               <option key={s.id} value={s.id}>
@@ -162,27 +147,17 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           </select>
         </label>
         {grades && (
-          <button
-            type="button"
-            className="quiet"
-            aria-expanded={openPanel === 'no-scan'}
-            onClick={() => setOpenPanel(openPanel === 'no-scan' ? null : 'no-scan')}
-          >
-            Grade without a scan
+          <button type="button" className="quiet" aria-expanded={panel === 'no-scan'} onClick={() => act({ do: 'panel', open: 'no-scan' })}>
+            {TRAY.noScan}
           </button>
         )}
         {scanner && (
-          <button
-            type="button"
-            className="quiet"
-            aria-expanded={openPanel === 'scanner'}
-            onClick={() => setOpenPanel(openPanel === 'scanner' ? null : 'scanner')}
-          >
-            Simulated scanner
+          <button type="button" className="quiet" aria-expanded={panel === 'scanner'} onClick={() => act({ do: 'panel', open: 'scanner' })}>
+            {TRAY.scanner}
           </button>
         )}
         <button type="button" className="act flex items-center gap-2" onClick={() => input.current?.click()}>
-          <Upload size={16} aria-hidden /> Bring scans
+          <Upload size={16} aria-hidden /> {TRAY.bring}
         </button>
         <input
           ref={input}
@@ -199,30 +174,32 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
         />
       </div>
 
-      {openPanel === 'scanner' && (
+      {panel === 'scanner' && (
         <WhoseIsIt
-          question="Whose preparation lies on the simulated scanner?"
-          more="It is cut as that student’s hand would, and sends its file here."
+          question={TRAY.whoseOnScanner}
+          more={TRAY.scannerMore}
+          act={TRAY.scan}
           students={students}
           onChoose={(student) =>
-            call(`/api/sittings/${sitting.id}/scanner`, { student }).then(
-              () => setComing((n) => n + 1),
-              (x) => setError((x as Error).message),
-            )
+            run(async () => {
+              await call(`/api/sittings/${sitting.id}/scanner`, { student });
+              setComing((n) => n + 1);
+            })
           }
         >
-          {coming > 0 ? `${coming} on the way…` : ''}
+          {TRAY.onTheWay(coming)}
         </WhoseIsIt>
       )}
-      {openPanel === 'no-scan' && (
+      {panel === 'no-scan' && (
         <WhoseIsIt
-          question="Whose preparation do you grade by probe, gauge and eye?"
+          question={TRAY.whoseByHand}
+          act={TRAY.openBench}
           students={students}
           onChoose={(student) =>
-            call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student }).then(
-              (a) => window.location.assign(`/bench/${a.attempt}`),
-              (x) => setError((x as Error).message),
-            )
+            run(async () => {
+              const { attempt } = await call<{ attempt: number }>(`/api/sittings/${sitting.id}/attempts`, { student });
+              window.location.assign(`/bench/${attempt}${address}`);
+            })
           }
         />
       )}
@@ -230,9 +207,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
       <div
         className={`mb-3 flex min-h-14 flex-wrap items-center justify-center gap-x-3 rounded-sm border-2 border-dashed px-3 text-soft ${over ? 'border-accent bg-wash' : 'border-[#9aa8a4]'}`}
       >
-        {sending > 0
-          ? `Sending, ${sending} to go…`
-          : 'Drop scans or whole folders here: STL, PLY, OBJ, gzip or zip. They find their student by number (H07), bench (B2-04) or full name in the file name.'}
+        {sending > 0 ? TRAY.sending(sending) : TRAY.drop}
       </div>
 
       {waiting.length > 0 && (
@@ -241,7 +216,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           waiting={waiting}
           students={students}
           onBring={(list) => void bring(list)}
-          onDrop={() => setWaiting([])}
+          onDrop={() => act({ do: 'wait', files: [] })}
         />
       )}
 
@@ -260,35 +235,58 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
         </ul>
       )}
 
-      <Filters
-        rows={rows}
-        filter={filter}
-        onFilter={setFilter}
-        whose={whose}
-        onWhose={setWhose}
-        sort={sort}
-        onSort={setSort}
-        graders={graders}
-        me={me}
-      />
+      <Progress left={running(rows) + coming} />
+      <Filters rows={rows} list={list} onList={(change) => act({ do: 'list', change })} graders={graders} me={me}>
+        {grades && (
+          <Release
+            rows={rows}
+            onRelease={() =>
+              run(async () => {
+                const { released } = await call<{ released: number }>(`/api/sittings/${sitting.id}/release`, {});
+                say(TRAY.released(released));
+                await refresh();
+              })
+            }
+          />
+        )}
+      </Filters>
 
       {chosen.size > 0 && (
-        <Share count={chosen.size} graders={graders} onShare={(to) => void share(to)} onDrop={() => setChosen(new Set())} />
+        <Share
+          count={chosen.size}
+          graders={graders}
+          onShare={(to) => void share(to)}
+          onDrop={() => act({ do: 'choose-all', attempts: [] })}
+        />
       )}
 
       <TrayTable
         rows={rows}
         shown={shown}
-        list={`${filter} ${sort} ${whose}`}
+        list={address}
         students={students}
         grades={grades}
-        act={act}
+        steer={steer}
+        onRemove={setRemoving}
         chosen={chosen}
-        onChosen={setChosen}
+        onChoose={(attempt) => act({ do: 'choose', attempt })}
+        onChooseAll={(attempts) => act({ do: 'choose-all', attempts })}
       />
+      {removing && (
+        <Ask
+          question={TRAY.takeOutQuestion(removing.file_name)}
+          yes={TRAY.takeOut}
+          no={TRAY.notYet}
+          onYes={() => {
+            setRemoving(null);
+            void steer(removing.scan_id, 'remove').then((done) => done && say(TRAY.gone(removing.file_name)));
+          }}
+          onNo={() => setRemoving(null)}
+        >
+          {TRAY.takeOutMore}
+        </Ask>
+      )}
+      {toasts}
     </div>
   );
 }
-
-/** Files in one request. */
-const AT_ONCE = 2;

@@ -1,27 +1,37 @@
-import { memo } from 'react';
+import { DropdownMenu } from 'radix-ui';
+import { memo, useState } from 'react';
+import { StudentPicker } from '#components/picker/StudentPicker.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { TrayRow } from '#contract/tray-view.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import { STAGE_WORDS, STATE_WORDS } from '#words/states.ts';
-import { StudentChoice } from './StudentChoice.tsx';
+import { TRAY } from '#words/tray.ts';
 
 /** One attempt of the table: whose, how far, how it stands, and what can be done next. */
 export const TrayLine = memo(function TrayLine({
   row: r,
   students,
   grades,
-  act,
+  steer,
+  onRemove,
+  list,
   chosen,
   onChoose,
 }: {
   row: TrayRow;
   students: readonly { id: string; name: string }[];
   grades: boolean;
-  act: (id: number, what: string, payload?: unknown) => Promise<void>;
+  steer: (id: number, what: string, payload?: unknown) => Promise<boolean>;
+  onRemove: (row: TrayRow) => void;
+  /** The list's query, which the Bench goes on in. */
+  list: string;
   chosen: boolean;
   onChoose: (attempt: number) => void;
 }) {
   const problem = r.state === 'failed' || r.state === 'cancelled';
+  // A fault of the file's own stays what it is, however often the file is read.
+  const isHopeless = r.fault_code?.startsWith('scan.') ?? false;
+  const [moving, setMoving] = useState(false);
   return (
     <tr className="border-b border-line last:border-0 hover:bg-wash/60" data-scan={r.scan_id} data-state={r.word}>
       {grades && (
@@ -54,6 +64,15 @@ export const TrayLine = memo(function TrayLine({
         {r.student_name ? (
           <>
             <div className="font-semibold">{r.student_name}</div>
+            {moving && (
+              <StudentPicker
+                className="my-1"
+                act={TRAY.give}
+                label={TRAY.whose(r.file_name)}
+                students={students.filter((s) => s.id !== r.student_id)}
+                onChoose={(student) => steer(r.scan_id, 'assign', { student }).then((done) => done && setMoving(false))}
+              />
+            )}
             <div className="figure text-soft">
               {r.student_id} {r.bench}
               {(r.number ?? 1) > 1 && ` attempt ${r.number}`}
@@ -64,11 +83,12 @@ export const TrayLine = memo(function TrayLine({
         ) : (
           <div>
             <div className="figure">{r.file_name}</div>
-            <StudentChoice
-              className="mt-1 !w-56"
-              label={`Student of ${r.file_name}`}
+            <StudentPicker
+              className="mt-1"
+              act={TRAY.give}
+              label={TRAY.whose(r.file_name)}
               students={students}
-              onChoose={(student) => act(r.scan_id, 'assign', { student })}
+              onChoose={(student) => steer(r.scan_id, 'assign', { student })}
             />
           </div>
         )}
@@ -86,6 +106,7 @@ export const TrayLine = memo(function TrayLine({
         {r.fault && problem && (
           <div className="text-sm">
             <span className="figure">{r.file_name}</span>: {r.fault}
+            {isHopeless && ` ${TRAY.cannotHelp}`}
           </div>
         )}
       </td>
@@ -117,19 +138,19 @@ export const TrayLine = memo(function TrayLine({
       </td>
       <td className="px-2 py-1 text-right">
         {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
-          <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}`}>
+          <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}${list}`}>
             {r.grade_total !== null ? 'Open' : r.step === 'final' ? 'Grade' : 'Look'}
           </a>
         )}
         {(r.state === 'measuring' || r.state === 'arrived') && r.attempt_id !== null && (
-          <button type="button" className="quiet" onClick={() => act(r.scan_id, 'cancel')}>
+          <button type="button" className="quiet" onClick={() => steer(r.scan_id, 'cancel')}>
             Cancel
           </button>
         )}
         {problem && (
           <span className="flex justify-end gap-2">
             {grades && r.attempt_id !== null && (
-              <a className="quiet inline-flex items-center" href={`/bench/${r.attempt_id}`}>
+              <a className="quiet inline-flex items-center" href={`/bench/${r.attempt_id}${list}`}>
                 {r.grade_total === null ? 'Grade by hand' : 'Open'}
               </a>
             )}
@@ -138,10 +159,34 @@ export const TrayLine = memo(function TrayLine({
                 Align by three points
               </a>
             )}
-            <button type="button" className="quiet" onClick={() => act(r.scan_id, 'retry')}>
-              Try again
-            </button>
+            {isHopeless ? null : (
+              <button type="button" className="quiet" onClick={() => steer(r.scan_id, 'retry')}>
+                Try again
+              </button>
+            )}
           </span>
+        )}
+        {r.state !== 'no-scan' && r.grade_total === null && (
+          <DropdownMenu.Root modal={false}>
+            <DropdownMenu.Trigger className="quiet ml-1 !px-2" aria-label={TRAY.more(r.student_name ?? r.file_name)}>
+              ⋯
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content className="panel z-20 p-1 shadow-lg" align="end" sideOffset={2}>
+                {r.student_name && (
+                  <DropdownMenu.Item
+                    className="cursor-pointer rounded-sm px-3 py-2 data-[highlighted]:bg-wash"
+                    onSelect={() => setMoving(true)}
+                  >
+                    {TRAY.someoneElse}
+                  </DropdownMenu.Item>
+                )}
+                <DropdownMenu.Item className="cursor-pointer rounded-sm px-3 py-2 data-[highlighted]:bg-wash" onSelect={() => onRemove(r)}>
+                  {TRAY.takeOut}
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
         )}
       </td>
     </tr>

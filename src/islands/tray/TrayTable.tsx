@@ -1,5 +1,6 @@
-import { type Dispatch, type SetStateAction, useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { TrayRow } from '#contract/tray-view.ts';
+import { TRAY } from '#words/tray.ts';
 import { TrayLine } from './TrayLine.tsx';
 
 interface Props {
@@ -10,22 +11,15 @@ interface Props {
   readonly list: string;
   readonly students: readonly { id: string; name: string }[];
   readonly grades: boolean;
-  readonly act: (id: number, what: string, payload?: unknown) => Promise<void>;
+  readonly steer: (id: number, what: string, payload?: unknown) => Promise<boolean>;
+  readonly onRemove: (row: TrayRow) => void;
   readonly chosen: ReadonlySet<number>;
-  readonly onChosen: Dispatch<SetStateAction<ReadonlySet<number>>>;
+  readonly onChoose: (attempt: number) => void;
+  readonly onChooseAll: (attempts: readonly number[]) => void;
 }
 
-export function TrayTable({ rows, shown, list, students, grades, act, chosen, onChosen }: Props) {
+export function TrayTable({ rows, shown, list, students, grades, steer, onRemove, chosen, onChoose, onChooseAll }: Props) {
   const eligible = shown.flatMap((r) => (r.attempt_id === null ? [] : [r.attempt_id]));
-  const choose = useCallback(
-    (id: number) =>
-      onChosen((now) => {
-        const next = new Set(now);
-        if (!next.delete(id)) next.add(id);
-        return next;
-      }),
-    [onChosen],
-  );
   const { limit, more } = useGrowing(shown.length, list);
   return (
     <div className="panel overflow-x-auto">
@@ -39,7 +33,7 @@ export function TrayTable({ rows, shown, list, students, grades, act, chosen, on
                   className="size-4 accent-accent"
                   aria-label="Choose all that are shown"
                   checked={eligible.length > 0 && eligible.every((id) => chosen.has(id))}
-                  onChange={(e) => onChosen(new Set(e.target.checked ? eligible : []))}
+                  onChange={(e) => onChooseAll(e.target.checked ? eligible : [])}
                 />
               </th>
             )}
@@ -61,19 +55,17 @@ export function TrayTable({ rows, shown, list, students, grades, act, chosen, on
               row={r}
               students={students}
               grades={grades}
-              act={act}
+              steer={steer}
+              onRemove={onRemove}
+              list={list}
               chosen={r.attempt_id !== null && chosen.has(r.attempt_id)}
-              onChoose={choose}
+              onChoose={onChoose}
             />
           ))}
         </tbody>
       </table>
       {shown.length > limit && <div ref={more} className="p-2 text-center text-soft">{`${shown.length - limit} more below…`}</div>}
-      {shown.length === 0 && (
-        <p className="p-6 text-center text-soft">
-          {rows.length === 0 ? 'Nothing has arrived for this sitting yet. Drop the first scans above.' : 'No attempt is in this state.'}
-        </p>
-      )}
+      {shown.length === 0 && <p className="p-6 text-center text-soft">{rows.length === 0 ? TRAY.empty : TRAY.noneHere}</p>}
     </div>
   );
 }

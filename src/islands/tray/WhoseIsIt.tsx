@@ -1,9 +1,11 @@
 import type { ReactNode } from 'react';
-import { StudentChoice } from './StudentChoice.tsx';
+import { StudentPicker } from '#components/picker/StudentPicker.tsx';
 
 interface Props {
   readonly question: string;
   readonly more?: string;
+  /** Words of the button that acts. */
+  readonly act: string;
   readonly students: readonly { id: string; name: string }[];
   readonly onChoose: (student: string) => unknown;
   /** Destination of the file. */
@@ -11,13 +13,13 @@ interface Props {
 }
 
 /** Asks whose file it is. */
-export function WhoseIsIt({ question, more, students, onChoose, children }: Props) {
+export function WhoseIsIt({ question, more, act, students, onChoose, children }: Props) {
   return (
     <div className="panel mb-3 flex flex-wrap items-center gap-2 p-2">
       <span>
         {question} {more}
       </span>
-      <StudentChoice className="!w-72" label={question} students={students} onChoose={onChoose} />
+      <StudentPicker act={act} label={question} students={students} onChoose={onChoose} />
       <span aria-live="polite" className="text-soft">
         {children}
       </span>

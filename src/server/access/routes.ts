@@ -41,6 +41,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/scans/[id]/cancel': { POST: on('scan', 'scan.steer') },
   '/api/scans/[id]/retry': { POST: on('scan', 'scan.steer') },
   '/api/scans/[id]/assign': { POST: on('scan', 'scan.steer') },
+  '/api/scans/[id]/remove': { POST: on('scan', 'scan.steer') },
   '/api/scans/[id]/pose': { POST: on('scan', 'scan.steer') },
   '/api/scans/[id]/size': { POST: on('scan', 'scan.steer') },
   '/api/attempts/[id]/display': { GET: on('attempt', 'attempt.see') },

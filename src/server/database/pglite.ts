@@ -85,8 +85,11 @@ export async function openPglite(
   const template = templateBeside(workerFile);
   let owner: Promise<Owner>;
   let restarts = 0;
+  let hasOpened = false;
   const start = (): Promise<Owner> =>
     Owner.open(workerFile, { folder, template: existsSync(folder) || !existsSync(template) ? null : template }, (e) => {
+      // A first start that fails is the caller's to hear of.
+      if (!hasOpened) return;
       if (restarts++ > 0) return onLost(e);
       owner = start();
       owner.catch(onLost);
@@ -94,6 +97,7 @@ export async function openPglite(
   owner = start();
   try {
     await owner;
+    hasOpened = true;
   } catch (e) {
     unlock();
     throw e;

@@ -45,9 +45,6 @@ export const chooseMeasurement = (records: Records, who: Person | null, attempt:
 export async function adoptMeasurement(q: Queries, note: Note, attempt: number, measurement: number): Promise<void> {
   const { n } = await q.one(Signed, sql`select count(*) as n from grade where attempt_id = ${attempt}`);
   if (n > 0) return;
-  const before = await q.maybeOne(
-    Id,
-    sql`select measurement_id as id from graded_on where attempt_id = ${attempt} order by id desc limit 1`,
-  );
+  const before = await q.maybeOne(Id, sql`select measurement_id as id from graded_now where attempt_id = ${attempt}`);
   await point(q, note, null, attempt, measurement, before?.id ?? null);
 }

@@ -90,10 +90,7 @@ const Id = v.object({ id: v.number() });
 
 /** The measurement that an attempt is graded on. */
 export async function gradedOn(q: Queries, attemptId: number): Promise<MeasurementRow | null> {
-  const found = await q.maybeOne(
-    Id,
-    sql`select measurement_id as id from graded_on where attempt_id = ${attemptId} order by id desc limit 1`,
-  );
+  const found = await q.maybeOne(Id, sql`select measurement_id as id from graded_now where attempt_id = ${attemptId}`);
   return found && measurementById(q, found.id);
 }
 
@@ -101,7 +98,7 @@ export async function gradedOn(q: Queries, attemptId: number): Promise<Measureme
 export async function newestOnTheWay(q: Queries, attemptId: number): Promise<MeasurementRow | null> {
   const found = await q.maybeOne(
     Id,
-    sql`select m.id from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.step <> 'final' order by s.version desc, m.id desc limit 1`,
+    sql`select m.id from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.removed_at is null and s.step <> 'final' order by s.version desc, m.id desc limit 1`,
   );
   return found && measurementById(q, found.id);
 }

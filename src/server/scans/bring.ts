@@ -126,7 +126,7 @@ async function bringOne(a: App, sittingId: string, f: Arrived, students: readonl
     );
     const same = await q.any(
       Existing,
-      sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${f.kept.sha256} limit 1`,
+      sql`select id, file_name from scan where sitting_id = ${sittingId} and sha256 = ${f.kept.sha256} and removed_at is null limit 1`,
     );
     if (same.length) return { duplicate: same[0].file_name, id: same[0].id };
     const attempt = student ? await attemptFor(q, sittingId, student.id) : null;
@@ -163,6 +163,14 @@ export const bringBytes = async (a: App, sitting: string, name: string, bytes: U
 const ScanRow = v.object({ sitting_id: v.string(), attempt_id: v.nullable(v.number()), step: v.string(), state: v.string() });
 const Count = v.object({ n: v.number() });
 
+async function refuseSigned(q: Queries, scanId: number, so: string): Promise<void> {
+  const { n } = await q.one(
+    Count,
+    sql`select count(*) as n from grade g join measurement m on m.id = g.measurement_id where m.scan_id = ${scanId}`,
+  );
+  if (n > 0) throw new Refused('conflict', `A signed grade rests on this scan; ${so}`);
+}
+
 /** Gives a scan to a student of the course, for the first time or instead of another; a scan that a signed grade rests on stays. */
 export async function assignScan(a: App, who: Person | null, scanId: number, studentId: string): Promise<void> {
   await a.records.act(async (q, note) => {
@@ -171,12 +179,7 @@ export async function assignScan(a: App, who: Person | null, scanId: number, stu
     const student = (await studentsOf(q, subject?.course ?? '')).find((s) => s.id === studentId);
     if (!student) throw new Refused('not-there', 'There is no such student in this course. Choose one from the list.');
     const scan = await q.one(ScanRow, sql`select sitting_id, attempt_id, step, state from scan where id = ${scanId}`);
-    const { n } = await q.one(
-      Count,
-      sql`select count(*) as n from grade g join measurement m on m.id = g.measurement_id where m.scan_id = ${scanId}`,
-    );
-    if (n > 0)
-      throw new Refused('conflict', 'A signed grade rests on this scan; it stays where it is. Bring it again for the other student.');
+    await refuseSigned(q, scanId, 'it stays where it is. Bring it again for the other student.');
     const attempt = await attemptFor(q, scan.sitting_id, studentId);
     const version = await nextVersion(q, attempt.id, scan.step);
     await q.run(
@@ -187,6 +190,21 @@ export async function assignScan(a: App, who: Person | null, scanId: number, stu
     await note({ person: who.id, action: 'scan.assign', subject: `scan ${scanId}`, details, rows });
   });
   a.jobs.add(scanId);
+}
+
+/**
+ * Takes a scan out of its sitting, because it came to the wrong place. Row, file and measurements stay; a scan that a signed grade rests on stays in.
+ */
+export async function removeScan(a: App, who: Person | null, scanId: number): Promise<void> {
+  permit(who, 'scan.steer', await SUBJECTS.scan(a.db, scanId));
+  await a.jobs.cancel(scanId);
+  await a.records.act(async (q, note) => {
+    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
+    await refuseSigned(q, scanId, 'it cannot be taken out.');
+    const scan = await q.one(ScanRow, sql`select sitting_id, attempt_id, step, state from scan where id = ${scanId}`);
+    await q.run(sql`update scan set removed_at = now(), removed_by = ${who.id} where id = ${scanId} and removed_at is null`);
+    await note({ person: who.id, action: 'scan.remove', subject: `scan ${scanId}`, details: { attempt: scan.attempt_id } });
+  });
 }
 
 /** Opens an attempt that has no scan, to be graded by hand; `again` opens another one beside those that are there. */

@@ -55,7 +55,10 @@ export class JobQueue {
 
   async resume(): Promise<void> {
     await this.db.run(sql`update scan set state = 'arrived' where state = 'measuring'`);
-    for (const { id } of await this.db.any(Id, sql`select id from scan where state = 'arrived' and attempt_id is not null order by id`))
+    for (const { id } of await this.db.any(
+      Id,
+      sql`select id from scan where state = 'arrived' and attempt_id is not null and removed_at is null order by id`,
+    ))
       this.add(id);
   }
 

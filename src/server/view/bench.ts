@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { basisOf, GradeFile } from '#contract/grade.ts';
+import type { Neighbours } from '#contract/tray-list.ts';
 import type { AllowanceView, BenchView, RingChoice, StageView } from '#contract/views.ts';
 import { isSizeOff } from '#core/align/size.ts';
 import { CATALOGUE, unitOf } from '#core/catalogue/catalogue.ts';
@@ -145,8 +146,16 @@ const gradeView = (g: GradeRow): BenchView['grades'][number] => ({
 
 const Measured = v.object({ id: v.number(), file_name: v.string(), measured_at: v.string() });
 
-/** Data of the Bench for one grader, in their round. */
-export async function benchView(q: Queries, attemptId: number, who: Person): Promise<BenchView | null> {
+/** An attempt outside of any list. */
+const ALONE: Neighbours = { previous: null, next: null, nextUnsigned: null };
+
+/** Data of the Bench for one grader, in their round; `beside` finds its neighbours in the list that it was opened from. */
+export async function benchView(
+  q: Queries,
+  attemptId: number,
+  who: Person,
+  beside: (sitting: string) => Promise<Neighbours> = async () => ALONE,
+): Promise<BenchView | null> {
   const attempt = await attemptById(q, attemptId);
   if (!attempt) return null;
   const round = await roundOf(q, attemptId, who.id);
@@ -158,16 +167,12 @@ export async function benchView(q: Queries, attemptId: number, who: Person): Pro
     releasedGrade(q, attemptId),
     q.any(
       Measured,
-      sql`select m.id, s.file_name, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.step = 'final' order by m.id`,
+      sql`select m.id, s.file_name, m.measured_at from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} and s.removed_at is null and s.step = 'final' order by m.id`,
     ),
-    q.any(
-      Id,
-      sql`select a.id from attempt a join person p on p.id = a.student_id where a.sitting_id = ${attempt.sitting_id} order by p.name, a.number, a.id`,
-    ),
+    beside(attempt.sitting_id),
     stagesOf(q, attempt),
     q.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
   ]);
-  const at = neighbours.findIndex((n) => n.id === attemptId);
   return {
     attempt: attemptView(attempt, released),
     round,
@@ -200,8 +205,7 @@ export async function benchView(q: Queries, attemptId: number, who: Person): Pro
     curves: measurement?.curves ?? {},
     // A second grader does not see the first one's result before both have signed.
     grades: grades.filter((g) => g.round === round || round === 3).map(gradeView),
-    next: neighbours[at + 1]?.id ?? null,
-    previous: neighbours[at - 1]?.id ?? null,
+    ...neighbours,
   };
 }
 
@@ -250,8 +254,7 @@ export async function releasedView(q: Queries, attemptId: number): Promise<Bench
     rings: measurement ? ringsOf(rubric, readings, measurement.curves) : [],
     curves: measurement?.curves ?? {},
     grades: [gradeView(grade)],
-    next: null,
-    previous: null,
+    ...ALONE,
   };
 }
 
@@ -269,7 +272,7 @@ export async function visibleMeasurement(
   const found = await q.maybeOne(
     Id,
     wanted === null
-      ? sql`select coalesce((select measurement_id from graded_on where attempt_id = ${attemptId} order by id desc limit 1),
+      ? sql`select coalesce((select measurement_id from graded_now where attempt_id = ${attemptId}),
               (select m.id from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId} order by m.id desc limit 1)) as id
             from attempt where id = ${attemptId} and exists (select 1 from measurement m join scan s on s.id = m.scan_id where s.attempt_id = ${attemptId})`
       : sql`select m.id from measurement m join scan s on s.id = m.scan_id where m.id = ${wanted} and s.attempt_id = ${attemptId}`,

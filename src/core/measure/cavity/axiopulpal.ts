@@ -4,7 +4,7 @@ import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { median, quantile } from '../../statistics/quantile.ts';
-import { axialError, floorError } from './fit-error.ts';
+import { axialError, floorError } from '../uncertainty/fit-error.ts';
 
 /** Crossings of the bisector that share their noise: as many as lie within 0.3 mm on the coarsest scan. */
 const CROSSINGS_SHARED = 3;

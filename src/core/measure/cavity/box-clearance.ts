@@ -4,8 +4,8 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import { cornerError, edgeError } from '../uncertainty/outline-error.ts';
 import { gingivalEdge } from './box-size.ts';
-import { cornerError, edgeError } from './outline-error.ts';
 
 /** mm: a gap above this counts as open. */
 const FAR = 5;

@@ -2,12 +2,12 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { leastSquares } from '../../linalg/least-squares.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { properPlane } from '../../segment/cavity/floor-proper.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { mean, median, quantile } from '../../statistics/quantile.ts';
-import { axialError, floorError } from './fit-error.ts';
-import { properPlane } from './floor-proper.ts';
-import { meanError } from './outline-error.ts';
+import { axialError, floorError } from '../uncertainty/fit-error.ts';
+import { meanError } from '../uncertainty/outline-error.ts';
 import { wallProper } from './wall-angle.ts';
 
 /** mm over the gingival floor within which outline places belong to its outer edge. */

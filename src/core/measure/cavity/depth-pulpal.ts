@@ -1,11 +1,11 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorProper } from '../../segment/cavity/floor-proper.ts';
 import { isScrap } from '../../segment/target.ts';
 import { castRay } from '../../spatial/surface.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
-import { floorProper } from './floor-proper.ts';
 
 /**
  * Pulpal depth: from the floor straight up to where the tooth's surface was.

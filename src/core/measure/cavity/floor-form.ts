@@ -3,9 +3,9 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { properPlane } from '../../segment/cavity/floor-proper.ts';
 import type { Floor } from '../../segment/cavity/floors.ts';
-import { floorError } from './fit-error.ts';
-import { properPlane } from './floor-proper.ts';
+import { floorError } from '../uncertainty/fit-error.ts';
 
 /**
  * Floors: tilt of the fitted plane against the plane across the axis (the place names the azimuth towards which it rises),

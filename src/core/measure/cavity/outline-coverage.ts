@@ -2,7 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { lengthInside } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { edgeError } from './outline-error.ts';
+import { edgeError } from '../uncertainty/outline-error.ts';
 
 /**
  * Grooves taken into the outline: the share of each primary groove, and how far each secondary groove was entered.

@@ -3,7 +3,7 @@ import { lengthInside, nearestOn } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { cornerError, edgeError } from './outline-error.ts';
+import { cornerError, edgeError } from '../uncertainty/outline-error.ts';
 
 /**
  * Distance from the outline to each cusp tip, and how much of an oblique ridge it crosses.

@@ -4,7 +4,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
 import { mean, quantile } from '../../statistics/quantile.ts';
-import { edgeError, outlineScatter } from './outline-error.ts';
+import { edgeError, outlineScatter } from '../uncertainty/outline-error.ts';
 
 export interface Width {
   readonly x: number;

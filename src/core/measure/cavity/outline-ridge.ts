@@ -3,7 +3,7 @@ import { PART } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
-import { edgeError } from './outline-error.ts';
+import { edgeError } from '../uncertainty/outline-error.ts';
 
 /** mm: width of a column across the ridge, about two points of a scan. */
 const COLUMN_MM = 0.25;

@@ -3,7 +3,7 @@ import { containment, nearestOn } from '../../linalg/plan.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
-import { outlineScatter } from './outline-error.ts';
+import { outlineScatter } from '../uncertainty/outline-error.ts';
 
 /** mm: hidden depth under this is noise of an upright wall. */
 const LEAST = 0.03;

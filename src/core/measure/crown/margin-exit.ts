@@ -5,7 +5,7 @@ import { STEP } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { fitDirection } from '../../segment/polyline.ts';
 import { aroundStats } from '../around-stats.ts';
-import { finishScatter } from '../finish-scatter.ts';
+import { finishScatter } from '../uncertainty/finish-scatter.ts';
 import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
 /** mm over which the two directions are taken, inside and outside of the edge. */

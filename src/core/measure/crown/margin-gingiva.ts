@@ -1,7 +1,7 @@
 import type { Reading } from '../../result/reading.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
-import { finishScatter } from '../finish-scatter.ts';
+import { finishScatter } from '../uncertainty/finish-scatter.ts';
 import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
 /**

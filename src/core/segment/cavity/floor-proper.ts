@@ -1,5 +1,5 @@
-import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { type Floor, type FloorPlane, floorOf } from '../../segment/cavity/floors.ts';
+import type { CavityAnatomy } from './cavity.ts';
+import { type Floor, type FloorPlane, floorOf } from './floors.ts';
 
 /** Cosine of the most that a floor's point may look away from its plane: beyond it the rounding into the wall has begun. */
 const LEVEL = Math.cos((15 * Math.PI) / 180);

@@ -1,6 +1,6 @@
-import type { Around } from '../segment/around.ts';
-import type { CrownContext } from './crown/context.ts';
-import { marginLips } from './crown/margin-lip.ts';
+import type { Around } from '../../segment/around.ts';
+import type { CrownContext } from '../crown/context.ts';
+import { marginLips } from '../crown/margin-lip.ts';
 
 /** Share of a lip's height by which the finish line may be misread along it: its thin crest is blunted in any scan. */
 const LIP_SHARE = 0.7;

@@ -1,8 +1,8 @@
 import { leastSquares } from '../../linalg/least-squares.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { floorProper, properPlane } from '../../segment/cavity/floor-proper.ts';
 import { type Floor, floorAt } from '../../segment/cavity/floors.ts';
 import { mean, median, quantile } from '../../statistics/quantile.ts';
-import { floorProper, properPlane } from './floor-proper.ts';
 
 /** mm² over which neighbouring points share their noise: a circle of about 0.3 mm. */
 const SHARED = 0.09;
