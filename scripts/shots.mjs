@@ -144,7 +144,10 @@ const views = {
     const p = await page('ines');
     await p.goto('/tray/crown-16-w6');
     await p.click('text=Grade without a scan');
-    await p.getByLabel(/by probe, gauge and eye/).selectOption('H12');
+    await p.getByLabel(/by probe, gauge and eye/).click();
+    await p.getByPlaceholder('Name or number').fill('H12');
+    await p.keyboard.press('Enter');
+    await p.getByRole('button', { name: 'Open', exact: true }).click();
     await p.waitForURL(/bench/);
     await p.waitForSelector('[data-criterion]');
     await p.keyboard.press('h');

@@ -50,7 +50,7 @@ export function Across({ lines, z, wide, over, ends, removed, opposing }: Props)
         </g>
       )}
       <circle cx={x(0)} cy={y(z)} r="4" className="fill-accent" />
-      <g className="fill-soft text-[11px]">
+      <g className="fill-soft text-[12px]">
         <text x="4" y="12">
           {ends[0]}
         </text>
@@ -70,7 +70,7 @@ export function Across({ lines, z, wide, over, ends, removed, opposing }: Props)
       </g>
       <g transform={`translate(${W - SCALE - 8},${H - 6})`}>
         <line x1="0" x2={SCALE} y1="0" y2="0" className="stroke-ink" strokeWidth="2" />
-        <text x={SCALE / 2} y="-4" textAnchor="middle" className="figure fill-soft text-[10px]">
+        <text x={SCALE / 2} y="-4" textAnchor="middle" className="figure fill-soft text-[12px]">
           1 mm
         </text>
       </g>

@@ -90,7 +90,7 @@ export function Plan({
             x={x(m.to[0]) + (x(m.to[0]) > W / 2 ? 3 : -3)}
             y={y(m.to[1]) + (m.name.endsWith('facial') ? -4 : m.name.endsWith('lingual') ? 12 : 4)}
             textAnchor={x(m.to[0]) > W / 2 ? 'start' : 'end'}
-            className="figure fill-bad text-[10px]"
+            className="figure fill-bad text-[12px]"
           >
             {m.width.toFixed(2)}
           </text>
@@ -108,7 +108,7 @@ export function Plan({
         />
       )}
       {pin && <circle cx={W / 2 + pin[0] * scale} cy={y(pin[1])} r="4" className="fill-ink" />}
-      <g className="fill-soft text-[11px]">
+      <g className="fill-soft text-[12px]">
         <text x={W / 2} y="12" textAnchor="middle">
           facial
         </text>

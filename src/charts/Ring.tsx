@@ -70,13 +70,15 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth,
           }
         }}
       >
-        <rect
-          x={LEFT}
-          y={y(band[1] ?? hi + pad)}
-          width={W - LEFT - RIGHT}
-          height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))}
-          className="fill-wash"
-        />
+        {(band[0] !== null || band[1] !== null) && (
+          <rect
+            x={LEFT}
+            y={y(band[1] ?? hi + pad)}
+            width={W - LEFT - RIGHT}
+            height={Math.max(0, y(band[0] ?? lo - pad) - y(band[1] ?? hi + pad))}
+            className="fill-wash"
+          />
+        )}
         {[[0, 0], ...sides, [360, 0]].map(([at, side], i, all) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
@@ -84,14 +86,14 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth,
               x={x(at)}
               y={H - 6}
               textAnchor={i === 0 ? 'start' : i === all.length - 1 ? 'end' : 'middle'}
-              className="fill-soft text-[11px]"
+              className="fill-soft text-[12px]"
             >
               {SIDE_WORDS[side]}
             </text>
           </g>
         ))}
         {ticks.map((t) => (
-          <text key={t} x={LEFT - 4} y={y(t) + 4} textAnchor="end" className="figure fill-soft text-[11px]">
+          <text key={t} x={LEFT - 4} y={y(t) + 4} textAnchor="end" className="figure fill-soft text-[12px]">
             {t.toFixed(digits)}
           </text>
         ))}

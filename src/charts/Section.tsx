@@ -96,7 +96,7 @@ export function Section({
       {dimensioned && dimensions(far, names[1], -1)}
       <g transform={`translate(${W / 2 - scale / 2},${H - 6})`}>
         <line x1="0" x2={scale} y1="0" y2="0" className="stroke-ink" strokeWidth="2" />
-        <text x={scale / 2} y="-4" textAnchor="middle" className="figure fill-soft text-[10px]">
+        <text x={scale / 2} y="-4" textAnchor="middle" className="figure fill-soft text-[12px]">
           1 mm
         </text>
       </g>

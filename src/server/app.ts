@@ -21,7 +21,7 @@ export interface App {
   readonly records: Records;
   readonly files: FileStore;
   readonly children: Pick<ChildPool, 'limits' | 'run'>;
-  readonly jobs: Pick<JobQueue, 'add' | 'cancel' | 'pair' | 'progressOf' | 'waiting'>;
+  readonly jobs: Pick<JobQueue, 'add' | 'cancel' | 'pair' | 'masterPicture' | 'progressOf' | 'waiting'>;
   readonly scanner: BenchScanner;
   readonly throttle: SignInThrottle;
   readonly pulse: Pulse;

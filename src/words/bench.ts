@@ -20,6 +20,8 @@ export const BENCH = {
   next: 'Next',
   previous: 'Back',
   keys: 'Keys',
+  ring: 'Reading round the tooth',
+  ringLegend: (hasBand: boolean): string => `${hasBand ? 'shaded: target band, ' : ''}ribbon: ± U; move over it to cut there`,
   look: 'View',
   show: 'Show',
 } as const;

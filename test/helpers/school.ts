@@ -192,6 +192,7 @@ export async function openSchool(): Promise<School> {
     cancel: async () => undefined,
     waiting: 0,
     pair: async () => null,
+    masterPicture: async () => null,
     progressOf: () => null,
   };
   const pulse = new Pulse();

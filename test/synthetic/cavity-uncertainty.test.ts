@@ -108,6 +108,6 @@ describe('a corner that a scan has rounded', () => {
     // r (√2 − 1) along the diagonal; 0.6 of it is the standard uncertainty.
     within(cornerError(square(0.2), 0, [6, 6, 0]), 0.6 * 0.2 * (Math.SQRT2 - 1), 0.02));
   it('does not matter across the distance', () => expect(cornerError(square(0.2), 0, [6, 0, 0])).toBeLessThan(0.6 * 0.2));
-  it('was cut round where the arc is larger', () => expect(cornerError(square(1.2), 0, [6, 6, 0])).toBe(0));
+  it('was cut round where the arc is larger', () => expect(cornerError(square(2.5), 0, [6, 6, 0])).toBe(0));
   it('is none on a straight edge', () => expect(cornerError(square(0.2), 20, [6, 20, 0])).toBe(0));
 });

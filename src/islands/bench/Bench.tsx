@@ -7,7 +7,7 @@ import { Foot } from './Foot.tsx';
 import { Keys } from './Keys.tsx';
 import { type KeyChoice, storedKeys, storeKeys } from './keys.ts';
 import { RingPanel } from './RingPanel.tsx';
-import { type BenchAction, type BenchContext, type BenchState, confirmation, contradicts, opened, reduce } from './reducer.ts';
+import { type BenchAction, type BenchContext, type BenchState, confirmation, contradicts, opened, reduce, sitesOf } from './reducer.ts';
 import { Side } from './Side.tsx';
 import { SizeNotice } from './SizeNotice.tsx';
 import { Stages } from './Stages.tsx';
@@ -32,7 +32,7 @@ const TAKE_BACK = 10_000;
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
   const grading = useGrading(view);
   const { score } = grading;
-  const { loaded, profiles } = useLoaded(view.measurement, grading.tell);
+  const { loaded, profiles } = useLoaded(view, canGrade, grading.tell);
   const context: BenchContext = { score, rings: view.rings, drawn: view.drawn };
   const latest = useRef(context);
   latest.current = context;
@@ -188,14 +188,16 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
   const pin = hover?.point ?? place?.point ?? null;
   const marks = useMemo(
     () =>
-      score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title }))),
-    [score, focus],
+      view.measurement
+        ? score.criteria.flatMap((c, i) => c.pins.map((p) => ({ id: p.id, point: p.point, strong: i === focus, about: p.note || c.title })))
+        : sitesOf(score, focus, bench.place),
+    [score, focus, view.measurement, bench.place],
   );
   const strip = view.curves['strip.azimuth'];
 
   return (
-    <div className="grid h-[calc(100vh-45px)] min-h-[640px] grid-cols-[minmax(0,1fr)_minmax(400px,470px)] grid-rows-[minmax(0,1fr)_auto] gap-2 p-2">
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] gap-2">
+    <div className="grid gap-2 p-2 min-[900px]:h-[calc(100vh-45px)] min-[900px]:min-h-[560px] min-[900px]:grid-cols-[minmax(0,1fr)_minmax(380px,470px)] min-[900px]:grid-rows-[minmax(0,1fr)_auto]">
+      <div className="grid min-h-0 min-w-0 gap-2 min-[900px]:grid-rows-[auto_minmax(0,1fr)_auto]">
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <a className="text-accent underline" href={`/tray/${view.attempt.sitting_id}${window.location.search}`}>
             Tray
@@ -209,7 +211,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             </span>
           )}
         </div>
-        <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_260px] gap-2">
+        <div className="grid min-h-0 gap-2 min-[900px]:grid-cols-[minmax(0,1fr)_200px] min-[1180px]:grid-cols-[minmax(0,1fr)_260px]">
           <Tooth
             loaded={loaded}
             view={view}
@@ -220,7 +222,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             cut={cut}
             pin={pin}
             marks={marks}
-            onMark={(id) => goTo(score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)))}
+            onMark={(id) =>
+              goTo(view.measurement ? score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)) : Math.floor(-id / 100))
+            }
             onOver={(p) => overPicture(p && { azimuth: loaded ? azimuthAt(p, loaded.header.mesialSign) : null, point: p })}
             tools={tools}
             pinTo={canGrade && criterion ? criterion.title : null}
@@ -298,7 +302,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         )}
       </Criteria>
 
-      <div className="col-span-2">
+      <div className="sticky bottom-0 z-10 min-[900px]:static min-[900px]:col-span-2">
         {grading.error && (
           <p role="alert" className="mb-2 border-l-4 border-bad bg-panel p-2">
             {grading.error}

@@ -6,11 +6,22 @@ import type { LineProps } from './lines.ts';
 /** The criteria and critical errors of a score; `children` stand above them. */
 export function Criteria(p: LineProps & { children?: ReactNode }) {
   const list = useRef<HTMLDivElement>(null);
+  const first = useRef(true);
   useEffect(() => {
-    list.current?.querySelector(`[data-line="${p.focus}"]`)?.scrollIntoView({ block: 'nearest' });
+    const line = list.current?.querySelector(`[data-line="${p.focus}"]`);
+    // On a narrow screen the page opens at its top, with the tooth.
+    if (!first.current || window.innerWidth >= 900) line?.scrollIntoView({ block: 'nearest' });
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    // The keyboard's own focus goes along, unless it is in a form or a menu.
+    const now = document.activeElement;
+    if (now === document.body || now?.closest('[data-line-head]'))
+      line?.querySelector<HTMLElement>('[data-line-head]')?.focus({ preventScroll: true });
   }, [p.focus]);
   return (
-    <section className="panel min-h-0 overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
+    <section className="panel min-h-0 min-[900px]:overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
       {p.children}
       {p.score.criteria.map((c, i) => (
         <CriterionLine key={c.id} c={c} index={i} {...p} />

@@ -3,7 +3,7 @@ import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
-import { bandWords, signWords, valueWords } from '#words/readings.ts';
+import { bandWords, handWords, signWords, valueWords } from '#words/readings.ts';
 import { Comment } from './Comment.tsx';
 import { sideOf } from './hand.ts';
 import type { LineProps } from './lines.ts';
@@ -39,8 +39,18 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
       >
         <span className="min-w-0 flex-1">
           <span className="block font-semibold leading-tight">{c.title}</span>
-          <span className="flex items-center gap-2 text-[13px]">
+          <span className="flex flex-wrap items-center gap-x-2 text-[13px]">
             <VerdictMark verdict={c.verdict} />
+            {!open && decisive && c.verdict !== 'skipped' && (
+              <span className="text-soft">
+                <span className="figure">
+                  {decisive.hand
+                    ? handWords(decisive.hand.lo, decisive.hand.hi, decisive.unit)
+                    : valueWords(decisive.along?.worst ?? decisive.value, decisive.U, decisive.unit, decisive.reason)}
+                </span>
+                , target <span className="figure">{bandWords(decisive.lo, decisive.hi, 'none')}</span>
+              </span>
+            )}
             {c.pins.length > 0 && <MapPin size={13} aria-label={`${c.pins.length} pinned`} className="text-bad" />}
             {c.overridden && <span className="text-soft">your level</span>}
             {!c.overridden && c.decidedBy === 'person' && <span className="text-soft">decided by you</span>}
@@ -62,7 +72,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
             {c.verdict === 'skipped' ? '' : `${(c.points ?? c.provisional)?.toFixed(1) ?? '–'}/${c.of.toFixed(1)}`}
           </span>
           {c.points === null && c.verdict !== 'skipped' && (
-            <span className="block text-[11px] leading-3 text-bad">{c.provisional === null ? 'to check' : 'provisional'}</span>
+            <span className="block text-[12px] leading-3 text-bad">{c.provisional === null ? 'to check' : 'provisional'}</span>
           )}
         </span>
       </button>
@@ -91,7 +101,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
                     onClick={() => p.onLevel(l.level)}
                   >
                     <span className="figure text-soft">{l.level}</span> {l.word}
-                    {c.computed === l.level && <span className="block text-[11px] leading-3 text-soft">measured</span>}
+                    {c.computed === l.level && <span className="block text-[12px] leading-3 text-soft">measured</span>}
                   </button>
                 ))}
             </fieldset>

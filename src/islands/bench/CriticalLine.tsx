@@ -45,7 +45,7 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
                 ? ''
                 : 'no reading'
               : valueWords(c.value, c.U, c.unit)}
-          {c.hand && <span className="block font-sans text-[11px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
+          {c.hand && <span className="block font-sans text-[12px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
         </span>
       </button>
       {open && (

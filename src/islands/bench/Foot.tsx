@@ -70,10 +70,15 @@ export function Foot({ grading, canGrade, keys, view, onSign, onRelease, onOpen,
         )}
         {canGrade && (
           <>
-            <button type="button" className="quiet" onClick={onHelp}>
+            <button type="button" className="quiet max-[899px]:hidden" onClick={onHelp}>
               {BENCH.keys} <span className="figure text-soft">?</span>
             </button>
-            <button type="button" className="quiet" disabled={view.previous === null} onClick={() => onOpen(view.previous)}>
+            <button
+              type="button"
+              className="quiet max-[899px]:hidden"
+              disabled={view.previous === null}
+              onClick={() => onOpen(view.previous)}
+            >
               {BENCH.previous}
             </button>
             <button type="button" className={isDone ? 'act' : 'quiet'} disabled={view.next === null} onClick={() => onOpen(view.next)}>

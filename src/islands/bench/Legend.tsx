@@ -5,6 +5,9 @@ import type { ColourOf } from '#core/catalogue/entry.ts';
 const W = 124;
 const WIDE_OPEN = 90;
 
+/** On a narrow screen the tooth comes first and the legend is opened by hand. */
+const isWide = (): boolean => typeof window === 'undefined' || window.innerWidth >= 1180;
+
 /** The depth colours in mm with the band marked, for both kinds of surface. */
 export function Legend({ bands, colours }: { bands: DepthBands; colours: readonly ColourOf[] }) {
   const walls = colours.includes('axial');
@@ -13,8 +16,8 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
   // A surface that the rubric does not ask about has no colours.
   const rows = all.filter(([, , [, hi]]) => hi < WIDE_OPEN);
   return (
-    <figure className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">
-      <figcaption className="mb-1 font-semibold">Removed, mm</figcaption>
+    <details open={isWide()} className="rounded-sm border border-line bg-panel/95 p-2 text-[12px]">
+      <summary className="mb-1 cursor-pointer font-semibold">Removed, mm</summary>
       {rows.map(([word, surface, [lo, hi]]) => {
         const from = Math.max(0, lo - 0.5);
         const to = hi + 0.5;
@@ -23,7 +26,7 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
         return (
           <div key={word} className="mb-1">
             <span className="block leading-3">{word}</span>
-            <svg width={W} height="26" role="img" aria-label={`${word}: target ${lo} to ${hi} mm; orange below, violet above`}>
+            <svg width={W} height="28" role="img" aria-label={`${word}: target ${lo} to ${hi} mm; orange below, violet above`}>
               {Array.from({ length: steps }, (_, i) => {
                 const d = from + ((to - from) * (i + 0.5)) / steps;
                 const c = depthColour(d, surface, bands).map((q) => Math.round(255 * q));
@@ -31,7 +34,7 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
               })}
               <rect x={x(lo)} y="14" width={x(hi) - x(lo)} height="11" className="fill-none stroke-ink" />
               {[lo, hi].map((d) => (
-                <text key={d} x={x(d)} y="10" textAnchor="middle" className="figure fill-ink text-[10px]">
+                <text key={d} x={x(d)} y="10" textAnchor="middle" className="figure fill-ink text-[12px]">
                   {d.toFixed(1)}
                 </text>
               ))}
@@ -44,7 +47,7 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
         <br />
         violet: too much
       </div>
-    </figure>
+    </details>
   );
 }
 

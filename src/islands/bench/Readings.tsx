@@ -34,10 +34,10 @@ export function Readings({ c, ...p }: Pick<LineProps, 'canGrade' | 'byHand' | 'o
                   <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
                 )}
                 {(t.lo !== null || t.hi !== null) && (
-                  <span className="block font-sans text-[11px] font-normal leading-3 text-soft">{bandWords(t.lo, t.hi, t.unit)}</span>
+                  <span className="block font-sans text-[12px] font-normal leading-3 text-soft">{bandWords(t.lo, t.hi, t.unit)}</span>
                 )}
                 {t.hand && (
-                  <span className="block font-sans text-[11px] font-normal leading-3 text-soft">
+                  <span className="block font-sans text-[12px] font-normal leading-3 text-soft">
                     {HAND_METHODS[t.hand.method].word}
                     {t.scanned && `, scan ${valueWords(t.scanned.value, t.scanned.U, t.unit)}`}
                   </span>

@@ -1,4 +1,5 @@
 import type { BenchView } from '#contract/views.ts';
+import { BENCH } from '#words/bench.ts';
 import { Ring } from '../../charts/Ring.tsx';
 
 /** One quantity round the tooth or along the outline, chosen among those that the measurement has. */
@@ -19,12 +20,25 @@ export function RingPanel({
   return (
     <section className="panel p-1" aria-label="Ring">
       <div className="flex items-center gap-1 px-1">
-        {view.rings.map((r, i) => (
-          <button key={r.id} type="button" className="quiet !min-h-[40px] !px-2" aria-pressed={i === ring} onClick={() => onRing(i)}>
-            {r.title}
-          </button>
-        ))}
-        {quantity && <span className="ml-auto text-[12px] text-soft">shaded: target band, ribbon: ± U; move over it to cut there</span>}
+        {view.rings.length > 0 && (
+          <select
+            className="field !w-auto font-semibold"
+            aria-label={BENCH.ring}
+            value={ring}
+            onChange={(e) => onRing(Number(e.target.value))}
+          >
+            {view.rings.map((r, i) => (
+              <option key={r.id} value={i}>
+                {r.title}
+              </option>
+            ))}
+          </select>
+        )}
+        {quantity && (
+          <span className="ml-auto text-right text-[12px] text-soft">
+            {BENCH.ringLegend(quantity.band[0] !== null || quantity.band[1] !== null)}
+          </span>
+        )}
       </div>
       {quantity ? (
         <Ring

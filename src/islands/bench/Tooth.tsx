@@ -1,6 +1,8 @@
+import { Menu, MenuCheck, MenuItem } from '#components/menu/Menu.tsx';
 import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import { BENCH } from '#words/bench.ts';
 import { Legend, Parts } from './Legend.tsx';
 import { Readout } from './Readout.tsx';
 import type { Loaded } from './useLoaded.ts';
@@ -37,13 +39,17 @@ export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   return (
-    <section className="panel relative min-h-0" aria-label="Three-dimensional view" data-scene>
+    <section
+      className="panel relative h-[56vh] min-h-[280px] min-[900px]:h-auto min-[900px]:min-h-0"
+      aria-label="Three-dimensional view"
+      data-scene
+    >
       {loaded ? (
         <Scene
           header={loaded.header}
           meshes={loaded.meshes}
           bands={view.bands}
-          shown={shown}
+          shown={view.measurement ? shown : { ...shown, depth: false }}
           view={camera}
           azimuth={cut}
           pin={pin}
@@ -56,33 +62,27 @@ export function Tooth(props: Props) {
           slab={tools.slab}
         />
       ) : (
-        <p className="grid h-full place-items-center text-soft">
-          {view.measurement ? 'Loading the tooth…' : 'No scan: read by hand at the pencil beside each line, or give levels by eye.'}
-        </p>
+        <p className="grid h-full place-items-center text-soft">{BENCH.loading}</p>
       )}
-      {view.measurement && (
+      {loaded && (
         <>
-          <div className="absolute left-2 top-2 flex flex-wrap gap-1">
-            {VIEWS.map((n) => (
-              <button key={n} type="button" className="quiet !px-2" onClick={() => onCamera({ name: n })}>
-                {n}
-              </button>
-            ))}
+          <div className="absolute left-2 top-2 flex gap-1">
+            <Menu label={BENCH.look}>
+              {VIEWS.map((n) => (
+                <MenuItem key={n} onSelect={() => onCamera({ name: n })}>
+                  {n}
+                </MenuItem>
+              ))}
+            </Menu>
+            <Menu label={BENCH.show}>
+              {SHOWN.map(([k, word]) => (
+                <MenuCheck key={k} on={shown[k] && !(k === 'depth' && shown.parts)} onChange={() => onShown(k)}>
+                  {word}
+                </MenuCheck>
+              ))}
+            </Menu>
           </div>
-          <div className="absolute right-2 top-2 flex flex-col gap-1">
-            {SHOWN.map(([k, word]) => (
-              <button
-                key={k}
-                type="button"
-                className="quiet !px-2 text-left"
-                aria-pressed={shown[k] && !(k === 'depth' && shown.parts)}
-                onClick={() => onShown(k)}
-              >
-                {word}
-              </button>
-            ))}
-          </div>
-          {loaded && (
+          {view.measurement && (
             <div className="absolute bottom-2 right-2 flex gap-1">
               <button type="button" className="quiet !px-2" aria-pressed={tool === 'probe'} onClick={() => tools.take('probe')}>
                 probe
@@ -110,7 +110,7 @@ export function Tooth(props: Props) {
             ) : shown.parts ? (
               loaded && <Parts names={loaded.header.parts} />
             ) : (
-              shown.depth && <Legend bands={view.bands} colours={view.drawn.colours} />
+              shown.depth && view.measurement && <Legend bands={view.bands} colours={view.drawn.colours} />
             )}
           </div>
         </>

@@ -176,3 +176,13 @@ export function contradicts(score: ScoreView, focus: number, word: { level?: num
   const measured = e?.verdict === 'outside' ? true : e?.verdict === 'inside' ? false : null;
   return word.made !== null && word.made !== undefined && measured !== null && word.made !== measured;
 }
+
+/** Places of an attempt without a scan, as marks on the master: those of the line in focus stand out. Ids are below 0; the line is −id ÷ 100. */
+export const sitesOf = (score: ScoreView, focus: number, place: number) =>
+  score.criteria.flatMap((c, i) =>
+    c.targets.flatMap((t, k) =>
+      t.point === null
+        ? []
+        : [{ id: -(100 * i + k), point: t.point, strong: i === focus && k === place, about: `${c.title}: ${t.zone ?? ''}` }],
+    ),
+  );

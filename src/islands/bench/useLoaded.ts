@@ -11,22 +11,29 @@ export interface Loaded {
   readonly display: ArrayBuffer;
 }
 
-/** Loads picture and profiles of a measurement, and reports what could not be loaded. */
-export function useLoaded(measurement: BenchView['measurement'], tell: (problem: string) => void) {
+/** Loads picture and profiles of a measurement, or the master's picture where there is none, and reports what could not be loaded. */
+export function useLoaded(
+  { measurement, attempt }: Pick<BenchView, 'measurement' | 'attempt'>,
+  canGrade: boolean,
+  tell: (problem: string) => void,
+) {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [profiles, setProfiles] = useState<ProfileView[] | null>(null);
   useEffect(() => {
-    if (!measurement) return;
     const failed = (e: unknown) =>
       tell(`The picture could not be loaded (${(e as Error).message}). The readings are unaffected; reload the page to try again.`);
-    fetch(measurement.display)
+    // Without a scan the master is what is read on by hand.
+    const picture = measurement?.display ?? (canGrade ? `/api/attempts/${attempt.id}/master` : null);
+    if (picture === null) return;
+    fetch(picture)
       .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
       .then((b) => setLoaded({ ...unpackDisplay(b), display: b }))
       .catch(failed);
+    if (!measurement) return;
     fetch(measurement.profiles)
       .then((r) => (r.ok ? r.json() : Promise.reject(new Error(`answer ${r.status}`))))
       .then((j) => setProfiles(v.parse(ProfilesFile, j).profiles))
       .catch(failed);
-  }, [measurement, tell]);
+  }, [measurement, attempt.id, canGrade, tell]);
   return { loaded, profiles };
 }

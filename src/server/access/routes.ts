@@ -45,6 +45,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/scans/[id]/pose': { POST: on('scan', 'scan.steer') },
   '/api/scans/[id]/size': { POST: on('scan', 'scan.steer') },
   '/api/attempts/[id]/display': { GET: on('attempt', 'attempt.see') },
+  '/api/attempts/[id]/master': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/profiles': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/picture': { GET: on('attempt', 'picture.see') },
   '/api/attempts/[id]/grades': { GET: on('attempt', 'attempt.see') },

@@ -20,6 +20,7 @@ export type Task =
       readonly outFolder: string;
     }
   | { readonly kind: 'pair'; readonly scanFile: string; readonly masterFile: string; readonly outFolder: string }
+  | { readonly kind: 'master'; readonly masterFile: string; readonly outFolder: string }
   | { readonly kind: 'unpack'; readonly archive: string; readonly name: string; readonly outFolder: string };
 
 export interface Measurement {
@@ -51,6 +52,7 @@ export interface Unpacked {
 export interface Results {
   readonly measure: Measurement;
   readonly pair: { readonly file: string };
+  readonly master: { readonly file: string };
   readonly unpack: Unpacked;
 }
 

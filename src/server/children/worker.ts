@@ -11,7 +11,7 @@ import type { FileLimits } from '#core/scan/limits.ts';
 import { unzipped } from '../../files/archive.ts';
 import { loadMaster } from '../../files/master-files.ts';
 import { SCAN_NAME, scanFromBytes, withoutArchive } from '../../files/read-file.ts';
-import { displayFile, pairFile, profileViews } from '../scans/display.ts';
+import { displayFile, masterFile, pairFile, profileViews } from '../scans/display.ts';
 import { occlusalPicture } from '../scans/picture.ts';
 import type { Measurement, Order, Report, Results, Task, Unpacked } from './tasks.ts';
 
@@ -70,6 +70,14 @@ async function paired(task: Extract<Task, { kind: 'pair' }>, limits: FileLimits)
   return { file };
 }
 
+/** The master alone, for an attempt that is read by hand. */
+async function pictured(task: Extract<Task, { kind: 'master' }>): Promise<Results['master']> {
+  const { description, meshes } = await loadMaster(task.masterFile);
+  const file = path.join(task.outFolder, 'master');
+  writeFileSync(file, gzipSync(await masterFile(prepareMaster(description, meshes))));
+  return { file };
+}
+
 /** Unpacks an archive's scans into files; entries that are not scans are listed with the reason. */
 async function unpacked(task: Extract<Task, { kind: 'unpack' }>, limits: FileLimits): Promise<Unpacked> {
   const parts: Unpacked['parts'][number][] = [];
@@ -89,6 +97,7 @@ async function unpacked(task: Extract<Task, { kind: 'unpack' }>, limits: FileLim
 
 function run({ task, limits }: Order, tell: Tell): Promise<Results[Task['kind']]> {
   if (task.kind === 'measure') return measured(task, limits, tell);
+  if (task.kind === 'master') return pictured(task);
   return task.kind === 'pair' ? paired(task, limits) : unpacked(task, limits);
 }
 

@@ -16,7 +16,8 @@ export const Description = v.looseObject({
   mesial: point,
   facial: point,
   gingivalMargin: v.array(point),
-  cusps: v.array(v.looseObject({ name: v.string(), role: Role })),
+  cusps: v.array(v.looseObject({ name: v.string(), role: Role, at: v.optional(point) })),
+  grooves: v.optional(v.array(v.looseObject({ name: v.string(), line: v.array(point) })), []),
 });
 export type Description = v.InferOutput<typeof Description>;
 

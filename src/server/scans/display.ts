@@ -3,6 +3,7 @@ import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import type { Master } from '#core/master/master.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
@@ -37,6 +38,19 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     return [leftHanded ? -q[0] : q[0], q[1], q[2]];
   });
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...partNames] }, meshes);
+}
+
+/** A master alone: its arch where a scan would be, and the opposing one; nothing is measured, so nothing is coloured. */
+export async function masterFile(master: Master): Promise<Uint8Array> {
+  await MeshoptSimplifier.ready;
+  const leftHanded = determinant3(master.toTooth) < 0;
+  const frame: Matrix = [leftHanded ? -1 : 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
+  const meshes = [
+    light('scan', master.whole.mesh, frame, leftHanded, SCAN_TRIANGLES, null, null),
+    light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
+    ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
+  ];
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine: [], parts: [] }, meshes);
 }
 
 /** Raw scan and master arch for setting three points by hand, each in its own file's frame. */

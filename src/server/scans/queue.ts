@@ -25,6 +25,7 @@ const Task = v.object({
   too_large_by: v.nullable(v.number()),
 });
 type Task = v.InferOutput<typeof Task>;
+const MasterFile = v.object({ master_sha256: v.nullable(v.string()) });
 const Files = v.object({ sha256: v.string(), master_sha256: v.nullable(v.string()) });
 const Id = v.object({ id: v.number() });
 const Tries = v.object({ tries: v.number() });
@@ -116,6 +117,20 @@ export class JobQueue {
         masterFile: this.files.pathOf(master),
         outFolder,
       });
+      return readFile(file);
+    });
+  }
+
+  /** The master of an attempt's exercise as a picture, or null when its files are gone. */
+  async masterPicture(attempt: number): Promise<Uint8Array | null> {
+    const f = await this.db.maybeOne(
+      MasterFile,
+      sql`select m.file_sha256 as master_sha256 from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id where a.id = ${attempt}`,
+    );
+    const master = f?.master_sha256;
+    if (!master) return null;
+    return this.files.withFolder(async (outFolder) => {
+      const { file } = await this.children.run({ kind: 'master', masterFile: this.files.pathOf(master), outFolder });
       return readFile(file);
     });
   }

@@ -2,6 +2,7 @@ import type { PinView, ScoreView, TargetView } from '#contract/views.ts';
 import { findEntry, unitOf } from '#core/catalogue/catalogue.ts';
 import { applyPoint, determinant3, invertRigid } from '#core/linalg/rigid.ts';
 import { azimuthOf } from '#core/linalg/sectors.ts';
+import { wrapDegrees } from '#core/linalg/vec.ts';
 import { toothFrame } from '#core/master/master.ts';
 import { REFUSALS, type Reading } from '#core/result/reading.ts';
 import { type HandReading, keyOf, withHand } from '#core/score/hand.ts';
@@ -48,6 +49,8 @@ export function scoreView(s: Shown): ScoreView {
   const targetView = (t: JudgedTarget, isDeciding: boolean): TargetView => {
     const { reading: r, target } = t;
     const hand = handOf(target);
+    // Where nothing was measured the master's own landmark says where to look.
+    const site = r?.at ? null : s.place.siteOf(target.zone);
     const scanned = scannedAt.get(keyOf({ name: target.reading, zone: target.zone, stat: target.stat }));
     return {
       reading: target.reading,
@@ -62,8 +65,8 @@ export function scoreView(s: Shown): ScoreView {
       hand,
       scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
       coverage: r?.coverage ?? null,
-      azimuth: t.along?.worstAt ?? r?.at?.azimuth ?? null,
-      point: s.place.shown(r?.at?.point ?? null),
+      azimuth: t.along?.worstAt ?? r?.at?.azimuth ?? (site && s.place.azimuthOf(site)),
+      point: s.place.shown(r?.at?.point ?? null) ?? site,
       lo: target.band.lo,
       hi: target.band.hi,
       verdict: t.verdict,
@@ -133,12 +136,43 @@ function pinView(p: Shown['pins'][number], place: DisplayPlace): PinView {
   return { id: p.id, point, azimuth: place.azimuthOf(point), note: p.note };
 }
 
+/** Azimuths of sides and line angles by their first word. */
+const SIDE_AZIMUTHS: Readonly<Record<string, number>> = {
+  facial: 0,
+  mesiofacial: 45,
+  mesial: 90,
+  mesiolingual: 135,
+  lingual: 180,
+  distolingual: 225,
+  distal: 270,
+  distofacial: 315,
+};
+
 /** Converts places from the master file's frame to the picture's: the tooth frame, mirrored for left-handed quadrants. */
-export function displayPlace(master: Pick<Description, 'tooth' | 'axis' | 'mesial' | 'facial' | 'gingivalMargin'>) {
+export function displayPlace(
+  master: Pick<Description, 'tooth' | 'axis' | 'mesial' | 'facial' | 'gingivalMargin'> & Partial<Pick<Description, 'cusps' | 'grooves'>>,
+) {
   const toTooth = toothFrame(master);
   const flip = determinant3(toTooth) < 0 ? -1 : 1;
   const fromTooth = invertRigid(toTooth);
+  const display = (p: readonly number[]): readonly [number, number, number] => {
+    const q = applyPoint(toTooth, [p[0], p[1], p[2]]);
+    return [flip * q[0], q[1], q[2]];
+  };
   return {
+    /** Where a zone lies by the master's own landmarks: a cusp's tip, a groove's middle, a side's gingival margin; null without one. */
+    siteOf: (zone: string | null): readonly number[] | null => {
+      if (zone === null) return null;
+      const cusp = master.cusps?.find((c) => c.name === zone);
+      if (cusp?.at) return display(cusp.at);
+      const groove = master.grooves?.find((g) => `${g.name} groove` === zone || g.name === zone);
+      if (groove?.line.length) return display(groove.line[groove.line.length >> 1]);
+      const at = SIDE_AZIMUTHS[zone.split(' ')[0]];
+      if (at === undefined) return null;
+      const margin = master.gingivalMargin.map(display);
+      const off = (p: readonly number[]): number => Math.abs(wrapDegrees(azimuthOf(flip * p[0], p[1]) - at));
+      return margin.reduce((best, p) => (off(p) < off(best) ? p : best), margin[0]);
+    },
     shown: (p: readonly number[] | null): readonly number[] | null => {
       if (!p) return null;
       const q = applyPoint(toTooth, [p[0], p[1], p[2]]);

@@ -14,7 +14,7 @@ const TURN = 20;
 /** mm: a place farther than this off the arms' corner was cut round; a scan's points and the averaging over them round a corner by less. */
 const MOST_ROUNDING = 0.2;
 /** Share of the corner's turn that its arms may bend themselves: on a wide arc they bend by a third of it and more. */
-const BEND = 0.2;
+const BEND = 0.35;
 /** Share of the distance to the arms' corner that counts as standard uncertainty: the arms of a rounded corner meet a little inside of it. */
 const SHARE = 0.6;
 /** Steps to either side of a place within which a corner makes it uncertain. */
