@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { existsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import * as v from 'valibot';
@@ -198,5 +198,55 @@ describe('a tray', () => {
       failures: [],
       seen: null,
     });
+  });
+});
+
+describe('a scan in the wrong place', () => {
+  // A school of its own: nothing is signed there yet.
+  let other: School;
+  beforeAll(async () => {
+    other = await openSchool();
+  });
+  afterAll(() => other.close());
+  const Graded = v.object({ measurement_id: v.number() });
+  const On = v.object({ action: v.string() });
+  const graded = (attempt: number) =>
+    other.app.db.maybeOne(Graded, sql`select measurement_id from graded_now where attempt_id = ${attempt}`);
+  const scanOf = async (attempt: number) =>
+    (await other.app.db.one(v.object({ id: v.number() }), sql`select id from scan where attempt_id = ${attempt} order by id desc limit 1`))
+      .id;
+  const tray = async (): Promise<TrayRow[]> =>
+    ((await other.call('/api/sittings/[id]/tray', ines, { id: 'w1' })) as { answer: { rows: TrayRow[] } }).answer.rows;
+
+  it('that is moved takes its measurement along: the first student is not graded on another’s tooth', async () => {
+    const attempt = await other.measured(greta, SOUND);
+    const before = await graded(attempt);
+    expect(before).not.toBeNull();
+    const id = await scanOf(attempt);
+    expect((await other.call('/api/scans/[id]/assign', piet, { id: String(id) }, { student: hugo.id })).status).toBe(200);
+    expect(await graded(attempt)).toBeNull();
+  });
+  it('that is taken out leaves the tray and the grade; row and file stay, the act is written down, and it may come again', async () => {
+    const attempt = await other.measured(greta, SOUND);
+    const id = await scanOf(attempt);
+    expect((await other.call('/api/scans/[id]/remove', piet, { id: String(id) }, {})).status).toBe(200);
+    expect(await graded(attempt)).toBeNull();
+    expect((await tray()).map((r) => r.scan_id)).not.toContain(id);
+    const kept = await other.app.db.one(v.object({ sha256: v.string() }), sql`select sha256 from scan where id = ${id}`);
+    expect(existsSync(other.app.files.pathOf(kept.sha256))).toBe(true);
+    expect(await other.app.db.one(On, sql`select action from audit order by id desc limit 1`)).toEqual({ action: 'scan.remove' });
+  });
+  it('stays where a signed grade rests on it', async () => {
+    const attempt = await other.measured(hugo, SOUND);
+    const { answer } = (await other.call('/api/attempts/[id]/judge', ines, { id: String(attempt) }, { none: 'critical' })) as {
+      answer: { seen: string };
+    };
+    expect((await other.call('/api/attempts/[id]/sign', ines, { id: String(attempt) }, { seen: answer.seen })).status).toBe(200);
+    const id = await scanOf(attempt);
+    for (const [act, payload] of [
+      ['/api/scans/[id]/remove', {}],
+      ['/api/scans/[id]/assign', { student: greta.id }],
+    ] as const)
+      expect((await other.call(act, piet, { id: String(id) }, payload)).status).toBe(409);
   });
 });
