@@ -13,7 +13,7 @@ export interface SceneProps {
   readonly bands: DepthBands;
   readonly shown: { readonly depth: boolean; readonly parts: boolean; readonly master: boolean; readonly opposing: boolean };
   /** Requested camera view; a new object starts a new flight. */
-  readonly view: { readonly name: ViewName } | { readonly azimuth: number };
+  readonly view: { readonly name: ViewName } | { readonly azimuth: number } | { readonly across: 'mesial' | 'distal' };
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
   /** Places that were marked by hand: those of the line in focus stand out. */
@@ -121,7 +121,11 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
   const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
   const along =
-    'name' in view ? view.name === 'mesial' || view.name === 'distal' : Math.abs((((view.azimuth % 180) + 180) % 180) - 90) <= ALONG;
+    'across' in view
+      ? false
+      : 'name' in view
+        ? view.name === 'mesial' || view.name === 'distal'
+        : Math.abs((((view.azimuth % 180) + 180) % 180) - 90) <= ALONG;
   const gl = useThree((s) => s.gl);
   const clips = useMemo(() => {
     const m = parts.get('master')?.mesh.positions;
@@ -246,6 +250,11 @@ function eyeOf(view: SceneProps['view'], mesialSign: number): THREE.Vector3 {
   if ('azimuth' in view) {
     const a = (view.azimuth * Math.PI) / 180;
     return new THREE.Vector3(Math.sin(a) * mesialSign, Math.cos(a), 0.75).setLength(DISTANCE).add(CENTRE);
+  }
+  // Over the target to the neighbour's side that faces it.
+  if ('across' in view) {
+    const way = (view.across === 'mesial' ? -1 : 1) * mesialSign;
+    return new THREE.Vector3(0.8 * way, -0.003, 1).setLength(DISTANCE).add(CENTRE);
   }
   const to: Record<ViewName, [number, number, number]> = {
     facial: [0, 1, 0.28],

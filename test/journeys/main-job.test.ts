@@ -305,7 +305,19 @@ describe('an attempt that nobody scanned', () => {
     await form.getByLabel('does not pass, mm').fill('1.5');
     await page.keyboard.press('Enter');
     await page.locator('td.figure', { hasText: '1.00 to 1.50 mm' }).waitFor();
+    // The master stands where a scan would, and the next place that nobody has read is asked for at once.
+    await page.waitForSelector('[data-drawn]', { state: 'attached' });
+    await form.waitFor();
     await clean(page);
+    // A lost decimal sign is asked about, and nothing is kept before.
+    await form.getByLabel('read with').selectOption('eye');
+    await form.getByLabel('from, mm').fill('12');
+    await form.getByLabel('to, mm').fill('13');
+    await page.keyboard.press('Enter');
+    await form.getByText(/more than 8 mm/).waitFor();
+    await page.keyboard.press('Escape');
+    await form.waitFor({ state: 'detached' });
+    await page.locator('[data-line-head]').first().click();
   });
 
   it('keeps a comment from the phrase bank with its place filled in', async () => {
@@ -316,7 +328,7 @@ describe('an attempt that nobody scanned', () => {
   });
 
   it('is signed once every line has a reading or a level, and stands in the tray as graded by hand', async () => {
-    const sign = page.getByRole('button', { name: /^Sign/ }).last();
+    const sign = page.getByRole('button', { name: 'Sign s', exact: true });
     // Nothing is fine by silence: unread lines and critical errors that nobody looked for keep it from being signed.
     await sign.click();
     await page

@@ -211,7 +211,9 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             </span>
           )}
         </div>
-        <div className="grid min-h-0 gap-2 min-[900px]:grid-cols-[minmax(0,1fr)_200px] min-[1180px]:grid-cols-[minmax(0,1fr)_260px]">
+        <div
+          className={`grid min-h-0 gap-2 ${view.measurement ? 'min-[900px]:grid-cols-[minmax(0,1fr)_200px] min-[1180px]:grid-cols-[minmax(0,1fr)_260px]' : ''}`}
+        >
           <Tooth
             loaded={loaded}
             view={view}
@@ -230,28 +232,32 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             pinTo={canGrade && criterion ? criterion.title : null}
             onPin={(point, note) => criterion && grading.pin({ line: criterion.id, point, note })}
           />
-          <Side
-            view={view}
-            mesialSign={loaded?.header.mesialSign ?? null}
-            side={side}
-            onSide={(to) => act({ do: 'side', to })}
-            cut={cut}
-            pin={pin}
-            pair={pair}
-            tools={tools}
-            opposing={shown.opposing}
-            onTurn={(by) => act({ do: 'turn', by })}
-            onPlan={(a) => overPicture(a === null ? null : { azimuth: a, point: null })}
-          />
+          {view.measurement && (
+            <Side
+              view={view}
+              mesialSign={loaded?.header.mesialSign ?? null}
+              side={side}
+              onSide={(to) => act({ do: 'side', to })}
+              cut={cut}
+              pin={pin}
+              pair={pair}
+              tools={tools}
+              opposing={shown.opposing}
+              onTurn={(by) => act({ do: 'turn', by })}
+              onPlan={(a) => overPicture(a === null ? null : { azimuth: a, point: null })}
+            />
+          )}
         </div>
 
-        <RingPanel
-          view={view}
-          ring={ring}
-          azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
-          onRing={(to) => act({ do: 'ring', to })}
-          onAzimuth={(at) => act({ do: 'cut-at', azimuth: strip ? azimuthOnStrip(strip, at) : at, stripAt: at })}
-        />
+        {view.measurement && (
+          <RingPanel
+            view={view}
+            ring={ring}
+            azimuth={!strip ? cut : hover?.from === 'picture' && hover.azimuth !== null ? stripAtAzimuth(strip, hover.azimuth) : stripAt}
+            onRing={(to) => act({ do: 'ring', to })}
+            onAzimuth={(at) => act({ do: 'cut-at', azimuth: strip ? azimuthOnStrip(strip, at) : at, stripAt: at })}
+          />
+        )}
       </div>
 
       <Criteria

@@ -73,6 +73,8 @@ function showing(s: BenchState, place: number, { score, rings, drawn }: BenchCon
   const t = targetsOf(score, s.focus)[place];
   const ring = rings.findIndex((r) => r.id === (t && (findEntry(t.reading)?.curve ?? t.reading)));
   const own: BenchState = { ...s, place, ring: ring >= 0 ? ring : s.ring };
+  const beside = /^neighbour\.(mesial|distal)/.exec(t?.reading ?? '')?.[1] as 'mesial' | 'distal' | undefined;
+  if (beside && t?.azimuth != null) return { ...own, azimuth: Math.round(t.azimuth), camera: { across: beside } };
   if (!t || t.azimuth === null || t.azimuth === undefined) return own;
   const fromAbove = !drawn.colours.includes('axial') || t.reading === 'reduction.occlusal';
   return { ...own, azimuth: Math.round(t.azimuth), camera: fromAbove ? { name: 'occlusal' } : { azimuth: t.azimuth } };

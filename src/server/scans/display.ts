@@ -8,6 +8,7 @@ import type { Mesh } from '#core/mesh/mesh.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
 import { cutRadially, longestChain } from '#core/segment/cut.ts';
+import { closestPoint, newClosest, onBorder, signOf } from '#core/spatial/surface.ts';
 
 const SCAN_TRIANGLES = 60_000;
 const MASTER_TRIANGLES = 12_000;
@@ -26,6 +27,7 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     depth[v] = depths[i];
     surface[v] = surfaceCode(SURFACE[kinds[i]], parts[i]);
   });
+  for (const side of ['mesial', 'distal'] as const) markDamage(m, side, depth, surface);
   const meshes = [
     light('scan', alignment.scan, frame, leftHanded, SCAN_TRIANGLES, depth, surface),
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
@@ -38,6 +40,29 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     return [leftHanded ? -q[0] : q[0], q[1], q[2]];
   });
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...partNames] }, meshes);
+}
+
+/** mm round the deepest place of damage, and of loss, within which the neighbour is coloured. */
+const ROUND = 2;
+const LOST = 0.03;
+
+/** Colours the damage that was found on a neighbour, by how much is lost there. */
+function markDamage(m: Measured, side: 'mesial' | 'distal', depth: Float32Array, surface: Uint8Array): void {
+  const found = m.readings.find((r) => r.name === `neighbour.${side}` && r.stat === 'max' && r.value !== null && r.value > 0);
+  const neighbour = m.master[side];
+  if (!neighbour || !found?.at?.point) return;
+  const at = applyPoint(m.master.toTooth, found.at.point);
+  const p = m.alignment.scan.positions;
+  const hit = newClosest();
+  for (let v = 0; v < depth.length; v++) {
+    const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    if (surface[v] !== SURFACE.none || Math.hypot(x - at[0], y - at[1], z - at[2]) > ROUND) continue;
+    if (!closestPoint(neighbour, x, y, z, hit, 2 * ROUND) || onBorder(neighbour, hit) || signOf(neighbour, hit, x, y, z) > 0) continue;
+    const lost = Math.sqrt(hit.distanceSquared);
+    if (lost < LOST) continue;
+    depth[v] = lost;
+    surface[v] = SURFACE.damaged;
+  }
 }
 
 /** A master alone: its arch where a scan would be, and the opposing one; nothing is measured, so nothing is coloured. */
