@@ -32,6 +32,7 @@ export const TRAY = {
   takeOutQuestion: (file: string): string => `Take ${file} out of this sitting?`,
   takeOutMore: 'The file is kept and the act is written down; the attempt goes on without it.',
   whose: (file: string): string => `Student of ${file}`,
+  toFirst: 'To the first attempt',
   all: 'all',
   of: 'Of',
   everyone: 'everyone',

@@ -20,16 +20,30 @@ export function Criteria(p: LineProps & { children?: ReactNode }) {
     if (now === document.body || now?.closest('[data-line-head]'))
       line?.querySelector<HTMLElement>('[data-line-head]')?.focus({ preventScroll: true });
   }, [p.focus]);
-  return (
-    <section className="panel min-h-0 min-[900px]:overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
-      {p.children}
-      {p.score.criteria.map((c, i) => (
-        <CriterionLine key={c.id} c={c} index={i} {...p} />
-      ))}
+  const criteria = p.score.criteria.map((c, i) => <CriterionLine key={c.id} c={c} index={i} {...p} />);
+  const critical = (
+    <>
       <h2 className="border-y border-line bg-ground px-3 py-1 font-semibold">Critical errors</h2>
       {p.score.critical.map((c, i) => (
         <CriticalLine key={c.id} c={c} index={p.score.criteria.length + i} {...p} />
       ))}
+    </>
+  );
+  return (
+    <section className="panel min-h-0 min-[900px]:overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
+      {p.children}
+      {/* A student reads first what kept the work from passing. */}
+      {!p.canGrade && p.score.critical.some((c) => c.made) ? (
+        <>
+          {critical}
+          {criteria}
+        </>
+      ) : (
+        <>
+          {criteria}
+          {critical}
+        </>
+      )}
     </section>
   );
 }

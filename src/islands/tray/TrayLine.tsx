@@ -15,6 +15,7 @@ export const TrayLine = memo(function TrayLine({
   steer,
   onRemove,
   list,
+  isFirst,
   chosen,
   onChoose,
 }: {
@@ -25,6 +26,8 @@ export const TrayLine = memo(function TrayLine({
   onRemove: (row: TrayRow) => void;
   /** The list's query, which the Bench goes on in. */
   list: string;
+  /** The page's first link leads here. */
+  isFirst: boolean;
   chosen: boolean;
   onChoose: (attempt: number) => void;
 }) {
@@ -138,7 +141,7 @@ export const TrayLine = memo(function TrayLine({
       </td>
       <td className="px-2 py-1 text-right">
         {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
-          <a className="act inline-flex items-center" href={`/bench/${r.attempt_id}${list}`}>
+          <a id={isFirst ? 'first-attempt' : undefined} className="act inline-flex items-center" href={`/bench/${r.attempt_id}${list}`}>
             {r.grade_total !== null ? 'Open' : r.step === 'final' ? 'Grade' : 'Look'}
           </a>
         )}

@@ -20,6 +20,7 @@ interface Props {
 
 export function TrayTable({ rows, shown, list, students, grades, steer, onRemove, chosen, onChoose, onChooseAll }: Props) {
   const eligible = shown.flatMap((r) => (r.attempt_id === null ? [] : [r.attempt_id]));
+  const first = shown.find((r) => r.attempt_id !== null && (r.state === 'measured' || r.state === 'no-scan'));
   const { limit, more } = useGrowing(shown.length, list);
   return (
     <div className="panel overflow-x-auto">
@@ -58,6 +59,7 @@ export function TrayTable({ rows, shown, list, students, grades, steer, onRemove
               steer={steer}
               onRemove={onRemove}
               list={list}
+              isFirst={r === first}
               chosen={r.attempt_id !== null && chosen.has(r.attempt_id)}
               onChoose={onChoose}
             />
