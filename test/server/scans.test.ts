@@ -77,6 +77,14 @@ describe('scans brought into a tray', () => {
       [null, null, 'final', 1],
     ]);
   });
+  it('that name two students wait, with both names', async () => {
+    const { answer } = await send(['H07 and H08.stl', 'of two']);
+    expect(answer.files[0]).toMatchObject({ outcome: 'unmatched', student: null });
+    expect(answer.files[0].message).toMatch(/several students: Greta Pohl and Hugo/);
+    const id = answer.files[0].scanId;
+    expect((await school.call('/api/scans/[id]/remove', piet, { id: String(id) }, {})).status).toBe(200);
+  });
+
   it('go to the chosen student, whatever their name says', async () => {
     const { answer } = await send(['anything.stl', 'chosen', 'H08']);
     expect(answer.files[0]).toMatchObject({ outcome: 'matched', student: 'Hugo Lind' });

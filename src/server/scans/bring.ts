@@ -11,7 +11,7 @@ import { ChildEnded, TaskFault, unreadable } from '../children/pool.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import type { Kept } from './files.ts';
-import { matchStudent, type Student } from './match.ts';
+import { matchesOf, matchStudent, type Student } from './match.ts';
 
 const StudentRow = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
 const IdRow = v.object({ id: v.number() });
@@ -147,6 +147,12 @@ async function bringOne(a: App, sittingId: string, f: Arrived, students: readonl
     message,
   });
   if (scan.duplicate !== null) return outcomeOf('duplicate', `${f.name} is already here as ${scan.duplicate}; it was not added again.`);
+  const named = student ? [] : matchesOf(f.name, students).map((m) => m.student.name);
+  if (named.length > 1)
+    return outcomeOf(
+      'unmatched',
+      `${f.name} names several students: ${named.join(' and ')}. Choose the right one in the list; the scan is kept.`,
+    );
   if (!student)
     return outcomeOf(
       'unmatched',

@@ -42,9 +42,9 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...partNames] }, meshes);
 }
 
-/** mm round the deepest place of damage, and of loss, within which the neighbour is coloured. */
+/** mm round the deepest place of damage within which the neighbour is coloured, and times the scan's noise that must be lost there. */
 const ROUND = 2;
-const LOST = 0.03;
+const TIMES_NOISE = 3;
 
 /** Colours the damage that was found on a neighbour, by how much is lost there. */
 function markDamage(m: Measured, side: 'mesial' | 'distal', depth: Float32Array, surface: Uint8Array): void {
@@ -59,7 +59,7 @@ function markDamage(m: Measured, side: 'mesial' | 'distal', depth: Float32Array,
     if (surface[v] !== SURFACE.none || Math.hypot(x - at[0], y - at[1], z - at[2]) > ROUND) continue;
     if (!closestPoint(neighbour, x, y, z, hit, 2 * ROUND) || onBorder(neighbour, hit) || signOf(neighbour, hit, x, y, z) > 0) continue;
     const lost = Math.sqrt(hit.distanceSquared);
-    if (lost < LOST) continue;
+    if (lost < TIMES_NOISE * m.alignment.noise) continue;
     depth[v] = lost;
     surface[v] = SURFACE.damaged;
   }
