@@ -1,4 +1,4 @@
-import { type Entry, entry, method } from './entry.ts';
+import { ANGLES, type Entry, entry, LENGTHS, method } from './entry.ts';
 import { ZONES } from './zones.ts';
 
 export const PARTIAL: readonly Entry[] = [
@@ -6,29 +6,29 @@ export const PARTIAL: readonly Entry[] = [
     hand: ['probe', 'eye'],
     cutting: 'up',
     cutter: 'slot',
-    method: method(0.045),
+    method: LENGTHS,
   }),
   entry('groove.width', 'width of the groove', 'mm', ['median'], ZONES.guides, {
     hand: ['probe', 'eye'],
     cutting: 'up',
     cutter: 'slot',
-    method: method(0.04),
+    method: LENGTHS,
   }),
   entry('groove.parallel', 'angle between grooves, and to the path of insertion', 'deg', ['value'], ZONES.guidePairs, {
-    method: method(0.6),
+    method: ANGLES,
   }),
   entry('pin.depth', 'depth of the pinhole', 'mm', ['value'], ZONES.pins, {
     hand: ['probe', 'eye'],
     cutting: 'up',
     cutter: 'slot',
-    method: method(0.04),
+    method: LENGTHS,
   }),
   entry('pin.parallel', 'angle of the pinhole to the path and to grooves', 'deg', ['value'], ZONES.pinPairs),
   entry('slice.angle', 'lean of the proximal slice', 'deg', ['median'], ZONES.proximal, {
     sign: '+ converges occlusally',
     cutting: 'lean',
     cutter: 'wall',
-    method: method(0.22),
+    method: ANGLES,
   }),
   entry('bevel.width', 'width of the margin’s bevel', 'mm', ['median'], ZONES.sides, {
     hand: ['probe', 'eye'],

@@ -2,6 +2,9 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { PartialContext } from './context.ts';
 
+/** Times the scan's noise by which a pinhole's bottom is unsure: it is a handful of points at the end of a shaft that few of the camera's looks reach. */
+const BOTTOM = 1.5;
+
 /**
  * Pinholes: depth of each from the rim to the bottom.
  * @formula median height of 16 rim places, 0.2 mm outside of the hole, over its lowest tenth, along the axis
@@ -18,7 +21,7 @@ export function pin(c: PartialContext): Reading[] {
       name: 'pin.depth',
       zone,
       value: p.rim - p.bottom,
-      U: expanded(0.6 * c.crown.anatomy.alignment.noise, methodUncertainty('pin.depth', 'value')),
+      U: expanded(BOTTOM * c.crown.anatomy.alignment.noise, methodUncertainty('pin.depth', 'value')),
       at: { point: [p.x, p.y, p.bottom] },
     }),
   );
