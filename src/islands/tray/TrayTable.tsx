@@ -23,7 +23,8 @@ export function TrayTable({ rows, shown, list, students, grades, steer, onRemove
   const first = shown.find((r) => r.attempt_id !== null && (r.state === 'measured' || r.state === 'no-scan'));
   const { limit, more } = useGrowing(shown.length, list);
   return (
-    <div className="panel overflow-x-auto">
+    // The page’s first link leads to the first attempt, or to the empty table.
+    <div className="panel overflow-x-auto" id={first ? undefined : 'first-attempt'}>
       <table className="w-full text-left" aria-label="Attempts of this sitting">
         <thead>
           <tr className="border-b border-line text-soft">
