@@ -191,7 +191,7 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await page.keyboard.press('r');
     await page.getByText(', released').waitFor();
     // Ten seconds to take it back, from the notice itself.
-    await page.getByText('Released to Greta Pohl').waitFor();
+    await page.getByText('Released to Greta Pohl', { exact: true }).waitFor();
     await page.getByRole('button', { name: 'Take back' }).last().click();
     await page.getByText(', released').waitFor({ state: 'detached' });
     await page.keyboard.press('r');
@@ -451,7 +451,7 @@ describe('a sitting', () => {
     await page.waitForFunction(() => document.querySelectorAll('tr[data-state="released"]').length > 5);
   });
   it('keeps its list in the address, and gives a scan to the student it belongs to', async () => {
-    await page.goto('/tray?show=eye');
+    await page.goto(`${new URL(page.url()).pathname}?show=eye`, { waitUntil: 'networkidle' });
     const row = page.locator('tr[data-scan]').first();
     const id = await row.getAttribute('data-scan');
     await row.getByRole('button', { name: /^More for/ }).click();
