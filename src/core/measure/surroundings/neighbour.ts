@@ -177,9 +177,9 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
 }
 
 /** Scatter of the averaged loss about nothing, from the part itself: scanner noise with its correlation, steps of stitching, the master's own. */
-function scatterOf({ mean, points, usual }: Averaged): number {
+function scatterOf({ mean, points, usual, sample }: Averaged): number {
   const sizes: number[] = [];
-  for (let v = 0; v < mean.length; v += EVERY) if (points[v] > 0) sizes.push(Math.abs(mean[v]) * Math.sqrt(points[v] / usual));
+  for (const v of sample) sizes.push(Math.abs(mean[v]) * Math.sqrt(points[v] / usual));
   return NORMAL_MEDIAN * median(sizes);
 }
 
@@ -188,6 +188,8 @@ interface Averaged {
   readonly mean: Float64Array;
   readonly points: Uint32Array;
   readonly usual: number;
+  /** Points by which the scatter is told: every fifth of those that belong to something. */
+  readonly sample: readonly number[];
 }
 
 /** Mean by area over the connected points within a radius of one, and how many; places that belong to nothing stay out of it. */
@@ -231,8 +233,12 @@ function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
   const [, values, , { start, list }, areas] = of;
   const at = meanWithin(...of);
   const points = new Uint32Array(values.length);
+  const sample: number[] = [];
+  let seen = 0;
   const mean = values.map((own, v) => {
     if (own === Number.NEGATIVE_INFINITY) return own;
+    const isSample = seen++ % EVERY === 0;
+    if (isSample) sample.push(v);
     let s = areas[v] * own;
     let area = areas[v];
     for (let i = start[v]; i < start[v + 1]; i++) {
@@ -241,14 +247,14 @@ function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
       s += areas[w] * values[w];
       area += areas[w];
     }
-    if (v % EVERY && !(s > FIRST_LOOK * area)) return Number.NEGATIVE_INFINITY;
+    if (!isSample && !(s > FIRST_LOOK * area)) return Number.NEGATIVE_INFINITY;
     const here = at(v);
     points[v] = here.points;
     return here.mean;
   });
-  // What showed loss at the first look is more often noise upward: only the fifth points tell how the mean scatters.
-  const even = points.filter((c, v) => c > 0 && v % EVERY === 0);
-  return { mean, points, usual: even.length ? median(even) : 1 };
+  // What showed loss at the first look is more often noise upward: only the sample tells how the mean scatters.
+  const even = sample.map((v) => points[v]);
+  return { mean, points, sample, usual: even.length ? median(even) : 1 };
 }
 
 function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {
