@@ -188,7 +188,7 @@ interface Averaged {
   readonly mean: Float64Array;
   readonly points: Uint32Array;
   readonly usual: number;
-  /** Points by which the scatter is told: every fifth of those that belong to something. */
+  /** Points by which the scatter is told: every second of those that belong to something. */
   readonly sample: readonly number[];
 }
 
@@ -224,11 +224,11 @@ function meanWithin(
   };
 }
 
-/** Every so many points one tells the scatter; mm that a point's own small mean must have lost before the wider one is taken there. */
-const EVERY = 5;
+/** One point of so many tells the scatter (fewer make it unsure by 5 %); mm that a point's own small mean must have lost before the wider one is taken there. */
+const EVERY = 2;
 const FIRST_LOOK = LEAST_FOUND / 2;
 
-/** The same where a first look at a point and its direct neighbours shows loss at all, and at every fifth point. */
+/** The same where a first look at a point and its direct neighbours shows loss at all, and at every second point. */
 function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
   const [, values, , { start, list }, areas] = of;
   const at = meanWithin(...of);
