@@ -150,6 +150,7 @@ const views = {
     await p.getByRole('button', { name: 'Open', exact: true }).click();
     await p.waitForURL(/bench/);
     await p.waitForSelector('[data-criterion]');
+    await drawn(p);
     await p.keyboard.press('h');
     await p.selectOption('form select', 'gauge');
     await p.fill('form label:has-text("passes, mm") >> nth=0 >> input', '1');
