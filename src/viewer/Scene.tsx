@@ -1,11 +1,9 @@
 import { Canvas, type ThreeEvent, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
-import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
 import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
-
-export type ViewName = 'facial' | 'lingual' | 'mesial' | 'distal' | 'occlusal';
+import { Controls, type View } from './Camera.tsx';
 
 export interface SceneProps {
   readonly header: DisplayHeader;
@@ -13,7 +11,7 @@ export interface SceneProps {
   readonly bands: DepthBands;
   readonly shown: { readonly depth: boolean; readonly parts: boolean; readonly master: boolean; readonly opposing: boolean };
   /** Requested camera view; a new object starts a new flight. */
-  readonly view: { readonly name: ViewName } | { readonly azimuth: number } | { readonly across: 'mesial' | 'distal' };
+  readonly view: View;
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
   /** Places that were marked by hand: those of the line in focus stand out. */
@@ -34,8 +32,6 @@ export interface SceneProps {
     readonly passes: boolean | null;
   } | null;
 }
-
-const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
 
 /** The prepared tooth in the display frame: z occlusal, y facial, x mesial or distal by quadrant. Draws on demand. */
 export function Scene(props: SceneProps) {
@@ -241,83 +237,6 @@ function Slab({ at, to, thickness, passes }: NonNullable<SceneProps['slab']>) {
       <meshLambertMaterial color={colour} transparent opacity={0.72} depthWrite={false} />
     </mesh>
   );
-}
-
-const CENTRE = new THREE.Vector3(0, 0, 2.6);
-const DISTANCE = 36;
-
-function eyeOf(view: SceneProps['view'], mesialSign: number): THREE.Vector3 {
-  if ('azimuth' in view) {
-    const a = (view.azimuth * Math.PI) / 180;
-    return new THREE.Vector3(Math.sin(a) * mesialSign, Math.cos(a), 0.75).setLength(DISTANCE).add(CENTRE);
-  }
-  // Over the target to the neighbour's side that faces it.
-  if ('across' in view) {
-    const way = (view.across === 'mesial' ? -1 : 1) * mesialSign;
-    return new THREE.Vector3(0.8 * way, -0.003, 1).setLength(DISTANCE).add(CENTRE);
-  }
-  const to: Record<ViewName, [number, number, number]> = {
-    facial: [0, 1, 0.28],
-    lingual: [0, -1, 0.28],
-    mesial: [mesialSign, 0, 0.28],
-    distal: [-mesialSign, 0, 0.28],
-    // A hair off the axis, on the lingual side: the facial side is then up on the screen.
-    occlusal: [0, -0.003, 1],
-  };
-  return new THREE.Vector3(...to[view.name]).setLength(DISTANCE).add(CENTRE);
-}
-
-/** Orbit by hand; flies to a new view within 250 ms, or jumps when motion is not wanted. */
-function Controls({ view, mesialSign }: { view: SceneProps['view']; mesialSign: number }) {
-  const { camera, gl, invalidate, set } = useThree();
-  const controls = useRef<OrbitControls | null>(null);
-  useEffect(() => {
-    const c = new OrbitControls(camera, gl.domElement);
-    c.target.copy(CENTRE);
-    c.enableDamping = false;
-    c.minDistance = 8;
-    c.maxDistance = 90;
-    c.addEventListener('change', () => invalidate());
-    controls.current = c;
-    set({ controls: c });
-    return () => c.dispose();
-  }, [camera, gl, invalidate, set]);
-  useEffect(() => {
-    const c = controls.current;
-    if (!c) return;
-    const from = new THREE.Spherical().setFromVector3(
-      camera.position
-        .clone()
-        .sub(CENTRE)
-        .applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2),
-    );
-    const to = new THREE.Spherical().setFromVector3(
-      eyeOf(view, mesialSign)
-        .sub(CENTRE)
-        .applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2),
-    );
-    let turn = to.theta - from.theta;
-    turn -= 2 * Math.PI * Math.round(turn / (2 * Math.PI));
-    const start = performance.now();
-    const time = reducedMotion() ? 0 : 250;
-    let frame = 0;
-    const step = (): void => {
-      const t = time === 0 ? 1 : Math.min(1, (performance.now() - start) / time);
-      const e = t * t * (3 - 2 * t);
-      const s = new THREE.Spherical(from.radius + (to.radius - from.radius) * e, from.phi + (to.phi - from.phi) * e, from.theta + turn * e);
-      camera.position
-        .setFromSpherical(s)
-        .applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2)
-        .add(CENTRE);
-      c.target.copy(CENTRE);
-      c.update();
-      invalidate();
-      if (t < 1) frame = requestAnimationFrame(step);
-    };
-    step();
-    return () => cancelAnimationFrame(frame);
-  }, [view, mesialSign, camera, invalidate]);
-  return null;
 }
 
 /** Marks the canvas for tests once a picture with triangles has been drawn. */

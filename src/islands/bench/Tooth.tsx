@@ -1,7 +1,8 @@
 import { Menu, MenuCheck, MenuItem } from '#components/menu/Menu.tsx';
 import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { Scene, type SceneProps, type ViewName } from '#viewer/Scene.tsx';
+import type { ViewName } from '#viewer/Camera.tsx';
+import { Scene, type SceneProps } from '#viewer/Scene.tsx';
 import { BENCH } from '#words/bench.ts';
 import { Legend, Parts } from './Legend.tsx';
 import { Readout } from './Readout.tsx';
