@@ -14,7 +14,7 @@ export async function bundle(entry, outfile) {
     format: 'esm',
     target: 'node20',
     packages: 'external',
-    sourcemap: 'inline',
+    sourcemap: 'linked',
     logLevel: 'warning',
     alias: { '#core': './src/core', '#contract': './src/contract', '#server': './src/server', '#words': './src/words' },
   });

@@ -1,4 +1,5 @@
 import { useId } from 'react';
+import { within } from '#core/score/verdict.ts';
 import { stretches } from './stretches.ts';
 
 export interface RingProps {
@@ -36,7 +37,7 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth,
   const x = (a: number): number => LEFT + ((W - LEFT - RIGHT) * a) / 360;
   const y = (v: number): number => TOP + (H - TOP - BOTTOM) * (1 - (v - lo + pad) / (hi - lo + 2 * pad || 1));
   const lines = stretches(points.map(([a, v]) => ({ azimuth: a, value: v })));
-  const out = (v: number): boolean => (band[0] !== null && v < band[0]) || (band[1] !== null && v > band[1]);
+  const out = (v: number): boolean => !within(v, { lo: band[0], hi: band[1] });
   const here = points.reduce<readonly number[] | null>(
     (best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best),
     null,

@@ -1,6 +1,5 @@
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
 import * as v from 'valibot';
 import { basisOf, GradeFile } from '#contract/grade.ts';
 import { scoreOf } from '#core/sign/basis.ts';
@@ -31,6 +30,7 @@ async function withData<R>(folder: string, work: (db: Database) => Promise<R>): 
     throw new UsageError((e as Error).message);
   }
   try {
+    const { PGlite } = await import('@electric-sql/pglite');
     const pg = await PGlite.create(pgFolder, { parsers: PARSERS });
     const db = databaseOver(async (kind, text, parameters) => {
       if (kind === 'exec') await pg.exec(text);

@@ -5,7 +5,7 @@ export interface DepthBands {
 }
 
 /** Surface kinds as they stand in the display mesh. */
-export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3, inner: 1, damaged: 4 } as const;
+export const SURFACE = { none: 0, floor: 1, wall: 2, occlusal: 3, inner: 1, damaged: 4, closed: 5 } as const;
 
 /** One byte per vertex: the band that colours it (low three bits) and its named part (the other bits). */
 export const surfaceCode = (surface: number, part: number): number => surface | (part << 3);
@@ -16,7 +16,7 @@ const UNCUT: Colour = [0.7, 0.75, 0.74];
 const ON_TARGET: Colour = [0.97, 0.95, 0.88];
 const TOO_LITTLE: Colour = [0.85, 0.45, 0.08];
 const TOO_MUCH: Colour = [0.4, 0.2, 0.62];
-/** A neighbour's lost surface. */
+/** A neighbour's lost surface, and both sides of a contact that was not opened. */
 const DAMAGED: Colour = [0.61, 0.11, 0.11];
 type Colour = readonly [number, number, number];
 
@@ -27,11 +27,15 @@ const DAMAGE_FULL_AT = 0.2;
 
 const mix = (a: Colour, b: Colour, t: number): Colour => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
 
+/** Whether a point is coloured for a critical error rather than for its depth. */
+export const isMarked = (code: number): boolean => surfaceOf(code) === SURFACE.damaged || surfaceOf(code) === SURFACE.closed;
+
 /** Diverging ramp whose middle is the target band: amber-orange where too little was removed, violet where too much. */
 export function depthColour(depth: number, code: number, bands: DepthBands): Colour {
   const surface = surfaceOf(code);
   if (surface === SURFACE.none) return UNCUT;
   if (surface === SURFACE.damaged) return mix(UNCUT, DAMAGED, Math.min(1, 0.35 + depth / DAMAGE_FULL_AT));
+  if (surface === SURFACE.closed) return DAMAGED;
   if (surface === SURFACE.floor) return ON_TARGET;
   const [lo, hi] = surface === SURFACE.occlusal ? bands.occlusal : bands.axial;
   if (depth < lo) return mix(ON_TARGET, TOO_LITTLE, Math.min(1, 0.25 + (lo - depth) / FULL_AT));

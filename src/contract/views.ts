@@ -157,6 +157,8 @@ export interface BenchView {
     readonly released: number | null;
     readonly number: number;
   };
+  /** Photograph beside it, for graders; null where there is none. */
+  readonly photo: number | null;
   /** The round in which the reader of this page works. */
   readonly round: number;
   /** Measurements of the finished work, newest last; one of them is graded. */

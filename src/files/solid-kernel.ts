@@ -1,5 +1,3 @@
-import Module from 'manifold-3d';
-import { MeshoptSimplifier } from 'meshoptimizer';
 import type { Body, SolidKernel } from '#core/simulate/solids.ts';
 
 let kernel: Promise<SolidKernel> | null = null;
@@ -11,6 +9,8 @@ export function solidKernel(): Promise<SolidKernel> {
 }
 
 async function load(): Promise<SolidKernel> {
+  // Loaded when a solid is cut, so that measuring does not wait for them.
+  const [{ default: Module }, { MeshoptSimplifier }] = await Promise.all([import('manifold-3d'), import('meshoptimizer')]);
   const m = await Module();
   m.setup();
   await MeshoptSimplifier.ready;

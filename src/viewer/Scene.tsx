@@ -5,6 +5,15 @@ import { type DepthBands, depthColour, partColour, partOf } from '#contract/dept
 import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 import { Controls, type View } from './Camera.tsx';
 
+interface Mark {
+  readonly id: number;
+  readonly point: readonly number[];
+  readonly strong: boolean;
+  /** Drawn instead of the plain mark. */
+  readonly number: number | null;
+  readonly about: string;
+}
+
 export interface SceneProps {
   readonly header: DisplayHeader;
   readonly meshes: readonly DisplayMesh[];
@@ -15,7 +24,7 @@ export interface SceneProps {
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
   /** Places that were marked by hand: those of the line in focus stand out. */
-  readonly marks?: readonly { readonly id: number; readonly point: readonly number[]; readonly strong: boolean; readonly about: string }[];
+  readonly marks?: readonly Mark[];
   readonly onMark?: (id: number) => void;
   /** While an instrument is in the hand, where it is set down on the tooth. */
   readonly onPlace?: ((p: readonly [number, number, number]) => void) | null;
@@ -173,6 +182,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
         >
           <octahedronGeometry args={[m.strong ? 0.34 : 0.22]} />
           <meshBasicMaterial color={m.strong ? '#9b1c1c' : '#4d5b63'} depthTest={false} transparent />
+          {m.number !== null && <Figure of={m.number} strong={m.strong} />}
         </mesh>
       ))}
       {[tip, from].map(
@@ -223,6 +233,32 @@ function hand(onPlace: NonNullable<SceneProps['onPlace']>, held: { current: bool
     onPointerUp: free,
     onPointerLeave: free,
   };
+}
+
+/** A number that faces the camera over its mark. */
+function Figure({ of, strong }: { of: number; strong: boolean }) {
+  const map = useMemo(() => {
+    const canvas = document.createElement('canvas');
+    canvas.width = 64;
+    canvas.height = 64;
+    const pen = canvas.getContext('2d') as CanvasRenderingContext2D;
+    pen.fillStyle = strong ? '#9b1c1c' : '#4d5b63';
+    pen.beginPath();
+    pen.arc(32, 32, 30, 0, 2 * Math.PI);
+    pen.fill();
+    pen.fillStyle = '#ffffff';
+    pen.font = 'bold 40px sans-serif';
+    pen.textAlign = 'center';
+    pen.textBaseline = 'middle';
+    pen.fillText(String(of), 32, 35);
+    return new THREE.CanvasTexture(canvas);
+  }, [of, strong]);
+  useEffect(() => () => map.dispose(), [map]);
+  return (
+    <sprite scale={[1, 1, 1]} renderOrder={7}>
+      <spriteMaterial map={map} depthTest={false} />
+    </sprite>
+  );
 }
 
 /** A slab standing on the tooth towards the arch over it. */

@@ -49,6 +49,13 @@ export function valueWords(value: number | null, U: number | null, unit: string,
   return `${value.toFixed(d)}${sure} ${unitWords(unit)}`.trim();
 }
 
+/** What was read at a place: the figure, and for a contact first whether it is open at all. */
+export function foundWords(t: { reading: string; value: number | null; U: number | null; unit: string; reason?: string | null }): string {
+  const figure = valueWords(t.value, t.U, t.unit, t.reason);
+  if (t.reading !== 'contact.broken' || t.value === null) return figure;
+  return `${t.value - (t.U ?? 0) > 0 ? 'open' : 'not surely open'}, ${figure}`;
+}
+
 /** A band in words: "0.4 to 0.8 mm", "up to 0.1 mm", "2 mm or more". */
 export function bandWords(lo: number | null, hi: number | null, unit: string): string {
   const u = unitWords(unit);

@@ -134,6 +134,7 @@ export interface School {
     params: Record<string, string>,
     payload?: unknown,
     headers?: Record<string, string>,
+    method?: string,
   ): Promise<{ status: number; answer: never; headers: Headers }>;
   /** A scan with that content in week 1's tray, in the given state. */
   arrived(
@@ -235,11 +236,11 @@ export async function openSchool(): Promise<School> {
   return {
     app,
     queued,
-    async call(address, who, params, payload, headers = {}) {
+    async call(address, who, params, payload, headers = {}, method = payload === undefined ? 'GET' : 'POST') {
       const modules = import.meta.glob<Record<string, APIRoute>>('../../src/pages/api/**/*.ts');
       const form = payload instanceof FormData;
       const request = new Request('http://school.test/api', {
-        method: payload === undefined ? 'GET' : 'POST',
+        method,
         headers: { host: 'school.test', ...(form || payload === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
         ...(payload === undefined ? {} : { body: form ? payload : JSON.stringify(payload) }),
       });

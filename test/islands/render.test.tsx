@@ -301,11 +301,13 @@ describe('the foot of the Bench', () => {
 describe('legend and parts', () => {
   const bands = { occlusal: [1, 1.5], axial: [0.4, 0.8] } as never;
   it('show the bands in mm; what a rubric does not ask for has no colours', () => {
-    expect(words(<Legend bands={bands} colours={['occlusal', 'axial']} />)).toMatch(/Removed, mm occlusal 1\.0 1\.5 axial 0\.4 0\.8/);
-    expect(words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} colours={['occlusal', 'axial']} />)).not.toContain(
-      'axial',
+    expect(words(<Legend bands={bands} colours={['occlusal', 'axial']} marked={false} />)).toMatch(
+      /Removed, mm occlusal 1\.0 1\.5 axial 0\.4 0\.8/,
     );
-    expect(words(<Legend bands={bands} colours={['occlusal']} />)).toContain('floor');
+    expect(
+      words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} colours={['occlusal', 'axial']} marked={false} />),
+    ).not.toContain('axial');
+    expect(words(<Legend bands={bands} colours={['occlusal']} marked />)).toContain('floor');
   });
   it('name every part but nothing', () =>
     expect(words(<Parts names={['', 'pulpal floor', 'axial mesial']} />)).toMatch(/pulpal floor.*axial mesial/));

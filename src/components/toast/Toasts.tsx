@@ -11,6 +11,8 @@ interface Said {
 /** ms that a notice stays without anything to take back. */
 const STAY = 4000;
 
+export type Say = ReturnType<typeof useToasts>['say'];
+
 /** Short notices of what was done, also read out by screen readers; one may offer to take it back. */
 export function useToasts() {
   const [list, setList] = useState<readonly Said[]>([]);

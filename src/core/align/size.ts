@@ -32,6 +32,8 @@ const ROUNDS = 12;
 /** mm: residual beyond which a point counts for nothing, first and last; a scan 2 % off differs by 0.25 mm at its ends. */
 const FIRST = 0.5;
 const LAST = 0.06;
+/** Change of the factor in one round below which no further one is taken: a thirtieth of what is told. */
+const SETTLED = 1e-4;
 /** mm over which two scans of one surface share their errors (stitching, the master's own): wider than a point's noise. */
 const SHARED = 2;
 
@@ -93,7 +95,10 @@ export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number
     const sigma = Math.max(madSigma(residuals), noise, THRESHOLDS.scannerNoiseLeast_mm);
     const independent = Math.max(12, Math.min(weight, (weight * scan.areaEach * scan.count) / count / SHARED ** 2));
     variance = (unitColumn[6] * sigma * sigma * weight) / independent;
-    cut = Math.max(LAST, 3.5 * sigma, Math.min(0.75 * cut, 5 * sigma));
+    const next = Math.max(LAST, 3.5 * sigma, Math.min(0.75 * cut, 5 * sigma));
+    const settled = Math.abs(step[6]) < SETTLED && Math.abs(next - cut) < 0.02 * cut;
+    cut = next;
+    if (settled) break;
   }
   // The points were made to fit the master: they had to shrink by the factor by which the scan is too large.
   return { factor: 1 / factor, u: Math.sqrt(variance) };

@@ -136,7 +136,9 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const neighbour = (part: number): Surface<'tooth'> | null => partSurface(part, (v) => !onBridge[v]);
   if (!target) throw lacking('no vertex of its arch is labelled as the target tooth (part 1)', 'Label the target tooth on the arch mesh.');
   const p = (v: Vec3): Vec3 => applyPoint(toTooth, v);
-  const optional = (m: Mesh | null) => (m ? makeSurface(place(m)) : null);
+  const [opposing, dej, caries, pulp] = [meshes.opposing, meshes.dej, meshes.caries, meshes.pulp].map((m) =>
+    whenAsked(() => (m ? makeSurface(place(m)) : null)),
+  );
   return {
     description: d,
     toTooth,
@@ -156,9 +158,26 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     mesial: neighbour(PART.mesial),
     distal: neighbour(PART.distal),
     gingiva: partSurface(PART.gingiva),
-    opposing: optional(meshes.opposing),
-    dej: optional(meshes.dej),
-    caries: optional(meshes.caries),
-    pulp: optional(meshes.pulp),
+    get opposing() {
+      return opposing();
+    },
+    get dej() {
+      return dej();
+    },
+    get caries() {
+      return caries();
+    },
+    get pulp() {
+      return pulp();
+    },
+  };
+}
+
+/** A value made when it is first asked for: most kinds of preparation need few of a master's bodies. */
+function whenAsked<T>(make: () => T): () => T {
+  let made: { value: T } | null = null;
+  return () => {
+    made ??= { value: make() };
+    return made.value;
   };
 }

@@ -92,7 +92,12 @@ export function vertexNormals(m: Mesh, faces = faceNormals(m)): { normals: Float
 /** The area each vertex stands for: a third of its triangles'. */
 export function vertexAreas(m: Mesh, faces = faceNormals(m)): Float64Array {
   const areas = new Float64Array(vertexCount(m));
-  for (let h = 0; h < m.triangles.length; h++) areas[m.triangles[h]] += faces.areas[Math.floor(h / 3)] / 3;
+  for (let f = 0, h = 0; f < faces.areas.length; f++) {
+    const third = faces.areas[f] / 3;
+    areas[m.triangles[h++]] += third;
+    areas[m.triangles[h++]] += third;
+    areas[m.triangles[h++]] += third;
+  }
   return areas;
 }
 
@@ -191,20 +196,27 @@ export function vertexAdjacency(m: Mesh): { start: Uint32Array; list: Uint32Arra
   for (let v = 0; v < nv; v++) count[v + 1] += count[v];
   const fill = count.slice();
   const raw = new Uint32Array(t.length * 2);
-  for (let f = 0; f < t.length; f += 3)
-    for (let k = 0; k < 3; k++) {
-      const v = t[f + k];
-      raw[fill[v]++] = t[f + ((k + 1) % 3)];
-      raw[fill[v]++] = t[f + ((k + 2) % 3)];
-    }
+  for (let f = 0; f < t.length; f += 3) {
+    const a = t[f];
+    const b = t[f + 1];
+    const c = t[f + 2];
+    raw[fill[a]++] = b;
+    raw[fill[a]++] = c;
+    raw[fill[b]++] = c;
+    raw[fill[b]++] = a;
+    raw[fill[c]++] = a;
+    raw[fill[c]++] = b;
+  }
   const start = new Uint32Array(nv + 1);
   const list = new Uint32Array(raw.length);
   let n = 0;
   for (let v = 0; v < nv; v++) {
     start[v] = n;
-    outer: for (let i = count[v]; i < count[v + 1]; i++) {
-      for (let j = start[v]; j < n; j++) if (list[j] === raw[i]) continue outer;
-      list[n++] = raw[i];
+    for (let i = count[v]; i < count[v + 1]; i++) {
+      const w = raw[i];
+      let j = start[v];
+      while (j < n && list[j] !== w) j++;
+      if (j === n) list[n++] = w;
     }
   }
   start[nv] = n;

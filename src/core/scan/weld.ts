@@ -44,13 +44,13 @@ export function weld(
       h = (h + 1) & (size - 1);
     }
   }
-  const source = triangles ?? Uint32Array.from({ length: n }, (_, i) => i);
-  const kept = new Uint32Array(source.length);
+  const corners = triangles ? triangles.length : n;
+  const kept = new Uint32Array(corners);
   let k = 0;
-  for (let f = 0; f < source.length; f += 3) {
-    const a = vertexOf[source[f]];
-    const b = vertexOf[source[f + 1]];
-    const c = vertexOf[source[f + 2]];
+  for (let f = 0; f < corners; f += 3) {
+    const a = vertexOf[triangles ? triangles[f] : f];
+    const b = vertexOf[triangles ? triangles[f + 1] : f + 1];
+    const c = vertexOf[triangles ? triangles[f + 2] : f + 2];
     if (a === b || b === c || c === a) continue;
     kept[k++] = a;
     kept[k++] = b;

@@ -46,57 +46,56 @@ const above = (x: number): number => -below(-x);
 export function makeTree(m: Mesh): Tree {
   const { positions: p, triangles: t } = m;
   const n = t.length / 3;
-  const centre = new Float64Array(n * 3);
-  const lo = new Float64Array(n * 3);
-  const hi = new Float64Array(n * 3);
+  // Each triangle's own box: least xyz, then largest xyz.
+  const own = new Float64Array(n * 6);
   for (let f = 0; f < n; f++)
     for (let k = 0; k < 3; k++) {
       const a = p[t[3 * f] * 3 + k];
       const b = p[t[3 * f + 1] * 3 + k];
       const c = p[t[3 * f + 2] * 3 + k];
-      lo[3 * f + k] = Math.min(a, b, c);
-      hi[3 * f + k] = Math.max(a, b, c);
-      centre[3 * f + k] = (lo[3 * f + k] + hi[3 * f + k]) / 2;
+      own[6 * f + k] = Math.min(a, b, c);
+      own[6 * f + 3 + k] = Math.max(a, b, c);
     }
   const order = new Uint32Array(n);
   for (let f = 0; f < n; f++) order[f] = f;
   const boxes = new Float32Array(12 * Math.max(1, n));
   const children = new Int32Array(2 * Math.max(1, n));
   const leaves: number[] = [];
+  // Of the slots looked at: least and largest xyz of their boxes, then of twice their middles.
+  const least = new Float64Array(6);
+  const most = new Float64Array(6);
   let used = 0;
 
   /** Builds the node of slots from … to and writes its box at `at` (−1: nowhere); returns its name. */
   const build = (from: number, to: number, at: number): number => {
-    let axis = 0;
-    let split = 0;
-    let widest = -1;
-    for (let k = 0; k < 3; k++) {
-      let mn = Infinity;
-      let mx = -Infinity;
-      let cmn = Infinity;
-      let cmx = -Infinity;
-      for (let i = from; i < to; i++) {
-        const j = order[i] * 3 + k;
-        if (lo[j] < mn) mn = lo[j];
-        if (hi[j] > mx) mx = hi[j];
-        if (centre[j] < cmn) cmn = centre[j];
-        if (centre[j] > cmx) cmx = centre[j];
-      }
-      if (at >= 0) {
-        boxes[at + k] = below(mn);
-        boxes[at + 3 + k] = above(mx);
-      }
-      if (cmx - cmn > widest) {
-        widest = cmx - cmn;
-        axis = k;
-        split = (cmn + cmx) / 2;
+    least.fill(Infinity);
+    most.fill(-Infinity);
+    for (let i = from; i < to; i++) {
+      const j = order[i] * 6;
+      for (let k = 0; k < 3; k++) {
+        const lo = own[j + k];
+        const hi = own[j + 3 + k];
+        if (lo < least[k]) least[k] = lo;
+        if (hi > most[k]) most[k] = hi;
+        const twice = lo + hi;
+        if (twice < least[3 + k]) least[3 + k] = twice;
+        if (twice > most[3 + k]) most[3 + k] = twice;
       }
     }
+    if (at >= 0)
+      for (let k = 0; k < 3; k++) {
+        boxes[at + k] = below(least[k]);
+        boxes[at + 3 + k] = above(most[k]);
+      }
     if (to - from <= LEAF) return -leaves.push(from);
+    let axis = 0;
+    for (let k = 1; k < 3; k++) if (most[3 + k] - least[3 + k] > most[3 + axis] - least[3 + axis]) axis = k;
+    const split = (least[3 + axis] + most[3 + axis]) / 2;
     let i = from;
     let j = to - 1;
     while (i <= j) {
-      if (centre[order[i] * 3 + axis] < split) i++;
+      const s = order[i] * 6 + axis;
+      if (own[s] + own[s + 3] < split) i++;
       else {
         const x = order[i];
         order[i] = order[j];

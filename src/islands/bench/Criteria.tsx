@@ -30,7 +30,7 @@ export function Criteria(p: LineProps & { children?: ReactNode }) {
     </>
   );
   return (
-    <section className="panel min-h-0 min-[900px]:overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
+    <section className="panel min-h-0 max-[899px]:order-2 min-[900px]:overflow-y-auto" aria-label="Criteria" ref={list} tabIndex={-1}>
       {p.children}
       {/* A student reads first what kept the work from passing. */}
       {!p.canGrade && p.score.critical.some((c) => c.made) ? (

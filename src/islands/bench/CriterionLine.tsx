@@ -3,7 +3,7 @@ import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
-import { bandWords, handWords, signWords, valueWords } from '#words/readings.ts';
+import { bandWords, foundWords, handWords, signWords, valueWords } from '#words/readings.ts';
 import { Comment } from './Comment.tsx';
 import { sideOf } from './hand.ts';
 import type { LineProps } from './lines.ts';
@@ -46,7 +46,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
                 <span className="figure">
                   {decisive.hand
                     ? handWords(decisive.hand.lo, decisive.hand.hi, decisive.unit)
-                    : valueWords(decisive.along?.worst ?? decisive.value, decisive.U, decisive.unit, decisive.reason)}
+                    : foundWords({ ...decisive, value: decisive.along?.worst ?? decisive.value })}
                 </span>
                 , target <span className="figure">{bandWords(decisive.lo, decisive.hi, 'none')}</span>
               </span>

@@ -1,7 +1,7 @@
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriticalView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
-import { handWords, valueWords } from '#words/readings.ts';
+import { foundWords, handWords } from '#words/readings.ts';
 import { VERDICT_WORDS } from '#words/states.ts';
 import { HandForm } from './HandForm.tsx';
 import { type LineProps, placeKey } from './lines.ts';
@@ -44,7 +44,7 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
               ? c.verdict === 'skipped'
                 ? ''
                 : 'no reading'
-              : valueWords(c.value, c.U, c.unit)}
+              : foundWords(c)}
           {c.hand && <span className="block font-sans text-[12px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
         </span>
       </button>

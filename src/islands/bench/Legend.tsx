@@ -9,7 +9,7 @@ const WIDE_OPEN = 90;
 const isWide = (): boolean => typeof window === 'undefined' || window.innerWidth >= 1180;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
-export function Legend({ bands, colours }: { bands: DepthBands; colours: readonly ColourOf[] }) {
+export function Legend({ bands, colours, marked }: { bands: DepthBands; colours: readonly ColourOf[]; marked: boolean }) {
   const walls = colours.includes('axial');
   const occlusal = [walls ? 'occlusal' : 'floor', SURFACE.occlusal, bands.occlusal] as const;
   const all = walls ? [occlusal, ['axial', SURFACE.wall, bands.axial] as const] : [occlusal];
@@ -46,6 +46,12 @@ export function Legend({ bands, colours }: { bands: DepthBands; colours: readonl
         orange: too little
         <br />
         violet: too much
+        {marked && (
+          <>
+            <br />
+            red: damage, closed contact
+          </>
+        )}
       </div>
     </details>
   );

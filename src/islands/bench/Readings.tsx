@@ -2,18 +2,21 @@ import { Pencil } from 'lucide-react';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
-import { alongWords, bandWords, handWords, readingWords, valueWords } from '#words/readings.ts';
+import { alongWords, bandWords, foundWords, handWords, readingWords, valueWords } from '#words/readings.ts';
 import { HandForm } from './HandForm.tsx';
 import { type LineProps, placeKey } from './lines.ts';
 import { repairWords } from './repair.ts';
 
 /** The readings of a criterion with their bands, the form for one by hand, and what it would take to put them right. */
-export function Readings({ c, ...p }: Pick<LineProps, 'canGrade' | 'byHand' | 'onByHand' | 'onHand' | 'onHover'> & { c: CriterionView }) {
+export function Readings({
+  c,
+  ...p
+}: Pick<LineProps, 'canGrade' | 'byHand' | 'onByHand' | 'onHand' | 'onHover' | 'numbered'> & { c: CriterionView }) {
   return (
     <>
       <table className="mb-2 w-full text-[13px]" aria-label={`Readings of ${c.title}`}>
         <tbody>
-          {c.targets.map((t) => (
+          {c.targets.map((t, i) => (
             <tr
               key={placeKey(t)}
               className={`${t.deciding ? 'font-semibold' : ''} hover:bg-wash/60`}
@@ -23,13 +26,12 @@ export function Readings({ c, ...p }: Pick<LineProps, 'canGrade' | 'byHand' | 'o
               <td className="w-5">
                 <VerdictMark verdict={t.verdict} word={false} />
               </td>
-              <td className="py-0.5">{readingWords(t.reading, t.zone, t.stat)}</td>
+              <td className="py-0.5">
+                {p.numbered && t.point && <span className="figure mr-1 rounded-full border border-line px-1 text-soft">{i + 1}</span>}
+                {readingWords(t.reading, t.zone, t.stat)}
+              </td>
               <td className="figure text-right" data-reading={placeKey(t)}>
-                {t.hand
-                  ? handWords(t.hand.lo, t.hand.hi, t.unit)
-                  : t.verdict === 'skipped'
-                    ? 'does not apply'
-                    : valueWords(t.value, t.U, t.unit, t.reason)}
+                {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : t.verdict === 'skipped' ? 'does not apply' : foundWords(t)}
                 {t.along && (
                   <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
                 )}

@@ -18,7 +18,7 @@ export function RingPanel({
 }) {
   const quantity = view.rings[ring];
   return (
-    <section className="panel p-1" aria-label="Ring">
+    <section className="panel max-[899px]:order-4 p-1" aria-label="Ring">
       <div className="flex items-center gap-1 px-1">
         {view.rings.length > 0 && (
           <select

@@ -30,7 +30,7 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
   const shown = across ? 'across' : side === 'plan' && hasPlan ? 'plan' : 'section';
   return (
     <section
-      className="panel flex h-[380px] min-h-0 flex-col min-[900px]:h-auto"
+      className="panel flex h-[380px] max-[899px]:order-3 min-h-0 flex-col min-[900px]:h-auto"
       aria-label={{ across: 'Cut through the probe', plan: 'Plan of the outline', section: 'Section' }[shown]}
     >
       <div className="flex min-h-[40px] items-center border-b border-line px-1">

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { AllowanceView, StageView } from '#contract/views.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
-import { bandWords, readingWords, valueWords } from '#words/readings.ts';
+import { bandWords, foundWords, readingWords } from '#words/readings.ts';
 import { repairWords } from './repair.ts';
 
 const STANDS: Readonly<Record<AllowanceView['stands'], string>> = {
@@ -61,7 +61,7 @@ export function Stages({
                       {l.repair && l.stands === 'cut-more' && <span className="block text-soft">{repairWords(l.repair, l.unit)}</span>}
                     </span>
                     <span className="figure whitespace-nowrap">
-                      {valueWords(l.value, l.U, l.unit, l.reason)}
+                      {foundWords(l)}
                       <span className="block text-right text-soft">{bandWords(l.lo, l.hi, l.unit)}</span>
                     </span>
                     {l.azimuth !== null && (

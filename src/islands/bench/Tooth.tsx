@@ -1,4 +1,6 @@
+import { useMemo } from 'react';
 import { Menu, MenuCheck, MenuItem } from '#components/menu/Menu.tsx';
+import { isMarked } from '#contract/depth-ramp.ts';
 import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { ViewName } from '#viewer/Camera.tsx';
@@ -39,9 +41,10 @@ interface Props {
 export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
+  const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
   return (
     <section
-      className="panel relative h-[56vh] min-h-[280px] min-[900px]:h-auto min-[900px]:min-h-0"
+      className="panel relative h-[44vh] max-[899px]:order-1 min-h-[280px] min-[900px]:h-auto min-[900px]:min-h-0"
       aria-label="Three-dimensional view"
       data-scene
     >
@@ -111,7 +114,7 @@ export function Tooth(props: Props) {
             ) : shown.parts ? (
               loaded && <Parts names={loaded.header.parts} />
             ) : (
-              shown.depth && view.measurement && <Legend bands={view.bands} colours={view.drawn.colours} />
+              shown.depth && view.measurement && <Legend bands={view.bands} colours={view.drawn.colours} marked={marked} />
             )}
           </div>
         </>

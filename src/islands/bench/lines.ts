@@ -20,6 +20,8 @@ export interface LineProps {
   /** Place (reading|zone|stat) at which a reading by hand is being entered. */
   readonly byHand: string | null;
   readonly onByHand: (place: string | null) => void;
+  /** The places are numbered on the picture: there is no scan. */
+  readonly numbered: boolean;
   /** Index of the place of the open line that is in view. */
   readonly place: number;
   /** Null limits take the reading back. */

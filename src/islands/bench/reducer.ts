@@ -74,6 +74,8 @@ function showing(s: BenchState, place: number, { score, rings, drawn }: BenchCon
   const ring = rings.findIndex((r) => r.id === (t && (findEntry(t.reading)?.curve ?? t.reading)));
   const own: BenchState = { ...s, place, ring: ring >= 0 ? ring : s.ring };
   const beside = /^neighbour\.(mesial|distal)/.exec(t?.reading ?? '')?.[1] as 'mesial' | 'distal' | undefined;
+  // A contact is seen from above, where the gap is.
+  if (t?.reading === 'contact.broken' && t.azimuth != null) return { ...own, azimuth: Math.round(t.azimuth), camera: { name: 'occlusal' } };
   if (beside && t?.azimuth != null) return { ...own, azimuth: Math.round(t.azimuth), camera: { across: beside } };
   if (!t || t.azimuth === null || t.azimuth === undefined) return own;
   const fromAbove = !drawn.colours.includes('axial') || t.reading === 'reduction.occlusal';
@@ -179,12 +181,20 @@ export function contradicts(score: ScoreView, focus: number, word: { level?: num
   return word.made !== null && word.made !== undefined && measured !== null && word.made !== measured;
 }
 
-/** Places of an attempt without a scan, as marks on the master: those of the line in focus stand out. Ids are below 0; the line is −id ÷ 100. */
+/** Places of an attempt without a scan, as marks on the master: those of the line in focus are numbered as in its list. Ids are below 0; the line is −id ÷ 100. */
 export const sitesOf = (score: ScoreView, focus: number, place: number) =>
   score.criteria.flatMap((c, i) =>
     c.targets.flatMap((t, k) =>
       t.point === null
         ? []
-        : [{ id: -(100 * i + k), point: t.point, strong: i === focus && k === place, about: `${c.title}: ${t.zone ?? ''}` }],
+        : [
+            {
+              id: -(100 * i + k),
+              point: t.point,
+              strong: i === focus && k === place,
+              number: i === focus ? k + 1 : null,
+              about: `${c.title}: ${t.zone ?? ''}`,
+            },
+          ],
     ),
   );

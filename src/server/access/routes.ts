@@ -48,6 +48,11 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/attempts/[id]/master': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/profiles': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/picture': { GET: on('attempt', 'picture.see') },
+  '/api/attempts/[id]/photo': {
+    GET: on('attempt', 'score.see'),
+    POST: on('attempt', 'attempt.judge'),
+    DELETE: on('attempt', 'attempt.judge'),
+  },
   '/api/attempts/[id]/grades': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/judge': { POST: on('attempt', 'attempt.judge') },
   '/api/attempts/[id]/comment': { POST: on('attempt', 'attempt.judge') },

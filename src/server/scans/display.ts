@@ -27,7 +27,10 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     depth[v] = depths[i];
     surface[v] = surfaceCode(SURFACE[kinds[i]], parts[i]);
   });
-  for (const side of ['mesial', 'distal'] as const) markDamage(m, side, depth, surface);
+  for (const side of ['mesial', 'distal'] as const) {
+    markDamage(m, side, depth, surface);
+    markContact(m, side, surface);
+  }
   const meshes = [
     light('scan', alignment.scan, frame, leftHanded, SCAN_TRIANGLES, depth, surface),
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
@@ -62,6 +65,25 @@ function markDamage(m: Measured, side: 'mesial' | 'distal', depth: Float32Array,
     if (lost < TIMES_NOISE * m.alignment.noise) continue;
     depth[v] = lost;
     surface[v] = SURFACE.damaged;
+  }
+}
+
+/** mm up to which a contact is shown as closed, and beyond its gap that the two faces are coloured. */
+const CLOSED = 0.15;
+const FACES = 0.25;
+
+/** Colours both faces of a contact that was not opened, where they come nearest. */
+function markContact(m: Measured, side: 'mesial' | 'distal', surface: Uint8Array): void {
+  const found = m.readings.find((r) => r.name === 'contact.broken' && r.zone === side && r.value !== null);
+  if (found?.value === undefined || found.value === null || found.value > CLOSED || !found.at?.point) return;
+  const at = applyPoint(m.master.toTooth, found.at.point);
+  const neighbour = m.master[side];
+  const p = m.alignment.scan.positions;
+  const hit = newClosest();
+  for (let v = 0; v < surface.length; v++) {
+    const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    if (Math.hypot(x - at[0], y - at[1], z - at[2]) > ROUND / 2) continue;
+    if (neighbour && closestPoint(neighbour, x, y, z, hit, found.value + FACES)) surface[v] = SURFACE.closed;
   }
 }
 

@@ -16,6 +16,7 @@ import { UNIT_WORDS } from '#words/readings.ts';
 import type { Person } from '../access/table.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { gradedOf } from '../grading/evidence.ts';
+import { photoOf } from '../grading/photo.ts';
 import { roundOf } from '../grading/rounds.ts';
 import {
   type AttemptRow,
@@ -162,7 +163,7 @@ export async function benchView(
   const graded = await gradedOf(q, attempt, round);
   rememberShown(graded);
   const measurement = graded.measurement ?? (await newestOnTheWay(q, attemptId));
-  const [grades, released, measured, neighbours, stages, phrases] = await Promise.all([
+  const [grades, released, measured, neighbours, stages, phrases, photo] = await Promise.all([
     gradesOf(q, attemptId),
     releasedGrade(q, attemptId),
     q.any(
@@ -172,10 +173,12 @@ export async function benchView(
     beside(attempt.sitting_id),
     stagesOf(q, attempt),
     q.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
+    photoOf(q, attemptId),
   ]);
   return {
     attempt: attemptView(attempt, released),
     round,
+    photo: photo?.id ?? null,
     stages,
     finished: graded.measurement !== null,
     measurements: measured.map((m) => ({
@@ -242,6 +245,7 @@ export async function releasedView(q: Queries, attemptId: number): Promise<Bench
   return {
     attempt: attemptView(attempt, grade),
     round: grade.round,
+    photo: null,
     stages: [],
     finished: measurement !== null,
     measurements: [],

@@ -32,15 +32,17 @@ export function formOcclusal(c: CrownContext): Reading[] {
   const n: [number, number, number] = [0, 0, 0];
   const occlusal: number[] = [];
   for (let v = 0; v < c.kinds.length; v++) if (c.kinds[v] === 'occlusal') occlusal.push(v);
-  const own = averagedDirections(region, occlusal, (v) => [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]]);
-  const masters = averagedDirections(region, occlusal, (v) => {
+  const masters = new Float64Array(region.normals.length);
+  for (const v of occlusal) {
     closestAgain(master.target, p[3 * v], p[3 * v + 1], p[3 * v + 2], region.nearest[v], hit);
     pseudoNormal(master.target, hit, n);
-    return n;
-  });
+    masters.set(unitOr(n, [0, 0, 1]), 3 * v);
+  }
+  const directions = averagedDirections(region, occlusal, region.normals, masters);
   const compare = (v: number) => {
-    const [a, b] = [own.get(v), masters.get(v)];
-    if (!a || !b) return null;
+    const both = directions.get(v);
+    if (!both) return null;
+    const [a, b] = both;
     return { angle: angleBetween(a, b), own: tilt(a[2]), masters: tilt(b[2]), area: region.areas[v] };
   };
   const middle = (list: readonly { area: number }[], values: readonly number[]): number =>
@@ -121,39 +123,42 @@ export function formOcclusal(c: CrownContext): Reading[] {
   return out;
 }
 
-/** Unit directions averaged over the given points within a circle of each. */
-function averagedDirections(region: TargetRegion, of: readonly number[], direction: (v: number) => readonly number[]): Map<number, Vec3> {
+/** Two fields of unit directions, each averaged over the given points within a circle of each. */
+function averagedDirections(region: TargetRegion, of: readonly number[], a: Float64Array, b: Float64Array): Map<number, [Vec3, Vec3]> {
   const { adjacency, areas } = region;
   const p = region.mesh.positions;
   const n = areas.length;
-  const raw = new Float64Array(3 * n);
   const isGiven = new Uint8Array(n);
-  for (const v of of) {
-    raw.set(unitOr(direction(v), [0, 0, 1]), 3 * v);
-    isGiven[v] = 1;
-  }
+  for (const v of of) isGiven[v] = 1;
   const seenFrom = new Int32Array(n).fill(-1);
-  const near: number[] = [];
-  const out = new Map<number, Vec3>();
+  const near = new Int32Array(n);
+  const out = new Map<number, [Vec3, Vec3]>();
+  const sum = new Float64Array(6);
   for (const v of of) {
-    near.length = 1;
+    let count = 1;
     near[0] = v;
     seenFrom[v] = v;
-    let [x, y, z] = [0, 0, 0];
-    for (let k = 0; k < near.length; k++) {
+    sum.fill(0);
+    for (let k = 0; k < count; k++) {
       const u = near[k];
-      x += areas[u] * raw[3 * u];
-      y += areas[u] * raw[3 * u + 1];
-      z += areas[u] * raw[3 * u + 2];
+      for (let i = 0; i < 3; i++) {
+        sum[i] += areas[u] * a[3 * u + i];
+        sum[3 + i] += areas[u] * b[3 * u + i];
+      }
       for (let i = adjacency.start[u]; i < adjacency.start[u + 1]; i++) {
         const w = adjacency.list[i];
         if (seenFrom[w] === v || !isGiven[w]) continue;
         seenFrom[w] = v;
-        if ((p[3 * w] - p[3 * v]) ** 2 + (p[3 * w + 1] - p[3 * v + 1]) ** 2 + (p[3 * w + 2] - p[3 * v + 2]) ** 2 < DIRECTION_OVER ** 2)
-          near.push(w);
+        const dx = p[3 * w] - p[3 * v];
+        const dy = p[3 * w + 1] - p[3 * v + 1];
+        const dz = p[3 * w + 2] - p[3 * v + 2];
+        if (dx * dx + dy * dy + dz * dz < DIRECTION_OVER * DIRECTION_OVER) near[count++] = w;
       }
     }
-    out.set(v, unitOr([x, y, z], [raw[3 * v], raw[3 * v + 1], raw[3 * v + 2]]));
+    out.set(v, [
+      unitOr([sum[0], sum[1], sum[2]], [a[3 * v], a[3 * v + 1], a[3 * v + 2]]),
+      unitOr([sum[3], sum[4], sum[5]], [b[3 * v], b[3 * v + 1], b[3 * v + 2]]),
+    ]);
   }
   return out;
 }

@@ -1,6 +1,5 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { azimuthOf } from '../../linalg/sectors.ts';
-import { cross, dot, sub, toDegrees, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
+import { cross, dot, sub, toDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { present } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
@@ -11,6 +10,7 @@ import { wallHeights } from './wall-height.ts';
 /** Degrees between pivots on the finish line, and half the arc of the wall that is looked at across from each. */
 const PIVOT_STEP = 10;
 const OPPOSITE_HALF = 45;
+const LEAST_COSINE = Math.cos(toRadians(OPPOSITE_HALF));
 
 /**
  * Resistance form: a crown that tips about the finish line on one side must run into the wall across.
@@ -25,12 +25,13 @@ export function resistance(c: CrownContext): Reading[] {
   const { region } = c.anatomy;
   const shares: { azimuth: number; share: number }[] = [];
   const p = region.mesh.positions;
-  const walls: { a: number; p: Vec3; n: Vec3; area: number }[] = [];
+  const walls: { x: number; y: number; moment: Vec3; n: Vec3; area: number }[] = [];
   for (let v = 0; v < c.kinds.length; v++) {
     if (c.kinds[v] !== 'wall') continue;
     const point: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
     const normal: Vec3 = [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]];
-    walls.push({ a: azimuthOf(point[0], point[1]), p: point, n: normal, area: region.areas[v] });
+    const r = Math.hypot(point[0], point[1]);
+    walls.push({ x: point[0] / r, y: point[1] / r, moment: cross(point, normal), n: normal, area: region.areas[v] });
   }
   const n = c.azimuths.length;
   const pointAt = (k: number): Vec3 | null => {
@@ -50,10 +51,13 @@ export function resistance(c: CrownContext): Reading[] {
     if (cross(axis, across)[2] < 0) axis = [-axis[0], -axis[1], -axis[2]];
     let all = 0;
     let holds = 0;
+    // As 36 pivots meet every point of the wall, (axis × (p − pivot)) · n is taken as axis · (p × n) − (axis × pivot) · n.
+    const moment = cross(axis, pivot);
+    const opposite = radialPoint(azimuth + 180, 1, 0);
     for (const w of walls) {
-      if (Math.abs(wrapDegrees(w.a - azimuth - 180)) > OPPOSITE_HALF) continue;
+      if (w.x * opposite[0] + w.y * opposite[1] < LEAST_COSINE) continue;
       all += w.area;
-      if (dot(cross(axis, sub(w.p, pivot)), w.n) < 0) holds += w.area;
+      if (dot(axis, w.moment) < dot(moment, w.n)) holds += w.area;
     }
     if (all > 0.5) shares.push({ azimuth, share: holds / all });
   }

@@ -169,7 +169,7 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
   const spacing = seen ? Math.sqrt(area / seen) : 0;
   return {
     depthAt: meanWithin(Math.max(READ_OVER, 1.2 * spacing), raw, p, adjacency, areas),
-    steady: averagedWithin(Math.max(FOUND_OVER, 1.6 * spacing), raw, p, adjacency, areas),
+    steady: averagedWithin(spacing, Math.max(FOUND_OVER, 1.6 * spacing), raw, p, adjacency, areas),
     areas,
     adjacency,
     seen,
@@ -188,7 +188,7 @@ interface Averaged {
   readonly mean: Float64Array;
   readonly points: Uint32Array;
   readonly usual: number;
-  /** Points by which the scatter is told: every second of those that belong to something. */
+  /** Points by which the scatter is told. */
   readonly sample: readonly number[];
 }
 
@@ -201,14 +201,17 @@ function meanWithin(
   areas: Float64Array,
 ): (v: number) => { mean: number; points: number } {
   const seenFrom = new Int32Array(values.length).fill(-1);
-  const queue: number[] = [];
+  const queue = new Int32Array(values.length);
   return (v) => {
-    queue.length = 1;
+    let count = 1;
     queue[0] = v;
     seenFrom[v] = v;
+    const x = p[3 * v];
+    const y = p[3 * v + 1];
+    const z = p[3 * v + 2];
     let s = 0;
     let area = 0;
-    for (let k = 0; k < queue.length; k++) {
+    for (let k = 0; k < count; k++) {
       const u = queue[k];
       s += areas[u] * values[u];
       area += areas[u];
@@ -216,28 +219,32 @@ function meanWithin(
         const w = list[i];
         if (seenFrom[w] === v || values[w] === Number.NEGATIVE_INFINITY) continue;
         seenFrom[w] = v;
-        if ((p[3 * w] - p[3 * v]) ** 2 + (p[3 * w + 1] - p[3 * v + 1]) ** 2 + (p[3 * w + 2] - p[3 * v + 2]) ** 2 < radius * radius)
-          queue.push(w);
+        const dx = p[3 * w] - x;
+        const dy = p[3 * w + 1] - y;
+        const dz = p[3 * w + 2] - z;
+        if (dx * dx + dy * dy + dz * dz < radius * radius) queue[count++] = w;
       }
     }
-    return { mean: area > 0 ? s / area : values[v], points: queue.length };
+    return { mean: area > 0 ? s / area : values[v], points: count };
   };
 }
 
-/** One point of so many tells the scatter (fewer make it unsure by 5 %); mm that a point's own small mean must have lost before the wider one is taken there. */
-const EVERY = 2;
+/** Points of each circle that tell the scatter: circles that overlap more say little that is new. At least every second point is left out. */
+const OF_A_CIRCLE = 6;
+/** mm that a point's own small mean must have lost before the wider one is taken there. */
 const FIRST_LOOK = LEAST_FOUND / 2;
 
-/** The same where a first look at a point and its direct neighbours shows loss at all, and at every second point. */
-function averagedWithin(...of: Parameters<typeof meanWithin>): Averaged {
-  const [, values, , { start, list }, areas] = of;
+/** The same where a first look at a point and its direct neighbours shows loss at all, and at the points that tell the scatter. */
+function averagedWithin(spacing: number, ...of: Parameters<typeof meanWithin>): Averaged {
+  const [radius, values, , { start, list }, areas] = of;
   const at = meanWithin(...of);
   const points = new Uint32Array(values.length);
   const sample: number[] = [];
+  const every = Math.max(2, Math.round((Math.PI * radius * radius) / (spacing * spacing) / OF_A_CIRCLE));
   let seen = 0;
   const mean = values.map((own, v) => {
     if (own === Number.NEGATIVE_INFINITY) return own;
-    const isSample = seen++ % EVERY === 0;
+    const isSample = seen++ % every === 0;
     if (isSample) sample.push(v);
     let s = areas[v] * own;
     let area = areas[v];

@@ -1,0 +1,51 @@
+import { renderToStaticMarkup } from 'react-dom/server';
+import { describe, expect, it } from 'vitest';
+import { EDGE_LENGTH } from '#core/result/curves.ts';
+import { judgeAlong } from '#core/score/along.ts';
+import type { Target } from '#core/score/rubric.ts';
+import { foundWords } from '#words/readings.ts';
+import { Ring } from '../../src/charts/Ring.tsx';
+
+const TARGET: Target = {
+  reading: 'margin.width',
+  zone: null,
+  stat: 'median',
+  band: { lo: 0.5, hi: 0.9 },
+  fair: { lo: 0.4, hi: 1 },
+  poor: { lo: 0.3, hi: 1.2 },
+  along: { full: 0.9, fair: 0.75, poor: 0.5 },
+};
+const STEP = 2;
+/** A margin that swings about 0.7 mm `times` round the tooth; 0.2 mm of edge at each place. */
+const margin = (swing: number, times: number): [number, number][] =>
+  Array.from({ length: 360 / STEP }, (_, k) => [k * STEP, 0.7 + swing * Math.cos((times * k * STEP * Math.PI) / 180)]);
+
+describe('the strip and the line that judges the same curve', () => {
+  it.each([
+    [0.1, 2],
+    [0.25, 1],
+    [0.4, 3],
+  ])('mark the same share of it (swing %f mm, %i times round)', (swing, times) => {
+    const points = margin(swing, times);
+    const U = 0.03;
+    const along = judgeAlong(TARGET, { 'margin.width': points, [EDGE_LENGTH]: points.map(([a]) => [a, 0.2]) }, U);
+    if (!along) throw new Error('the whole edge was read');
+    const html = renderToStaticMarkup(
+      <Ring title="margin width" unit="mm" digits={2} points={points} band={[0.5, 0.9]} U={U} azimuth={0} onAzimuth={() => undefined} />,
+    );
+    const marked = html.split('fill-under').length - 1;
+    expect(1 - marked / points.length).toBeCloseTo(along.inside, 9);
+    // The worst millimetre lies where the strip is marked, if it is marked at all.
+    const worst = points.find(([a]) => a === along.worstAt)?.[1] ?? Number.NaN;
+    if (marked) expect(worst < 0.5 || worst > 0.9).toBe(true);
+  });
+});
+
+describe('a contact in words', () => {
+  const contact = { reading: 'contact.broken', U: 0.05, unit: 'mm' };
+  it('says first whether it is open', () => {
+    expect(foundWords({ ...contact, value: 1.43 })).toBe('open, 1.43 ± 0.05 mm');
+    expect(foundWords({ ...contact, value: 0.02 })).toBe('not surely open, 0.02 ± 0.05 mm');
+    expect(foundWords({ ...contact, value: null, U: null, reason: 'far-apart' })).not.toContain('open,');
+  });
+});
