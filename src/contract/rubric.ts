@@ -8,13 +8,26 @@ import { IF_NOT_READ } from '#core/score/rubric.ts';
 import { checked } from './check.ts';
 
 const end = v.nullable(v.pipe(v.number(), v.finite()));
-const Band = v.object({ lo: end, hi: end });
-const StatName = v.picklist(STATS);
+export const Band = v.object({ lo: end, hi: end });
+export const StatName = v.picklist(STATS);
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1));
 
 const points = v.pipe(v.number(), v.minValue(0), v.maxValue(100));
 const count = v.pipe(v.number(), v.integer(), v.minValue(0));
-const IfNotRead = v.optional(v.picklist(IF_NOT_READ));
+export const Question = v.object({
+  question: v.string(),
+  words: v.pipe(
+    v.array(v.object({ level: v.picklist([0, 1, 2, 3]), word: v.string() })),
+    v.minLength(2, 'a question leaves a choice of two words or more'),
+  ),
+});
+export const IfNotRead = v.optional(v.picklist(IF_NOT_READ));
+
+export const Effect = v.variant('kind', [
+  v.object({ kind: v.literal('fail') }),
+  v.object({ kind: v.literal('cap'), at: v.number() }),
+  v.object({ kind: v.literal('deduct'), points: v.number() }),
+]);
 
 /** A rubric file (`veritor-rubric/1`), as stored, imported and exported. */
 export const RubricFile = v.object({
@@ -33,13 +46,13 @@ export const RubricFile = v.object({
   ),
   partial: v.optional(v.boolean()),
   criteria: v.array(
-    v.object({
-      id: v.string(),
-      title: v.string(),
-      weight: v.pipe(v.number(), v.minValue(0)),
-      why: v.string(),
-      targets: v.pipe(
-        v.array(
+    v.pipe(
+      v.object({
+        id: v.string(),
+        title: v.string(),
+        weight: v.pipe(v.number(), v.minValue(0)),
+        why: v.string(),
+        targets: v.array(
           v.object({
             reading: v.string(),
             zone: v.nullable(v.string()),
@@ -49,11 +62,15 @@ export const RubricFile = v.object({
             poor: Band,
             ifNotRead: IfNotRead,
             along: v.optional(v.object({ full: share, fair: share, poor: share })),
+            field: v.optional(v.string()),
+            own: v.optional(v.string()),
           }),
         ),
-        v.minLength(1, 'a criterion has at least one target'),
-      ),
-    }),
+        asks: v.optional(Question),
+        field: v.optional(v.string()),
+      }),
+      v.check((c) => c.targets.length > 0 !== (c.asks !== undefined), 'a criterion has at least one target, or asks a person instead'),
+    ),
   ),
   critical: v.array(
     v.object({
@@ -64,11 +81,8 @@ export const RubricFile = v.object({
       stat: StatName,
       allowed: Band,
       ifNotRead: IfNotRead,
-      effect: v.variant('kind', [
-        v.object({ kind: v.literal('fail') }),
-        v.object({ kind: v.literal('cap'), at: v.number() }),
-        v.object({ kind: v.literal('deduct'), points: v.number() }),
-      ]),
+      field: v.optional(v.string()),
+      effect: Effect,
     }),
   ),
 });

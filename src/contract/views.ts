@@ -2,6 +2,7 @@ import type { ColourOf } from '#core/catalogue/entry.ts';
 import type { HandMethod, Step } from '#core/catalogue/terms.ts';
 import type { DecidedBy } from '#core/score/judge.ts';
 import type { Repair } from '#core/score/repair.ts';
+import type { Question } from '#core/score/rubric.ts';
 import type { Allowance } from '#core/score/stage.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { DepthBands } from './depth-ramp.ts';
@@ -65,6 +66,8 @@ export interface CriterionView {
   readonly provisional: number | null;
   readonly of: number;
   readonly targets: readonly TargetView[];
+  /** What a person is asked where nothing is read. */
+  readonly asks: Question | null;
 }
 /** A sentence of the course's bank: for readings whose name begins so, and lie on that side of their band. */
 export interface PhraseView {

@@ -21,6 +21,7 @@ export const FAULTS = {
   'master.part': 'The master lacks something it needs',
   'recipe.invalid': 'The recipe cannot be used',
   'rubric.invalid': 'The rubric cannot be used',
+  'standard.invalid': 'The standard cannot be used',
   'kind.unsupported': 'This kind of preparation cannot be measured yet',
 } as const;
 

@@ -95,7 +95,10 @@ function judgeTarget(target: Target, find: Finder, evidence: Evidence, partial: 
 const RANK: Readonly<Record<Verdict, number>> = { outside: 0, close: 1, inside: 2, none: 3, skipped: 4 };
 const rank = (t: JudgedTarget): number => (t.level ?? 4) * 10 + RANK[t.verdict];
 
-/** A criterion takes the level of its worst target; it counts as read only when every target that applies was read. */
+/**
+ * A criterion takes the level of its worst target; it counts as read only when every target that applies was read. One that asks a
+ * person is open until they have said their word.
+ */
 export function judgeCriterion(
   c: Criterion,
   find: Finder,
@@ -108,12 +111,14 @@ export function judgeCriterion(
   const read = applying.filter((t) => t.level !== null);
   const deciding = read.length ? read.reduce((a, b) => (rank(b) < rank(a) ? b : a)) : null;
   const ends = (k: 0 | 1): LevelNumber => Math.min(3, ...applying.map((t) => t.range[k])) as LevelNumber;
-  const range: Range = [ends(0), ends(1)];
+  const words = c.asks?.words.map((w) => w.level);
+  const range: Range = words ? [Math.min(...words) as LevelNumber, Math.max(...words) as LevelNumber] : [ends(0), ends(1)];
   // Once one target is surely at the lowest level, targets without a reading cannot change the criterion.
   const lowest = range[1] === 0;
   const has = (v: Verdict): boolean => applying.some((t) => t.verdict === v);
-  const overall: Verdict =
-    applying.length === 0
+  const overall: Verdict = c.asks
+    ? 'none'
+    : applying.length === 0
       ? 'skipped'
       : lowest
         ? 'outside'

@@ -27,6 +27,17 @@ export interface Target {
   readonly ifNotRead?: IfNotRead;
   /** The reading's curve is judged along its length instead of by one figure; see along.ts. */
   readonly along?: AlongShares;
+  /** The standard's field that the band comes from. */
+  readonly field?: string;
+  /** Why the course's band differs from the field's; only where it does. */
+  readonly own?: string;
+}
+
+/** What no reading tells and a person says in a word of the course's, such as “snaps”, “loose” or “catches”. */
+export interface Question {
+  readonly question: string;
+  /** Each word with its level, best first. */
+  readonly words: readonly { readonly level: LevelNumber; readonly word: string }[];
 }
 
 export interface Criterion {
@@ -35,7 +46,11 @@ export interface Criterion {
   readonly weight: number;
   /** Reason for the band, in one line. */
   readonly why: string;
+  /** Empty where a person is asked instead. */
   readonly targets: readonly Target[];
+  readonly asks?: Question;
+  /** The standard's field that a question comes from; targets name their own. */
+  readonly field?: string;
 }
 
 export interface CriticalError {
@@ -47,6 +62,7 @@ export interface CriticalError {
   /** Beyond this band the error is made. */
   readonly allowed: Band;
   readonly ifNotRead?: IfNotRead;
+  readonly field?: string;
   readonly effect:
     | { readonly kind: 'fail' }
     | { readonly kind: 'cap'; readonly at: number }

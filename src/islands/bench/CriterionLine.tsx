@@ -27,7 +27,9 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
       t.verdict !== 'none' &&
       Math.abs(wrapDegrees(t.azimuth - p.at)) <= HERE,
   );
-  const word = (level: number | null): string => p.score.levels.find((l) => l.level === level)?.word ?? '–';
+  // A question has words of its own for its levels.
+  const levels = c.asks?.words ?? p.score.levels;
+  const word = (level: number | null): string => levels.find((l) => l.level === level)?.word ?? '–';
   return (
     <div data-line={index} data-criterion={c.id} className={`border-b border-line ${open ? 'bg-white' : ''}`}>
       <button
@@ -40,7 +42,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
         <span className="min-w-0 flex-1">
           <span className="block font-semibold leading-tight">{c.title}</span>
           <span className="flex flex-wrap items-center gap-x-2 text-[13px]">
-            <VerdictMark verdict={c.verdict} />
+            {c.asks ? <span className="text-soft">{c.asks.question}</span> : <VerdictMark verdict={c.verdict} />}
             {!open && decisive && c.verdict !== 'skipped' && (
               <span className="text-soft">
                 <span className="figure">
@@ -78,10 +80,15 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
       </button>
       {open && (
         <div className="px-3 pb-3">
-          <Readings c={c} {...p} />
+          {!c.asks && <Readings c={c} {...p} />}
           <p className="mb-2 text-[13px] text-soft">
-            Target <span className="figure">{decisive ? bandWords(decisive.lo, decisive.hi, decisive.unit) : ''}</span>
-            {decisive && signWords(decisive.reading) ? ` (${signWords(decisive.reading)})` : ''}. {c.why}
+            {decisive && (
+              <>
+                Target <span className="figure">{bandWords(decisive.lo, decisive.hi, decisive.unit)}</span>
+                {signWords(decisive.reading) ? ` (${signWords(decisive.reading)})` : ''}.{' '}
+              </>
+            )}
+            {c.why}
             {decisive?.azimuth !== null &&
               decisive?.azimuth !== undefined &&
               decisive.value !== null &&
@@ -89,8 +96,8 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
           </p>
           {p.canGrade && (
             <fieldset className="grid grid-cols-4 gap-1">
-              <legend className="sr-only">Level of {c.title}</legend>
-              {[...p.score.levels]
+              <legend className="sr-only">{c.asks?.question ?? `Level of ${c.title}`}</legend>
+              {[...levels]
                 .sort((a, b) => b.level - a.level)
                 .map((l) => (
                   <button

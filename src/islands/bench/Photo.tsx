@@ -32,14 +32,19 @@ export function Photo({ attempt, photo: first, onProblem }: { attempt: number; p
       <div className="flex min-h-[40px] items-center border-b border-line px-2">
         <h2 className="font-semibold">{HAND.photo}</h2>
         {photo !== null && (
-          <button type="button" className="quiet ml-auto !px-2" disabled={busy} onClick={() => void send({ method: 'DELETE' })}>
+          <button
+            type="button"
+            className="quiet ml-auto inline-flex items-center gap-1 !px-2"
+            disabled={busy}
+            onClick={() => void send({ method: 'DELETE' })}
+          >
             <X size={14} aria-hidden /> {HAND.photoAway}
           </button>
         )}
       </div>
       <div className="grid min-h-0 flex-1 place-items-center p-2">
         {photo === null ? (
-          <button type="button" className="quiet" disabled={busy} onClick={() => input.current?.click()}>
+          <button type="button" className="quiet inline-flex items-center gap-2" disabled={busy} onClick={() => input.current?.click()}>
             <ImagePlus size={16} aria-hidden /> {HAND.photoAdd}
           </button>
         ) : (

@@ -51,7 +51,9 @@ export class ChildPool {
   ): Promise<Results[K]> {
     return new Promise((resolve, reject) => {
       if (this.isStopped || options.signal?.aborted) return reject(new DOMException('cancelled', 'AbortError'));
-      this.waiting.push({
+      // A person waits for a picture or an archive; measuring goes on behind it.
+      const before = task.kind === 'measure' ? -1 : this.waiting.findIndex((j) => j.task.kind === 'measure');
+      this.waiting.splice(before < 0 ? this.waiting.length : before, 0, {
         task,
         signal: options.signal ?? null,
         onProgress: options.onProgress ?? (() => undefined),

@@ -36,6 +36,12 @@ export const judge = (records: Records, who: Person | null, attempt: number, j: 
     if (!criterion && !error) throw noLine();
     if (criterion && j.made !== null) throw new Refused('not-valid', 'A criterion has a level; only a critical error is made or not made.');
     if (error && j.level !== null) throw new Refused('not-valid', 'A critical error is made or not made; it has no level.');
+    const words = criterion?.criterion.asks?.words;
+    if (words && j.level !== null && !words.some((w) => w.level === j.level))
+      throw new Refused(
+        'not-valid',
+        `This line has the words ${words.map((w) => `“${w.word}” (${w.level})`).join(', ')}; choose one of them.`,
+      );
     if (criterion?.verdict === 'skipped' || error?.verdict === 'skipped')
       throw new Refused('not-valid', 'This line does not apply to this tooth; there is nothing to decide.');
     const reason = j.reason?.trim() || null;

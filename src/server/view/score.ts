@@ -101,6 +101,7 @@ export function scoreView(s: Shown): ScoreView {
       provisional: c.provisional,
       of: c.of,
       targets: c.targets.map((t) => targetView(t, t === c.deciding)),
+      asks: c.criterion.asks ?? null,
     })),
     critical: score.critical.map((c) => {
       const { error, reading: r } = c;

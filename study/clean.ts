@@ -1,0 +1,19 @@
+// Measures the clean preparation of every rubric and writes what was read: npm run study:clean -- [--only TEXT] [--write FILE]
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { solidKernel } from '../src/files/solid-kernel.ts';
+import { AIMS, type Aim } from '../src/seed/aims.ts';
+import { type CleanReadings, measuredClean } from '../src/seed/clean.ts';
+
+const { values } = parseArgs({ options: { only: { type: 'string' }, write: { type: 'string', default: 'test/fixtures/clean.json.gz' } } });
+const before: Record<string, CleanReadings> = existsSync(values.write) ? JSON.parse(gunzipSync(readFileSync(values.write)).toString()) : {};
+const kernel = await solidKernel();
+for (const [id, aim] of Object.entries<Aim>(AIMS)) {
+  if (values.only && !values.only.split(',').some((t) => id.includes(t))) continue;
+  const start = performance.now();
+  before[id] = measuredClean(aim, kernel);
+  process.stdout.write(`${id}: ${before[id].readings.length} readings in ${((performance.now() - start) / 1000).toFixed(1)} s\n`);
+}
+const known = Object.fromEntries(Object.keys(AIMS).flatMap((id) => (before[id] ? [[id, before[id]]] : [])));
+writeFileSync(values.write, gzipSync(JSON.stringify(known), { level: 9 }));
