@@ -1,5 +1,4 @@
 import { useId } from 'react';
-import { within } from '#core/score/verdict.ts';
 import { stretches } from './stretches.ts';
 
 export interface RingProps {
@@ -9,6 +8,8 @@ export interface RingProps {
   /** [azimuth, value] pairs. */
   readonly points: readonly (readonly number[])[];
   readonly band: readonly [number | null, number | null];
+  /** Whether a value lies outside the band, by the judge's own rule. */
+  readonly out: (value: number) => boolean;
   readonly U: number;
   readonly azimuth: number;
   readonly onAzimuth: (azimuth: number) => void;
@@ -27,7 +28,7 @@ const TOP = 8;
 const BOTTOM = 20;
 
 /** Readings round the finish line, unrolled: facial at both ends, mesial, lingual and distal between. */
-export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth, sides = QUARTERS }: RingProps) {
+export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzimuth, sides = QUARTERS }: RingProps) {
   const id = useId();
   const values = points.map((p) => p[1]);
   const ends = [...values, ...band.filter((b): b is number => b !== null)];
@@ -37,7 +38,6 @@ export function Ring({ title, unit, digits, points, band, U, azimuth, onAzimuth,
   const x = (a: number): number => LEFT + ((W - LEFT - RIGHT) * a) / 360;
   const y = (v: number): number => TOP + (H - TOP - BOTTOM) * (1 - (v - lo + pad) / (hi - lo + 2 * pad || 1));
   const lines = stretches(points.map(([a, v]) => ({ azimuth: a, value: v })));
-  const out = (v: number): boolean => !within(v, { lo: band[0], hi: band[1] });
   const here = points.reduce<readonly number[] | null>(
     (best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best),
     null,

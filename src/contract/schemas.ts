@@ -9,7 +9,7 @@ export const SCHEMAS: Readonly<Record<string, object>> = Object.fromEntries(
     [
       ['veritor-recipe-1', 'A preparation for the simulated bench', RecipeFile],
       ['veritor-rubric-1', 'A rubric: criteria, bands, weights, critical errors', RubricFile],
-      ['veritor-standard-1', 'What a preparation of one kind should measure', StandardFile],
+      ['veritor-standard-2', 'What a preparation of one kind should measure', StandardFile],
     ] as const
   ).map(([name, title, schema]) => [
     `${name}.schema.json`,

@@ -32,6 +32,7 @@ export const StandardFile = v.object({
   name: v.string(),
   school: v.string(),
   kind: v.picklist(KIND_NAMES),
+  partial: v.optional(v.boolean()),
   note: v.string(),
   lines: v.pipe(v.array(Line), v.minLength(1, 'a standard says at least one thing')),
   /** What spoils the whole work, with what follows. */

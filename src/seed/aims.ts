@@ -100,7 +100,7 @@ export const AIMS = {
       aim: crownAim({
         functional: 2.12,
         nonFunctional: 2.12,
-        width: { facial: 1.6, mesial: 0.6, lingual: 0.36, distal: 0.6 },
+        width: { facial: 1.65, mesial: 0.8, lingual: 0.36, distal: 0.8 },
         rounding: 0.4,
         planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.5 }],
       }),

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { matchStudent } from '#server/scans/match.ts';
 import { EXERCISES, HANDS, handOf, SCANS, SITTINGS, STAFF, STUDENTS } from './cast.ts';
@@ -47,7 +47,9 @@ describe('its course', () => {
     once(SITTINGS.map((s) => s.id));
     once(EXERCISES.map((e) => e.id));
   });
-  it('has one sitting per week with the week in its title', () => {
+  it('has an exercise for every rubric that ships', () =>
+    expect(new Set(EXERCISES.map((e) => e.rubric))).toEqual(new Set(readdirSync('data/rubrics').map((f) => f.replace('.json', '')))));
+  it('has the week of each sitting in its title', () => {
     const first = Date.parse(SITTINGS[0].heldOn);
     for (const s of SITTINGS) {
       const week = 1 + Math.floor((Date.parse(s.heldOn) - first) / (7 * 86_400_000));
@@ -68,8 +70,11 @@ describe('its course', () => {
   it('an exercise’s title and master name its own tooth', () => {
     for (const e of EXERCISES) {
       expect(e.title).toContain(e.tooth);
-      expect(e.master).toMatch([1, 2].includes(Number(e.tooth[0])) ? /^Upper/ : /^Lower/);
-      expect(e.master).toMatch([1, 4].includes(Number(e.tooth[0])) ? /right/ : /left/);
+      // FDI: quadrants 1 to 4 hold permanent teeth, 5 to 8 the primary ones in the same places.
+      const quadrant = ((Number(e.tooth[0]) - 1) % 4) + 1;
+      expect(e.master).toMatch([1, 2].includes(quadrant) ? /^Upper/ : /^Lower/);
+      expect(e.master).toMatch([1, 4].includes(quadrant) ? /right/ : /left/);
+      expect(e.master.includes('primary')).toBe(Number(e.tooth[0]) > 4);
     }
   });
 });

@@ -1,7 +1,7 @@
 // Makes the demo's files: one master per exercise and each student's scans, which the server takes in like any other.
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { byHand } from '#core/simulate/hand.ts';
+import { byHand, type Task } from '#core/simulate/hand.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
@@ -43,7 +43,7 @@ for (const { student, sitting, attempt, onTheWay } of SCANS) {
   const hand = handOf(student);
   const made = onTheWay
     ? { preparation: onTheWay.preparation, neighbourDamage: { mesial: 0, distal: 0 } }
-    : byHand(hand, exercise.task, attempt);
+    : byHand(hand, exercise.task as Task, attempt);
   const cut = workshopOf(exercise).cut({ ...made, scan }, hand.seed * 10 + attempt);
   writeFileSync(`${file}.part`, writeStl(cut.scan.mesh));
   renameSync(`${file}.part`, file);

@@ -3,6 +3,7 @@ import type { SignInThrottle } from './account/throttle.ts';
 import type { Records } from './audit/records.ts';
 import type { ChildPool } from './children/pool.ts';
 import type { Database } from './database/port.ts';
+import type { Redraw } from './demo/redraw.ts';
 import type { Pulse } from './pulse.ts';
 import type { FileStore } from './scans/files.ts';
 import type { JobQueue } from './scans/queue.ts';
@@ -23,6 +24,8 @@ export interface App {
   readonly children: Pick<ChildPool, 'limits' | 'run'>;
   readonly jobs: Pick<JobQueue, 'add' | 'cancel' | 'pair' | 'masterPicture' | 'progressOf' | 'waiting'>;
   readonly scanner: BenchScanner;
+  /** Makes what the demo ships without; null outside the demo. */
+  readonly redraw: Pick<Redraw, 'measurement' | 'master' | 'isMissing'> | null;
   readonly throttle: SignInThrottle;
   readonly pulse: Pulse;
   readonly dataFolder: string;

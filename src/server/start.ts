@@ -9,6 +9,7 @@ import { migrate } from './database/migrate.ts';
 import { openPglite } from './database/pglite.ts';
 import { type Database, sql } from './database/port.ts';
 import { openPostgres } from './database/postgres.ts';
+import { Redraw } from './demo/redraw.ts';
 import { Pulse } from './pulse.ts';
 import { PracticeScanner } from './scanner/scanner.ts';
 import { bringBytes } from './scans/bring.ts';
@@ -60,9 +61,17 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   const known = new Set((await db.any(Known, sql`select sha256 from stored_file`)).map((r) => r.sha256));
   await files.sweep((sha256) => known.has(sha256));
   const children = new ChildPool(path.join(root, 'dist/workers/child.mjs'));
-  const jobs = new JobQueue(db, records, files, children, () => pulse.bump());
   const scanner = new PracticeScanner(path.join(root, 'dist/workers/scanner.mjs'), db, (sitting, name, bytes, person) =>
     bringBytes(opened, sitting, name, bytes, person),
+  );
+  const redraw = process.env.VERITOR_DEMO ? new Redraw(db, files, children, scanner) : null;
+  const jobs = new JobQueue(
+    db,
+    records,
+    files,
+    children,
+    () => pulse.bump(),
+    async (exercise) => (await redraw?.master(exercise)) ?? null,
   );
   const opened: App = {
     db,
@@ -71,6 +80,7 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
     children,
     jobs,
     scanner,
+    redraw,
     throttle: new SignInThrottle(),
     pulse,
     dataFolder: folder,
@@ -80,7 +90,7 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   closeOnSignal(db, jobs, [children, scanner]);
   const demo = process.env.VERITOR_DEMO;
   if (demo) {
-    const { seedSchool, seedWork } = await import('./demo.ts');
+    const { seedSchool, seedWork } = await import('./demo/demo.ts');
     await seedSchool(opened, demo, root);
     // Measuring starts after the pages are served.
     void seedWork(opened, demo, root).catch((e) => console.error(e));

@@ -207,6 +207,7 @@ export async function openSchool(): Promise<School> {
     children,
     jobs,
     scanner,
+    redraw: null,
     throttle: new SignInThrottle(),
     pulse,
     dataFolder: folder,

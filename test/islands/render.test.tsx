@@ -71,10 +71,32 @@ describe('a verdict', () => {
 describe('the ring', () => {
   const points = Array.from({ length: 180 }, (_, k) => [2 * k, 0.6 + 0.2 * Math.sin((k * Math.PI) / 90)]);
   const ring = (band: readonly [number | null, number | null], own = points) =>
-    html(<Ring title="Margin width" unit="mm" digits={2} points={own} band={band} U={0.04} azimuth={90} onAzimuth={nothing} />);
+    html(
+      <Ring
+        title="Margin width"
+        unit="mm"
+        digits={2}
+        points={own}
+        band={band}
+        out={(v) => (band[0] !== null && v < band[0]) || (band[1] !== null && v > band[1])}
+        U={0.04}
+        azimuth={90}
+        onAzimuth={nothing}
+      />,
+    );
   it('says in words what it draws, and the value where it is cut', () => {
     const text = words(
-      <Ring title="Margin width" unit="mm" digits={2} points={points} band={[0.5, 0.7]} U={0.04} azimuth={90} onAzimuth={nothing} />,
+      <Ring
+        title="Margin width"
+        unit="mm"
+        digits={2}
+        points={points}
+        band={[0.5, 0.7]}
+        out={() => false}
+        U={0.04}
+        azimuth={90}
+        onAzimuth={nothing}
+      />,
     );
     expect(text).toContain('Margin width round the tooth in mm: from 0.40 to 0.80; at 90 degrees 0.80');
     for (const side of ['facial', 'mesial', 'lingual', 'distal']) expect(text).toContain(side);

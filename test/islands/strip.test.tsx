@@ -4,7 +4,7 @@ import { EDGE_LENGTH } from '#core/result/curves.ts';
 import { judgeAlong } from '#core/score/along.ts';
 import type { Target } from '#core/score/rubric.ts';
 import { foundWords } from '#words/readings.ts';
-import { Ring } from '../../src/charts/Ring.tsx';
+import { RingPanel } from '../../src/islands/bench/RingPanel.tsx';
 
 const TARGET: Target = {
   reading: 'margin.width',
@@ -31,7 +31,16 @@ describe('the strip and the line that judges the same curve', () => {
     const along = judgeAlong(TARGET, { 'margin.width': points, [EDGE_LENGTH]: points.map(([a]) => [a, 0.2]) }, U);
     if (!along) throw new Error('the whole edge was read');
     const html = renderToStaticMarkup(
-      <Ring title="margin width" unit="mm" digits={2} points={points} band={[0.5, 0.9]} U={U} azimuth={0} onAzimuth={() => undefined} />,
+      <RingPanel
+        view={{
+          rings: [{ id: 'margin.width', title: 'margin width', unit: 'mm', digits: 2, band: [0.5, 0.9], U, sign: null }],
+          curves: { 'margin.width': points },
+        }}
+        ring={0}
+        azimuth={0}
+        onRing={() => undefined}
+        onAzimuth={() => undefined}
+      />,
     );
     const marked = html.split('fill-under').length - 1;
     expect(1 - marked / points.length).toBeCloseTo(along.inside, 9);

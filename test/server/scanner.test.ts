@@ -59,7 +59,7 @@ describe('the simulated scanner', () => {
     expect(school.queued).toEqual([scan.id]);
     // The first attempt of this student at this exercise was asked for.
     const reported = JSON.parse(new TextDecoder().decode(await school.app.files.read(scan.sha256)));
-    expect(reported).toEqual({ exercise: 'crown-16', student: 'H07', attempt: 0 });
+    expect(reported).toEqual({ kind: 'scan', exercise: 'crown-16', student: 'H07', attempt: 0 });
   });
   it('cuts the next attempt the next time', async () => {
     expect(await scanner.start('w1', greta.id, piet)).toEqual({ fileName: 'B1-07_H07_16_scan2.stl' });

@@ -88,7 +88,7 @@ export function propose(s: Standard, as: { id: string; name: string; style: Styl
     levels: before?.levels ?? LEVELS[as.style],
     passMark: before?.passMark ?? PASS_MARK,
     ...(before?.scoring ? { scoring: before.scoring } : as.style === 'examination' ? { scoring: EXAMINATION } : {}),
-    ...(s.kind === 'onlay' ? { partial: true } : {}),
+    ...(s.partial ? { partial: true } : {}),
     criteria: s.lines.map((l) =>
       criterionOf(
         l,

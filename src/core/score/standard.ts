@@ -1,5 +1,4 @@
 import type { Stat } from '../catalogue/terms.ts';
-import type { KindName } from '../kinds/kinds.ts';
 import type { CriticalError, IfNotRead, Question } from './rubric.ts';
 import type { Band } from './verdict.ts';
 
@@ -42,7 +41,9 @@ export interface Standard {
   readonly id: string;
   readonly name: string;
   readonly school: string;
-  readonly kind: KindName;
+  readonly kind: string;
+  /** Covers only some cusps: what is asked of the others is left out. */
+  readonly partial?: boolean;
   readonly lines: readonly StandardLine[];
   readonly critical: readonly StandardError[];
 }

@@ -1,4 +1,5 @@
 import type { BenchView } from '#contract/views.ts';
+import { within } from '#core/score/verdict.ts';
 import { BENCH } from '#words/bench.ts';
 import { Ring } from '../../charts/Ring.tsx';
 
@@ -47,6 +48,7 @@ export function RingPanel({
           digits={quantity.digits}
           points={view.curves[quantity.id]}
           band={quantity.band}
+          out={(value) => !within(value, { lo: quantity.band[0], hi: quantity.band[1] })}
           U={quantity.U}
           azimuth={azimuth}
           sides={view.curves['strip.sides']}

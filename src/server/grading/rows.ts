@@ -83,8 +83,10 @@ export type MeasurementRow = v.InferOutput<typeof MeasurementRow>;
 export const measurementById = (q: Queries, id: number): Promise<MeasurementRow | null> =>
   q.maybeOne(
     MeasurementRow,
-    sql`select m.id, m.scan_id, s.step, s.file_name, m.scan_sha256, m.master_sha256, m.kind, m.hand_pose, m.core_version, m.measured_at, m.duration_ms, m.alignment, m.curves,
-          m.display_sha256, m.profiles_sha256, m.picture_sha256 from measurement m join scan s on s.id = m.scan_id where m.id = ${id}`,
+    sql`select m.id, m.scan_id, s.step, s.file_name, m.scan_sha256, m.master_sha256, m.kind, m.hand_pose, m.core_version, m.measured_at, m.duration_ms, m.alignment,
+          coalesce(d.curves, '{}') || m.curves as curves, coalesce(d.display_sha256, m.display_sha256) as display_sha256,
+          coalesce(d.profiles_sha256, m.profiles_sha256) as profiles_sha256, coalesce(d.picture_sha256, m.picture_sha256) as picture_sha256
+        from measurement m join scan s on s.id = m.scan_id left join drawn d on d.measurement_id = m.id where m.id = ${id}`,
   );
 
 const Id = v.object({ id: v.number() });

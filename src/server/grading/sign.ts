@@ -35,7 +35,14 @@ export function rememberShown(g: Pick<Graded, 'seen' | 'result'>): void {
  * Signs the grade: a new version with all its evidence and a digest. The signer must have seen this very score; undecided
  * lines are refused with their list. Returns after the audit entry is on the disk.
  */
-export function signAttempt(records: Records, who: Person | null, attempt: number, seen: string, standards: string): Promise<Signed> {
+export function signAttempt(
+  records: Records,
+  who: Person | null,
+  attempt: number,
+  seen: string,
+  standards: string,
+  now = new Date(),
+): Promise<Signed> {
   return records.act(
     async (q, note) => {
       const { graded, person } = await attemptFor(q, who, 'attempt.sign', attempt);
@@ -45,7 +52,7 @@ export function signAttempt(records: Records, who: Person | null, attempt: numbe
         Version,
         sql`select coalesce(max(version), 0) + 1 as version from grade where attempt_id = ${attempt}`,
       );
-      const signedAt = new Date().toISOString();
+      const signedAt = now.toISOString();
       const record = v.parse(GradeFile, recordOf(graded, { version, grader: person.id, signedAt, standards }));
       const { total, passed } = record.result as { total: number; passed: boolean };
       const digest = sha256(canonical(record));

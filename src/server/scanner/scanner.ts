@@ -6,13 +6,14 @@ import type { Person } from '../access/table.ts';
 import type { BenchScanner } from '../app.ts';
 import { type Database, sql } from '../database/port.ts';
 import { studentsOf } from '../scans/bring.ts';
-import type { ScanTask } from './worker.ts';
+import type { RedrawTask, ScannerTask } from './task.ts';
 
 const Place = v.object({ exercise_id: v.string(), tooth: v.string() });
 const Count = v.object({ n: v.number() });
 
 /** Whether the simulated scanner can cut this exercise: only demo exercises have a simulated typodont. */
-export const isSimulated = (exercise: string): boolean => Boolean(process.env.VERITOR_DEMO) && EXERCISES.some((e) => e.id === exercise);
+export const isSimulated = (exercise: string): boolean =>
+  Boolean(process.env.VERITOR_DEMO) && EXERCISES.some((e) => e.id === exercise && e.task !== null);
 
 /** Simulated bench scanner: sends files into a sitting's tray one after the other, as a device would. */
 export class PracticeScanner implements BenchScanner {
@@ -49,7 +50,7 @@ export class PracticeScanner implements BenchScanner {
     // File name of bench and student number, as bench scanners save it.
     const fileName = `${who.bench ?? who.id}_${who.id}_${place.tooth}_scan${n + 1}.stl`;
     this.coming.set(sitting, this.onTheWay(sitting) + 1);
-    void this.send({ exercise: place.exercise_id, student, attempt: n }, sitting, fileName, person)
+    void this.send({ kind: 'scan', exercise: place.exercise_id, student, attempt: n }, sitting, fileName, person)
       .catch((e) => console.error(e))
       .finally(() => this.coming.set(sitting, this.onTheWay(sitting) - 1));
     return { fileName };
@@ -59,8 +60,21 @@ export class PracticeScanner implements BenchScanner {
     await this.pool.destroy();
   }
 
-  private async send(task: ScanTask, sitting: string, name: string, person: Person): Promise<void> {
-    const bytes = (await this.pool.run(task)) as Uint8Array;
-    await this.bring(sitting, name, bytes, person);
+  private async send(task: ScannerTask, sitting: string, name: string, person: Person): Promise<void> {
+    await this.bring(sitting, name, await this.make(task), person);
+  }
+
+  private make(task: ScannerTask): Promise<Uint8Array> {
+    return this.pool.run(task) as Promise<Uint8Array>;
+  }
+
+  /** The scan of a preparation of the weeks before, cut again. */
+  again(work: RedrawTask): Promise<Uint8Array> {
+    return this.make({ kind: 'again', work });
+  }
+
+  /** A simulated exercise's master as one archive. */
+  master(exercise: string): Promise<Uint8Array> {
+    return this.make({ kind: 'master', exercise });
   }
 }

@@ -23,9 +23,10 @@ const Task = v.object({
   rubric: RubricFile,
   hand_pose: v.nullable(v.array(v.number())),
   too_large_by: v.nullable(v.number()),
+  exercise: v.string(),
 });
 type Task = v.InferOutput<typeof Task>;
-const MasterFile = v.object({ master_sha256: v.nullable(v.string()) });
+const MasterFile = v.object({ exercise: v.string(), master_sha256: v.nullable(v.string()) });
 const Files = v.object({ sha256: v.string(), master_sha256: v.nullable(v.string()) });
 const Id = v.object({ id: v.number() });
 const Tries = v.object({ tries: v.number() });
@@ -52,6 +53,8 @@ export class JobQueue {
     private readonly files: FileStore,
     private readonly children: ChildPool,
     private readonly onProgress: () => void = () => undefined,
+    /** Makes a master that has no files yet, where that is possible. */
+    private readonly makeMaster: (exercise: string) => Promise<string | null> = async () => null,
   ) {}
 
   async resume(): Promise<void> {
@@ -125,9 +128,9 @@ export class JobQueue {
   async masterPicture(attempt: number): Promise<Uint8Array | null> {
     const f = await this.db.maybeOne(
       MasterFile,
-      sql`select m.file_sha256 as master_sha256 from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id where a.id = ${attempt}`,
+      sql`select e.id as exercise, m.file_sha256 as master_sha256 from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id where a.id = ${attempt}`,
     );
-    const master = f?.master_sha256;
+    const master = f && (f.master_sha256 ?? (await this.makeMaster(f.exercise)));
     if (!master) return null;
     return this.files.withFolder(async (outFolder) => {
       const { file } = await this.children.run({ kind: 'master', masterFile: this.files.pathOf(master), outFolder });
@@ -139,11 +142,11 @@ export class JobQueue {
     try {
       const task = await this.db.one(
         Task,
-        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose, s.too_large_by from scan s
+        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose, s.too_large_by, e.id as exercise from scan s
             join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id
             join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
       );
-      const master = task.master_sha256;
+      const master = task.master_sha256 ?? (await this.makeMaster(task.exercise));
       if (master === null)
         return await this.fail(scanId, 'master.json', 'The files of this exercise’s master are gone. Tell the course director.');
       await this.files.withFolder(async (outFolder) => {

@@ -1,0 +1,88 @@
+// Makes the demo's past weeks: every preparation cut, scanned and measured by the core: npm run cohort -- [--first N]
+import { createHash } from 'node:crypto';
+import { writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import { brotliCompressSync, constants } from 'node:zlib';
+import { CATALOGUE } from '#core/catalogue/catalogue.ts';
+import { type Master, type MasterDescription, prepareMaster } from '#core/master/master.ts';
+import { measure } from '#core/pipeline.ts';
+import type { Reading } from '#core/result/reading.ts';
+import { readScan } from '#core/scan/scan.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { CORE_VERSION } from '#core/version.ts';
+import { solidKernel } from '../src/files/solid-kernel.ts';
+import { EXERCISES, workshopOptions } from '../src/seed/cast.ts';
+import { type PastWork, pastWork, recipeOf } from '../src/seed/cohort.ts';
+import { type CohortFile, type Measured, packed, shortCurves } from '../src/seed/cohort-file.ts';
+import { sharded } from './shards.ts';
+
+const { values } = parseArgs({
+  options: { first: { type: 'string' }, write: { type: 'string', default: 'data/demo/cohort.json.br' }, shard: { type: 'string' } },
+});
+const ALONG = CATALOGUE.filter((e) => e.along).map((e) => e.name);
+
+type Made =
+  | { readonly master: MasterDescription; readonly exercise: string }
+  | (Omit<Measured, 'rows'> & { readonly readings: readonly Reading[] });
+
+async function work(shard: number, of: number): Promise<Made[]> {
+  const kernel = await solidKernel();
+  const past = pastWork();
+  const wanted = values.first ? past.filter((_, i) => i % Math.ceil(past.length / Number(values.first)) === 0) : past;
+  const out: Made[] = [];
+  // One typodont at a time: opening it takes as long as cutting into it.
+  for (const [i, e] of EXERCISES.entries()) {
+    if (i % of !== shard) continue;
+    const own = wanted.filter((w) => w.exercise === e.id);
+    if (values.first && own.length === 0) continue;
+    const shop = new Workshop(...workshopOptions(e, kernel));
+    out.push({ master: shop.master.description, exercise: e.id });
+    if (!e.task) continue;
+    const master = prepareMaster(shop.master.description, shop.master.meshes);
+    for (const w of own) out.push(one(w, shop, master));
+    process.stderr.write(`${e.id}: ${own.length}\n`);
+  }
+  return out;
+}
+
+function one(w: PastWork, shop: Workshop, master: Master): Extract<Made, { work: PastWork }> {
+  const bytes = writeStl(shop.cut(recipeOf(w), w.seed).scan.mesh);
+  const start = performance.now();
+  const m = measure(EXERCISES.find((e) => e.id === w.exercise)?.task?.kind ?? 'crown', readScan(bytes).mesh, master);
+  const { rms, stableArea, spread, pointError, size } = m.alignment;
+  return {
+    work: w,
+    scanSha256: createHash('sha256').update(bytes).digest('hex'),
+    scanBytes: bytes.length,
+    durationMs: Math.round(performance.now() - start),
+    peakMb: Math.round(process.memoryUsage().rss / 1e6),
+    alignment: { matrix: m.scanToMaster, rms, stableArea, spread, pointError, size, corrected: m.corrected },
+    readings: m.readings,
+    curves: shortCurves(m.curves, ALONG),
+  };
+}
+
+const made = await sharded(values.shard, work);
+const names: CohortFile['names'][number][] = [];
+const index = new Map<string, number>();
+const order = new Map(pastWork().map((w, i) => [`${w.sitting} ${w.student} ${w.number}`, i]));
+const at = (m: Measured): number => order.get(`${m.work.sitting} ${m.work.student} ${m.work.number}`) ?? 0;
+const file: CohortFile = {
+  format: 'veritor-cohort/1',
+  coreVersion: CORE_VERSION,
+  masters: Object.fromEntries(made.flatMap((m) => ('master' in m ? [[m.exercise, m.master]] : []))),
+  names,
+  measured: made
+    .flatMap((m): Measured[] => {
+      if ('master' in m) return [];
+      const { readings, ...rest } = m;
+      return [{ ...rest, rows: packed(readings, names, index) }];
+    })
+    .sort((a, b) => at(a) - at(b)),
+};
+const bytes = brotliCompressSync(JSON.stringify(file), {
+  params: { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_LGWIN]: 24 },
+});
+writeFileSync(values.write, bytes);
+process.stdout.write(`${values.write}: ${file.measured.length} measured preparations, ${(bytes.length / 1e6).toFixed(2)} MB\n`);
