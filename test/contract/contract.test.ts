@@ -8,7 +8,7 @@ import { depthColour, partColour, partOf, SURFACE, surfaceCode, surfaceOf } from
 import { packDisplay, unpackDisplay } from '#contract/display.ts';
 import { RecipeFile } from '#contract/recipe.ts';
 import { RubricFile, rubricFrom } from '#contract/rubric.ts';
-import { StandardFile } from '#contract/standard.ts';
+import { type StandardFile, standardFrom } from '#contract/standard.ts';
 import { trend } from '#core/progress/learning-curve.ts';
 import { Fault } from '#core/result/fault.ts';
 import { reading } from '#core/result/reading.ts';
@@ -37,6 +37,28 @@ describe.each(shipped('rubrics'))('the rubric %s', (file, json) => {
       expect(within(t.fair, t.poor), `${t.reading} ${t.zone}`).toBe(true);
     }
   });
+  it('every band is its standard’s field, or says why the course’s own differs', () => {
+    const standard = standardFrom(JSON.parse(readFileSync(`data/standards/${rubric.standard}.json`, 'utf8')), rubric.standard);
+    const fields = new Map<string, { reading: string; zone: string | null; stat: string; band: object }>([
+      ...standard.lines.flatMap((l) => l.fields.map((f) => [f.id, f] as const)),
+      ...standard.critical.map((e) => [e.id, { ...e, band: e.allowed }] as const),
+    ]);
+    const untraced = [
+      ...rubric.criteria.flatMap((c) => c.targets),
+      ...rubric.critical.map((e) => ({ ...e, band: e.allowed, own: undefined })),
+    ].filter((t) => {
+      const f = fields.get(t.field ?? '');
+      return (
+        !f ||
+        f.reading !== t.reading ||
+        f.zone !== t.zone ||
+        f.stat !== t.stat ||
+        (!t.own && JSON.stringify(f.band) !== JSON.stringify(t.band))
+      );
+    });
+    expect(untraced.map((t) => t.field)).toEqual([]);
+    for (const c of rubric.criteria.filter((q) => q.asks)) expect(standard.lines.find((l) => l.id === c.field)?.asks).toEqual(c.asks);
+  });
   it('names each line once', () => {
     const ids = [...rubric.criteria, ...rubric.critical].map((c) => c.id);
     expect(new Set(ids).size).toBe(ids.length);
@@ -44,7 +66,50 @@ describe.each(shipped('rubrics'))('the rubric %s', (file, json) => {
 });
 
 describe.each(shipped('standards'))('the standard %s', (file, json) => {
-  it('keeps to the contract and is named like its file', () => expect(`${v.parse(StandardFile, json).id}.json`).toBe(file));
+  it('keeps to the contract and is named like its file', () => expect(`${standardFrom(json, file).id}.json`).toBe(file));
+  it('has a rubric', () => expect(shipped('rubrics').some(([, r]) => r.standard === json.id)).toBe(true));
+});
+
+describe('a standard that cannot be used', () => {
+  const base = shipped('standards').find(([f]) => f === 'metal-mid.json')?.[1];
+  const saying = (change: (s: StandardFile) => void): string => {
+    const copy = structuredClone(base);
+    change(copy);
+    try {
+      standardFrom(copy, 'mine.json');
+    } catch (e) {
+      return (e as Fault).message;
+    }
+    return 'loaded';
+  };
+  it('says what is wrong, where, and the nearest names', () => {
+    expect(
+      saying((s) => {
+        s.lines[0].fields[0].reading = 'reduction.oclusal';
+      }),
+    ).toMatch(/occlusal-functional.*no reading “reduction\.oclusal”; the nearest are “reduction\.occlusal”/);
+    expect(
+      saying((s) => {
+        s.lines[0].fields[0].unit = 'deg';
+      }),
+    ).toMatch(/is in “mm”, not in “deg”/);
+    expect(
+      saying((s) => {
+        s.lines[1].fields[0].id = s.lines[1].fields[1].id;
+      }),
+    ).toMatch(/this id stands twice/);
+    expect(
+      saying((s) => {
+        s.lines[0].fields = [];
+      }),
+    ).toMatch(/at least one figure, or asks a person/);
+    expect(
+      saying((s) => {
+        (s as { format: string }).format = 'veritor-standard/1';
+      }),
+    ).toMatch(/veritor-standard\/2/);
+    expect(saying(() => undefined)).toBe('loaded');
+  });
 });
 
 describe('a rubric that asks for what there is not', () => {

@@ -281,6 +281,28 @@ describe('a rubric for what covers only some cusps', () => {
   });
 });
 
+describe('a line that asks for a word', () => {
+  const asks = {
+    question: 'Explorer at the margin:',
+    words: [
+      { level: 3, word: 'does not enter' },
+      { level: 1, word: 'enters once' },
+      { level: 0, word: 'catches' },
+    ],
+  } as const;
+  const asking = { ...ours, criteria: [ours.criteria[0], { ...criterion('explorer', 3), asks }] };
+  it('is open until somebody has said one, whatever was measured', () => {
+    const s = score(asking, { readings: clean, curves: {} });
+    expect([s.undecided, s.total, s.criteria[1].computed, s.criteria[1].range]).toEqual([['explorer'], null, null, [0, 3]]);
+    expect([s.range.least.total, s.range.most.total]).toEqual([50, 100]);
+  });
+  it('takes the word’s level as a person’s', () => {
+    const s = score(asking, { readings: clean, curves: {} }, { explorer: { level: 1 } });
+    // 3 of 6 in full, the other 3 at half.
+    expect([s.undecided, s.total, s.criteria[1].decidedBy, s.criteria[1].overridden]).toEqual([[], 75, 'person', false]);
+  });
+});
+
 describe('an edge judged along its length', () => {
   const target: Target = { ...WIDTH, along: { full: 0.9, fair: 0.75, poor: 0.5 } };
   /** An edge 20 mm long in 0.1 mm steps; the first `bad` mm have another width than the rest. */
