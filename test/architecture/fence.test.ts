@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { RubricFile } from '#contract/rubric.ts';
 import { SCHEMAS } from '#contract/schemas.ts';
 import { StandardFile } from '#contract/standard.ts';
+import { coverageDoc } from '../../scripts/coverage-doc.ts';
 import { measuresDoc } from '../../scripts/measures-doc.ts';
 
 const files = (dir: string): string[] =>
@@ -49,6 +50,9 @@ describe('the core', () => {
 
 it('docs/measures.md says what catalogue and docstrings say (npm run docs writes it)', () =>
   expect(readFileSync('docs/measures.md', 'utf8')).toBe(measuresDoc()));
+
+it('docs/coverage.md says what standards, rubrics and exercises say (npm run docs writes it)', () =>
+  expect(readFileSync('docs/coverage.md', 'utf8')).toBe(coverageDoc()));
 
 describe('the stages of the core', () => {
   /** Each stage imports itself and those before it. */
