@@ -9,6 +9,9 @@ export interface SittingView {
   readonly exercise_id: string;
   readonly exercise_title: string;
   readonly tooth: string;
+  /** Time allowed, and the steps at which the work may be shown; not known of older exercises. */
+  readonly minutes: number | null;
+  readonly steps: readonly Step[];
 }
 
 export interface TrayRow {

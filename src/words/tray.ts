@@ -43,4 +43,5 @@ export const TRAY = {
   noneHere: 'No attempt is in this state.',
   measured: (who: string, word: string): string => `${who}: ${word}`,
   cannotHelp: 'Trying again cannot help: the file itself is at fault. Scan or export it anew.',
+  stepsOf: (steps: readonly string[]): string => `may be shown ${steps.join(', ')}`,
 } as const;

@@ -5,6 +5,7 @@ import { Ask } from '#components/dialog/Ask.tsx';
 import { useToasts } from '#components/toast/Toasts.tsx';
 import { listed, queryOf } from '#contract/tray-list.ts';
 import type { FilePreview, SittingView, TrayRow } from '#contract/tray-view.ts';
+import { STEPS } from '#core/catalogue/terms.ts';
 import { STATE_WORDS } from '#words/states.ts';
 import { TRAY } from '#words/tray.ts';
 import { Filters } from './Filters.tsx';
@@ -135,6 +136,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
         <h1 className="text-xl font-bold">{sitting.title}</h1>
         <span className="text-soft">
           {sitting.exercise_title}, <span className="figure">{sitting.held_on}</span>
+          {sitting.minutes !== null && <span title={TRAY.stepsOf(sitting.steps.map((s) => STEPS[s]))}>, {sitting.minutes} min</span>}
         </span>
         <label className="ml-auto flex items-center gap-2">
           <span className="text-soft">{TRAY.sitting}</span>

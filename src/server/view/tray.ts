@@ -23,13 +23,15 @@ const Sitting = v.object({
   exercise_id: v.string(),
   exercise_title: v.string(),
   tooth: v.string(),
+  minutes: v.nullable(v.number()),
+  steps: v.array(v.picklist(Object.keys(STEPS) as [Step, ...Step[]])),
 });
 
 /** Sittings of a person's courses, newest first. */
 export const sittingsOf = (q: Queries, courses: readonly string[]): Promise<SittingView[]> =>
   q.any(
     Sitting,
-    sql`select t.id, e.course_id, t.title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth from sitting t join exercise e on e.id = t.exercise_id
+    sql`select t.id, e.course_id, t.title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth, e.minutes, e.steps from sitting t join exercise e on e.id = t.exercise_id
         where e.course_id in (select json_array_elements_text(${courses}::json)) order by t.held_on desc, t.id`,
   );
 
