@@ -1,6 +1,8 @@
 // Makes the demo's past weeks: every preparation cut, scanned and measured by the core: npm run cohort -- [--first N]
+// What was made is kept in .cache/cohort; remove that folder to make all of it again.
 import { createHash } from 'node:crypto';
-import { writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { CATALOGUE } from '#core/catalogue/catalogue.ts';
@@ -20,6 +22,8 @@ import { sharded } from './shards.ts';
 const { values } = parseArgs({
   options: { first: { type: 'string' }, write: { type: 'string', default: 'data/demo/cohort.json.br' }, shard: { type: 'string' } },
 });
+/** What was made is kept by exercise, so that a run that was stopped goes on; clear the folder after a change of the core. */
+const KEPT = '.cache/cohort';
 const ALONG = CATALOGUE.filter((e) => e.along).map((e) => e.name);
 
 type Made =
@@ -31,16 +35,30 @@ async function work(shard: number, of: number): Promise<Made[]> {
   const past = pastWork();
   const wanted = values.first ? past.filter((_, i) => i % Math.ceil(past.length / Number(values.first)) === 0) : past;
   const out: Made[] = [];
+  const sizes = EXERCISES.map((e) => wanted.filter((w) => w.exercise === e.id).length);
+  const spent = Array.from({ length: of }, () => 0);
+  const bySize = EXERCISES.map((e, i) => ({ e, size: sizes[i] })).sort((a, b) => b.size - a.size);
+  mkdirSync(KEPT, { recursive: true });
   // One typodont at a time: opening it takes as long as cutting into it.
-  for (const [i, e] of EXERCISES.entries()) {
-    if (i % of !== shard) continue;
+  for (const { e, size } of bySize) {
+    const least = spent.indexOf(Math.min(...spent));
+    spent[least] += size + 1;
+    if (least !== shard) continue;
     const own = wanted.filter((w) => w.exercise === e.id);
     if (values.first && own.length === 0) continue;
+    const file = path.join(KEPT, `${e.id}.json`);
+    if (!values.first && existsSync(file)) {
+      out.push(...(JSON.parse(readFileSync(file, 'utf8')) as Made[]));
+      continue;
+    }
+    const before = out.length;
     const shop = new Workshop(...workshopOptions(e, kernel));
     out.push({ master: shop.master.description, exercise: e.id });
-    if (!e.task) continue;
-    const master = prepareMaster(shop.master.description, shop.master.meshes);
-    for (const w of own) out.push(one(w, shop, master));
+    if (e.task) {
+      const master = prepareMaster(shop.master.description, shop.master.meshes);
+      for (const w of own) out.push(one(w, shop, master));
+    }
+    if (!values.first) writeFileSync(file, JSON.stringify(out.slice(before)));
     process.stderr.write(`${e.id}: ${own.length}\n`);
   }
   return out;

@@ -8,6 +8,7 @@ import type { FaultRecipe } from '#core/simulate/faults.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
+import { withFaults } from '#core/simulate/spoil.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import type { Aim } from './aims.ts';
 
@@ -29,8 +30,8 @@ const workshops = new Map<string, Workshop>();
 export function measuredClean({ tooth, task }: Aim, kernel: SolidKernel, faults: readonly FaultRecipe[] = []): CleanReadings {
   const workshop = workshops.get(tooth) ?? new Workshop(tooth, SEED, kernel, { name: 'series H', caries: null });
   workshops.set(tooth, workshop);
-  const recipe = defaultRecipe(tooth, SEED, task.aim);
-  const { scan } = workshop.cut({ ...recipe, faults, scan: { ...recipe.scan, triangles: TRIANGLES } }, 5);
+  const recipe = withFaults({ ...defaultRecipe(tooth, SEED, task.aim), faults });
+  const { scan } = workshop.cut({ ...recipe, scan: { ...recipe.scan, triangles: TRIANGLES } }, 5);
   const m = measure(task.kind, readScan(writeStl(scan.mesh)).mesh, prepareMaster(workshop.master.description, workshop.master.meshes));
   const along = [EDGE_LENGTH, ...CATALOGUE.filter((e) => e.along).map((e) => e.name)];
   return {

@@ -61,7 +61,7 @@ export function formLingual(c: CrownContext): Reading[] {
         ]
       : refusal('form.lingual.concavity', null, ['value'], 'no-wall', common.coverage)),
   ];
-  if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, median(fossas.map((f) => f.z)), common));
+  if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, fossas.length ? median(fossas.map((f) => f.z)) : null, common));
   return out;
 }
 
@@ -87,8 +87,9 @@ function fossaOf(p: Profile): { depth: number; z: number } | null {
   return { depth, z };
 }
 
-function ridge(c: CrownContext, z: number, common: { coverage: number; samples: number }): Reading[] {
+function ridge(c: CrownContext, z: number | null, common: { coverage: number; samples: number }): Reading[] {
   const name = 'form.lingual.ridge';
+  if (z === null) return refusal(name, null, ['value'], 'no-wall', common.coverage);
   const radius = (azimuth: number): number | null => {
     const p = c.anatomy.profiles[Math.round((azimuth / 360) * c.azimuths.length)];
     if (!p) return null;
@@ -98,8 +99,7 @@ function ridge(c: CrownContext, z: number, common: { coverage: number; samples: 
   };
   const around = (centre: number): number[] => [-4, -2, 0, 2, 4].map((d) => radius(centre + d)).filter((r) => r !== null);
   const [middle, mesial, distal] = [around(180), around(158), around(202)];
-  if (!Number.isFinite(z) || [middle, mesial, distal].some((l) => l.length < 3))
-    return refusal(name, null, ['value'], 'no-wall', common.coverage);
+  if ([middle, mesial, distal].some((l) => l.length < 3)) return refusal(name, null, ['value'], 'no-wall', common.coverage);
   // A round lingual face rises over its chord by itself; only the excess counts.
   const flat = (median(mesial) + median(distal)) / 2 / Math.cos((22 * Math.PI) / 180);
   return [
