@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { call } from '#components/call.ts';
 import { type DisplayMesh, unpackDisplay } from '#contract/display.ts';
 import { Pick } from '#viewer/Pick.tsx';
+import { ALIGN } from '#words/align.ts';
 
 type Point = [number, number, number];
 const NAMES = ['orange', 'petrol', 'violet'];
@@ -33,10 +34,7 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
     }
   };
   const next = Math.min(scan.length, master.length);
-  const instruction =
-    scan.length === 3 && master.length === 3
-      ? 'Six points are set. Fit the scan with them, or undo one.'
-      : `Click the ${NAMES[next]} point: first on the scan, then the same place on the master. Cusp tips of the neighbours do well; keep the three far apart.`;
+  const instruction = scan.length === 3 && master.length === 3 ? ALIGN.all : ALIGN.next(NAMES[next]);
   const add = (list: Point[], set: (l: Point[]) => void) => (p: Point) => {
     if (list.length < 3) set([...list, p]);
   };
@@ -49,7 +47,7 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
         <a className="text-accent underline" href={`/tray/${sitting}`}>
           Tray
         </a>
-        <h1 className="text-lg font-bold">Align by three points</h1>
+        <h1 className="text-lg font-bold">{ALIGN.title}</h1>
         <span className="figure text-soft">{fileName}</span>
       </div>
       {fault && <p className="border-l-4 border-under bg-panel p-2">{fault}</p>}
@@ -61,15 +59,15 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
       <div className="grid min-h-0 flex-1 grid-cols-2 gap-2">
         {(
           [
-            ['Scan', left, scan, setScan],
-            ['Master', right, master, setMaster],
+            [ALIGN.scan, left, scan, setScan],
+            [ALIGN.master, right, master, setMaster],
           ] as const
         ).map(([word, mesh, points, set]) => (
           <section key={word} className="panel relative min-h-0" aria-label={word} data-pick={word.toLowerCase()}>
             {mesh ? (
-              <Pick mesh={mesh} points={points} label={`${word}: ${points.length} of 3 points set`} onPick={add(points, set)} />
+              <Pick mesh={mesh} points={points} label={ALIGN.set(word, points.length)} onPick={add(points, set)} />
             ) : (
-              <p className="grid h-full place-items-center text-soft">Loading…</p>
+              <p className="grid h-full place-items-center text-soft">{ALIGN.loading}</p>
             )}
             <h2 className="absolute left-2 top-2 rounded-sm bg-panel/90 px-2 py-1 font-semibold">
               {word} <span className="figure text-soft">{points.length} of 3</span>
@@ -82,10 +80,10 @@ export function Align({ scanId, fileName, sitting, fault }: { scanId: number; fi
           {instruction}
         </p>
         <button type="button" className="quiet" disabled={scan.length + master.length === 0} onClick={undo}>
-          Undo
+          {ALIGN.undo}
         </button>
         <button type="button" className="act" disabled={busy || scan.length < 3 || master.length < 3} onClick={fit}>
-          Fit with these points
+          {ALIGN.fit}
         </button>
       </div>
     </div>

@@ -73,14 +73,14 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
       <div className="contents min-h-0 min-w-0 gap-2 min-[900px]:grid min-[900px]:grid-rows-[auto_minmax(0,1fr)_auto]">
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <a className="text-accent underline" href={`/tray/${view.attempt.sitting_id}${window.location.search}`}>
-            Tray
+            {BENCH.tray}
           </a>
           <h1 className="text-lg font-bold">{view.attempt.student_name}</h1>
           <span className="figure text-soft">{view.attempt.student_id}</span>
           <span className="text-soft">{view.attempt.exercise_title}</span>
           {view.measurement && (
             <span className="figure ml-auto text-soft" title={BENCH.fit}>
-              fit {(view.measurement.rms * 1000).toFixed(0)} µm
+              {BENCH.fitOf(view.measurement.rms)}
             </span>
           )}
         </div>

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef } from 'react';
+import { BENCH } from '#words/bench.ts';
 import { CriterionLine } from './CriterionLine.tsx';
 import { CriticalLine } from './CriticalLine.tsx';
 import type { LineProps } from './lines.ts';
@@ -23,7 +24,7 @@ export function Criteria(p: LineProps & { children?: ReactNode }) {
   const criteria = p.score.criteria.map((c, i) => <CriterionLine key={c.id} c={c} index={i} {...p} />);
   const critical = (
     <>
-      <h2 className="border-y border-line bg-ground px-3 py-1 font-semibold">Critical errors</h2>
+      <h2 className="border-y border-line bg-ground px-3 py-1 font-semibold">{BENCH.critical}</h2>
       {p.score.critical.map((c, i) => (
         <CriticalLine key={c.id} c={c} index={p.score.criteria.length + i} {...p} />
       ))}

@@ -3,6 +3,7 @@ import { ToleranceBar } from '#components/ToleranceBar.tsx';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
+import { BENCH } from '#words/bench.ts';
 import { bandWords, foundWords, handWords, signWords, valueWords } from '#words/readings.ts';
 import { Comment } from './Comment.tsx';
 import { sideOf } from './hand.ts';
@@ -54,9 +55,9 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
               </span>
             )}
             {c.pins.length > 0 && <MapPin size={13} aria-label={`${c.pins.length} pinned`} className="text-bad" />}
-            {c.overridden && <span className="text-soft">your level</span>}
-            {!c.overridden && c.decidedBy === 'person' && <span className="text-soft">decided by you</span>}
-            {c.reopened && <span className="text-bad">reopened: the reading has changed</span>}
+            {c.overridden && <span className="text-soft">{BENCH.yourLevel}</span>}
+            {!c.overridden && c.decidedBy === 'person' && <span className="text-soft">{BENCH.byYou}</span>}
+            {c.reopened && <span className="text-bad">{BENCH.reopened}</span>}
           </span>
         </span>
         {decisive && (
@@ -74,7 +75,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
             {c.verdict === 'skipped' ? '' : `${(c.points ?? c.provisional)?.toFixed(1) ?? '–'}/${c.of.toFixed(1)}`}
           </span>
           {c.points === null && c.verdict !== 'skipped' && (
-            <span className="block text-[12px] leading-3 text-bad">{c.provisional === null ? 'to check' : 'provisional'}</span>
+            <span className="block text-[12px] leading-3 text-bad">{c.provisional === null ? BENCH.toCheckLine : BENCH.provisional}</span>
           )}
         </span>
       </button>
@@ -84,7 +85,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
           <p className="mb-2 text-[13px] text-soft">
             {decisive && (
               <>
-                Target <span className="figure">{bandWords(decisive.lo, decisive.hi, decisive.unit)}</span>
+                {BENCH.target} <span className="figure">{bandWords(decisive.lo, decisive.hi, decisive.unit)}</span>
                 {signWords(decisive.reading) ? ` (${signWords(decisive.reading)})` : ''}.{' '}
               </>
             )}
@@ -92,7 +93,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
             {decisive?.azimuth !== null &&
               decisive?.azimuth !== undefined &&
               decisive.value !== null &&
-              ` Here: ${placeWords(decisive.azimuth)}.`}
+              BENCH.here(placeWords(decisive.azimuth))}
           </p>
           {p.canGrade && (
             <fieldset className="grid grid-cols-4 gap-1">
@@ -108,14 +109,14 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
                     onClick={() => p.onLevel(l.level)}
                   >
                     <span className="figure text-soft">{l.level}</span> {l.word}
-                    {c.computed === l.level && <span className="block text-[12px] leading-3 text-soft">measured</span>}
+                    {c.computed === l.level && <span className="block text-[12px] leading-3 text-soft">{BENCH.measured}</span>}
                   </button>
                 ))}
             </fieldset>
           )}
           <Pins c={c} {...p} />
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
-          {p.asking && <Reason label={`Why “${word(p.asking.level)}” and not “${word(c.computed)}”?`} {...p} />}
+          {p.asking && <Reason label={BENCH.whyLevel(word(p.asking.level), word(c.computed))} {...p} />}
           {p.canGrade ? (
             <Comment
               comment={c.comment}

@@ -1,6 +1,7 @@
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriticalView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
+import { BENCH } from '#words/bench.ts';
 import { foundWords, handWords } from '#words/readings.ts';
 import { VERDICT_WORDS } from '#words/states.ts';
 import { HandForm } from './HandForm.tsx';
@@ -25,15 +26,17 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
             {c.made ? (
               <VerdictMark verdict="critical" />
             ) : c.made === null ? (
-              <span className="text-bad">to check: {c.reopened ? 'the reading has changed' : VERDICT_WORDS[c.verdict]}</span>
+              <span className="text-bad">
+                {BENCH.toCheckLine}: {c.reopened ? 'the reading has changed' : VERDICT_WORDS[c.verdict]}
+              </span>
             ) : c.waived ? (
-              'does not count, by the instructor'
+              BENCH.waived
             ) : c.verdict === 'skipped' ? (
               VERDICT_WORDS.skipped
             ) : c.decidedBy === 'person' ? (
-              'not found, by the instructor'
+              BENCH.notFoundByPerson
             ) : (
-              'not found'
+              BENCH.notFound
             )}
           </span>
         </span>
@@ -43,7 +46,7 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
             : c.value === null
               ? c.verdict === 'skipped'
                 ? ''
-                : 'no reading'
+                : BENCH.noReading
               : foundWords(c)}
           {c.hand && <span className="block font-sans text-[12px] leading-3 text-soft">{HAND_METHODS[c.hand.method].word}</span>}
         </span>
@@ -51,27 +54,28 @@ export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; 
       {open && (
         <div className="px-3 pb-3">
           <p className="mb-2 text-[13px] text-soft">
-            When it is made: {c.effect}.{c.azimuth !== null && c.made && ` Here: ${placeWords(c.azimuth)}.`}
+            {BENCH.whenMade(c.effect)}
+            {c.azimuth !== null && c.made && BENCH.here(placeWords(c.azimuth))}
           </p>
           {p.canGrade && <HandOf c={c} {...p} />}
           {p.canGrade && c.verdict !== 'skipped' && (
             <fieldset className="flex flex-wrap gap-1">
               <legend className="sr-only">{c.title}</legend>
               <button type="button" className="quiet" aria-pressed={c.made === false} onClick={() => p.onMade(false)}>
-                {c.verdict === 'outside' ? 'Don’t count' : 'Not made'} <span className="figure text-soft">x</span>
+                {c.verdict === 'outside' ? BENCH.dontCount : BENCH.notMade} <span className="figure text-soft">x</span>
               </button>
               <button type="button" className="quiet" aria-pressed={c.made === true} onClick={() => p.onMade(true)}>
-                Made <span className="figure text-soft">y</span>
+                {BENCH.made} <span className="figure text-soft">y</span>
               </button>
               {c.decidedBy === 'person' && (
                 <button type="button" className="quiet" onClick={() => p.onMade(null)}>
-                  As measured
+                  {BENCH.asMeasured}
                 </button>
               )}
             </fieldset>
           )}
           {c.reason && <p className="mt-2 border-l-2 border-accent pl-2">{c.reason}</p>}
-          {p.asking && <Reason label={p.asking.made ? 'Why does it count?' : 'Why does it not count?'} {...p} />}
+          {p.asking && <Reason label={p.asking.made ? BENCH.whyCounts : BENCH.whyNot} {...p} />}
         </div>
       )}
     </div>
@@ -85,7 +89,7 @@ function HandOf({ c, byHand, onByHand, onHand }: Pick<LineProps, 'byHand' | 'onB
       <>
         {c.methods.length > 0 && c.verdict !== 'skipped' && (
           <button type="button" className="quiet mb-1 mr-1" onClick={() => onByHand(placeKey(c))}>
-            {c.hand ? 'Change what was read by hand' : 'Read it by hand'}
+            {c.hand ? BENCH.changeByHand : BENCH.readByHand}
           </button>
         )}
       </>

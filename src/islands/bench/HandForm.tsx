@@ -45,7 +45,7 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
   return (
     <form
       className="my-1 border-l-4 border-accent bg-wash/60 p-2"
-      aria-label={`By hand: ${readingWords(target.reading, target.zone, target.stat)}`}
+      aria-label={HAND.about(readingWords(target.reading, target.zone, target.stat))}
       onSubmit={(e) => {
         e.preventDefault();
         if (!interval) return;
@@ -56,7 +56,7 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
     >
       <div className="flex items-end gap-2">
         <label className="flex flex-col text-[12px] text-soft" htmlFor={id}>
-          read with
+          {HAND.readWith}
           <select
             id={id}
             className="field !w-32"
@@ -73,28 +73,28 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
             ))}
           </select>
         </label>
-        {method === 'probe' && number('first', `nearest mark, ${unit}`)}
+        {method === 'probe' && number('first', HAND.nearestMark(unit))}
         {method === 'gauge' && (
           <>
-            {number('first', `passes, ${unit}`)}
-            {number('second', `does not pass, ${unit}`)}
+            {number('first', HAND.passes(unit))}
+            {number('second', HAND.passesNot(unit))}
           </>
         )}
-        {method === 'wax' && number('first', 'sheets that go in')}
+        {method === 'wax' && number('first', HAND.sheets)}
         {method === 'explorer' && (
           <label className="flex flex-1 flex-col text-[12px] text-soft">
-            the tip
+            {HAND.tip}
             <select className="field" value={entry.first} onChange={set('first')}>
-              <option value="">choose…</option>
-              <option value="no">glides, nothing catches</option>
-              <option value="yes">catches</option>
+              <option value="">{HAND.choose}</option>
+              <option value="no">{HAND.glides}</option>
+              <option value="yes">{HAND.catches}</option>
             </select>
           </label>
         )}
         {method === 'eye' && (
           <>
-            {number('first', `from, ${unit}`)}
-            {number('second', `to, ${unit}`)}
+            {number('first', HAND.from(unit))}
+            {number('second', HAND.to(unit))}
           </>
         )}
       </div>
@@ -109,11 +109,11 @@ export function HandForm({ target, onKeep, onTakeBack, onGiveUp }: Props) {
         </span>
         {target.hand && (
           <button type="button" className="quiet" onClick={onTakeBack}>
-            Take it back
+            {HAND.takeBack}
           </button>
         )}
         <button type="button" className="quiet" onClick={onGiveUp}>
-          Close
+          {HAND.close}
         </button>
         <button type="submit" className="act" disabled={!interval}>
           {doubt && sure === said ? HAND.keepAnyway : HAND.keep}

@@ -2,6 +2,7 @@ import { Pencil } from 'lucide-react';
 import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
+import { BENCH } from '#words/bench.ts';
 import { alongWords, bandWords, foundWords, handWords, readingWords, valueWords } from '#words/readings.ts';
 import { HandForm } from './HandForm.tsx';
 import { type LineProps, placeKey } from './lines.ts';
@@ -31,7 +32,7 @@ export function Readings({
                 {readingWords(t.reading, t.zone, t.stat)}
               </td>
               <td className="figure text-right" data-reading={placeKey(t)}>
-                {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : t.verdict === 'skipped' ? 'does not apply' : foundWords(t)}
+                {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : t.verdict === 'skipped' ? BENCH.doesNotApply : foundWords(t)}
                 {t.along && (
                   <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
                 )}
@@ -80,7 +81,7 @@ export function Readings({
             t.repair
               ? [
                   <li key={placeKey(t)}>
-                    <span className="text-soft">{t.zone ?? 'all round'}:</span> {repairWords(t.repair, t.unit)}
+                    <span className="text-soft">{t.zone ?? BENCH.allRound}:</span> {repairWords(t.repair, t.unit)}
                   </li>,
                 ]
               : [],

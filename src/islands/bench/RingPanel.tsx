@@ -55,7 +55,7 @@ export function RingPanel({
           onAzimuth={onAzimuth}
         />
       ) : (
-        <p className="p-4 text-soft">No readings round the tooth.</p>
+        <p className="p-4 text-soft">{BENCH.noCurves}</p>
       )}
     </section>
   );

@@ -1,6 +1,7 @@
 import type { ProfileView } from '#contract/profiles.ts';
 import type { BenchView } from '#contract/views.ts';
 import { azimuthOf } from '#core/linalg/sectors.ts';
+import { BENCH } from '#words/bench.ts';
 import { Across } from '../../charts/Across.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Section } from '../../charts/Section.tsx';
@@ -31,7 +32,7 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
   return (
     <section
       className="panel flex h-[380px] max-[899px]:order-3 min-h-0 flex-col min-[900px]:h-auto"
-      aria-label={{ across: 'Cut through the probe', plan: 'Plan of the outline', section: 'Section' }[shown]}
+      aria-label={{ across: BENCH.cutThroughProbe, plan: BENCH.planOfOutline, section: BENCH.section }[shown]}
     >
       <div className="flex min-h-[40px] items-center border-b border-line px-1">
         {across ? (
@@ -49,11 +50,11 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
         ) : hasPlan ? (
           (['plan', 'section'] as const).map((k) => (
             <button key={k} type="button" className="quiet !border-0 !px-2" aria-pressed={side === k} onClick={() => onSide(k)}>
-              {k === 'plan' ? 'Plan' : 'Section'}
+              {k === 'plan' ? BENCH.plan : BENCH.section}
             </button>
           ))
         ) : (
-          <h2 className="px-1 font-semibold">Section</h2>
+          <h2 className="px-1 font-semibold">{BENCH.section}</h2>
         )}
         {shown === 'section' && (
           <span className="figure ml-auto px-1 text-[12px] text-soft">
@@ -98,11 +99,7 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
           />
         ) : null}
       </div>
-      <p className="px-2 pb-1 text-[12px] text-soft">
-        {shown === 'plan'
-          ? 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left; point at it to cut there'
-          : 'solid: preparation, dashed: master'}
-      </p>
+      <p className="px-2 pb-1 text-[12px] text-soft">{shown === 'plan' ? BENCH.planLegend : BENCH.sectionLegend}</p>
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { AllowanceView, StageView } from '#contract/views.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
+import { BENCH } from '#words/bench.ts';
 import { bandWords, foundWords, readingWords } from '#words/readings.ts';
 import { repairWords } from './repair.ts';
 
@@ -33,8 +34,8 @@ export function Stages({
 }) {
   const [open, setOpen] = useState<number | null>(stages.at(-1)?.scan ?? null);
   return (
-    <section aria-label="Steps on the way">
-      <h2 className="border-b border-line bg-ground px-3 py-1 font-semibold">Steps on the way</h2>
+    <section aria-label={BENCH.steps}>
+      <h2 className="border-b border-line bg-ground px-3 py-1 font-semibold">{BENCH.steps}</h2>
       {stages.map((s) => (
         <div key={s.scan} className="border-b border-line" data-stage={s.step}>
           <button
@@ -66,7 +67,7 @@ export function Stages({
                     </span>
                     {l.azimuth !== null && (
                       <button type="button" className="quiet !min-h-0 !px-2 !py-0.5" onClick={() => onPlace(l.azimuth as number)}>
-                        where
+                        {BENCH.where}
                       </button>
                     )}
                   </li>
@@ -75,11 +76,7 @@ export function Stages({
           )}
         </div>
       ))}
-      {!finished && (
-        <p className="border-b border-line px-3 py-1.5 text-[13px] text-soft">
-          The finished work has not been scanned yet; the lines below wait for it.
-        </p>
-      )}
+      {!finished && <p className="border-b border-line px-3 py-1.5 text-[13px] text-soft">{BENCH.notFinished}</p>}
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, Responsive
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
 import type { TrailView } from '#contract/trail-view.ts';
 import { digitsOf, unitWords, valueWords } from '#words/readings.ts';
+import { TRAIL } from '#words/trail.ts';
 import { bandOf, choices, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from './state.ts';
 
 export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
@@ -25,23 +26,21 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
   return (
     <div>
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
-        <h1 className="text-xl font-bold">{own ? 'My trail' : view.student.name}</h1>
+        <h1 className="text-xl font-bold">{own ? TRAIL.own : view.student.name}</h1>
         <span className="figure text-soft">
           {view.student.id} {view.student.bench}
         </span>
         <span className="text-soft">{trendWords(curveOf(view.attempts, 'total'))}</span>
       </div>
       {whole.attempts.length === 0 ? (
-        <p className="panel p-6 text-center text-soft">
-          {own ? 'Nothing has been released to you yet. Your first graded attempt will appear here.' : 'No attempt has been signed yet.'}
-        </p>
+        <p className="panel p-6 text-center text-soft">{own ? TRAIL.nothingOwn : TRAIL.nothing}</p>
       ) : (
         <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_320px]">
-          <section className="panel p-3" aria-label="Learning curve">
+          <section className="panel p-3" aria-label={TRAIL.curve}>
             <div className="mb-2 flex flex-wrap items-center gap-2">
-              <h2 className="font-semibold">Learning curve</h2>
+              <h2 className="font-semibold">{TRAIL.curve}</h2>
               <label className="ml-auto flex items-center gap-2 text-soft">
-                <span className="sr-only">Exercise</span>
+                <span className="sr-only">{TRAIL.exercise}</span>
                 <select
                   className="field !w-auto"
                   value={exercise}
@@ -58,8 +57,8 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                 </select>
               </label>
               <label className="flex items-center gap-2 text-soft">
-                of
-                <select className="field !w-auto" value={chosen} aria-label="Quantity" onChange={(e) => setChosen(e.target.value)}>
+                {TRAIL.of}
+                <select className="field !w-auto" value={chosen} aria-label={TRAIL.quantity} onChange={(e) => setChosen(e.target.value)}>
                   {all.map((c) => (
                     <option key={c.id} value={c.id}>
                       {c.title}
@@ -82,7 +81,7 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                     domain={[0.5, Math.max(view.attempts.length, 3) + 0.5]}
                     allowDecimals={false}
                     ticks={view.attempts.map((_, i) => i + 1)}
-                    label={{ value: 'attempt', position: 'bottom', offset: 4 }}
+                    label={{ value: TRAIL.attempt, position: 'bottom', offset: 4 }}
                   />
                   <YAxis
                     width={58}
@@ -101,19 +100,19 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
             </div>
           </section>
           <div className="grid content-start gap-3">
-            <section className="panel p-3" aria-label="What to practise next">
-              <h2 className="mb-2 font-semibold">What to practise next</h2>
+            <section className="panel p-3" aria-label={TRAIL.next}>
+              <h2 className="mb-2 font-semibold">{TRAIL.next}</h2>
               {next.length === 0 ? (
-                <p className="text-soft">The last two attempts lost no points. Try another exercise.</p>
+                <p className="text-soft">{TRAIL.nothingNext}</p>
               ) : (
                 <ol>
                   {next.map((p) => (
                     <li key={p.title} className="border-b border-line py-1.5 last:border-0">
-                      {p.title} <span className="figure text-soft">cost {p.lost.toFixed(1)} points</span>
+                      {p.title} <span className="figure text-soft">{TRAIL.cost(p.lost)}</span>
                       {p.miss !== null && (
                         <div className="text-soft">
-                          last time <span className="figure">{Math.abs(p.miss).toFixed(digitsOf(p.unit ?? 'mm'))}</span>{' '}
-                          {unitWords(p.unit ?? 'mm')} {p.miss > 0 ? 'over' : 'under'} the band{p.zone ? `, ${p.zone}` : ''}
+                          {TRAIL.lastTime} <span className="figure">{Math.abs(p.miss).toFixed(digitsOf(p.unit ?? 'mm'))}</span>{' '}
+                          {unitWords(p.unit ?? 'mm')} {TRAIL.beside(p.miss > 0, p.zone)}
                         </div>
                       )}
                     </li>
@@ -121,30 +120,31 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                 </ol>
               )}
             </section>
-            <section className="panel p-3" aria-label="Repeated errors">
-              <h2 className="mb-2 font-semibold">Repeated errors</h2>
+            <section className="panel p-3" aria-label={TRAIL.repeated}>
+              <h2 className="mb-2 font-semibold">{TRAIL.repeated}</h2>
               {again.length === 0 ? (
-                <p className="text-soft">Nothing has been below “sound” more than once.</p>
+                <p className="text-soft">{TRAIL.nothingRepeated}</p>
               ) : (
                 <ul>
                   {again.map((r) => (
                     <li key={r.title} className="border-b border-line py-1.5 last:border-0">
-                      {r.title} <span className="figure text-soft">{r.times} times</span>
-                      {r.zone && <div className="text-soft">last at: {r.zone}</div>}
+                      {r.title} <span className="figure text-soft">{TRAIL.times(r.times)}</span>
+                      {r.zone && <div className="text-soft">{TRAIL.lastAt(r.zone)}</div>}
                     </li>
                   ))}
                 </ul>
               )}
             </section>
           </div>
-          <section className="panel overflow-x-auto lg:col-span-2" aria-label="Attempts">
+          <section className="panel overflow-x-auto lg:col-span-2" aria-label={TRAIL.attempts}>
             <table className="w-full text-left" data-trail>
               <thead>
                 <tr className="border-b border-line text-soft">
-                  <th className="px-3 py-2 font-normal">Attempt</th>
-                  <th className="px-3 py-2 font-normal">Exercise</th>
-                  <th className="px-3 py-2 font-normal">What decided</th>
-                  <th className="px-3 py-2 text-right font-normal">Score</th>
+                  {TRAIL.columns.map((c, i) => (
+                    <th key={c} className={`px-3 py-2 font-normal ${i === TRAIL.columns.length - 1 ? 'text-right' : ''}`}>
+                      {c}
+                    </th>
+                  ))}
                 </tr>
               </thead>
               <tbody>
@@ -158,7 +158,7 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                       <a className="text-accent underline" href={`/bench/${a.attempt_id}`}>
                         {a.exercise_title}
                       </a>
-                      <div className="text-soft">graded by {a.grader_name}</div>
+                      <div className="text-soft">{TRAIL.gradedBy(a.grader_name)}</div>
                     </td>
                     <td className="px-3 py-2">
                       {a.record.critical
@@ -182,7 +182,7 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                     </td>
                     <td className="px-3 py-2 text-right">
                       <span className="figure text-lg">{a.total}</span>
-                      <div className={a.passed ? 'text-good' : 'text-bad'}>{a.passed ? 'passed' : 'not passed'}</div>
+                      <div className={a.passed ? 'text-good' : 'text-bad'}>{a.passed ? TRAIL.passed : TRAIL.notPassed}</div>
                     </td>
                   </tr>
                 ))}
