@@ -25,7 +25,7 @@ export interface App {
   readonly jobs: Pick<JobQueue, 'add' | 'cancel' | 'pair' | 'masterPicture' | 'progressOf' | 'waiting'>;
   readonly scanner: BenchScanner;
   /** Makes what the demo ships without; null outside the demo. */
-  readonly redraw: Pick<Redraw, 'measurement' | 'master' | 'isMissing'> | null;
+  readonly redraw: Pick<Redraw, 'measurement' | 'master'> | null;
   readonly throttle: SignInThrottle;
   readonly pulse: Pulse;
   readonly dataFolder: string;

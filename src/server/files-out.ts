@@ -2,6 +2,7 @@ import type { APIContext } from 'astro';
 import { may } from './access/table.ts';
 import { Refused } from './errors.ts';
 import { number } from './http.ts';
+import { UNDRAWN } from './scans/undrawn.ts';
 import { app } from './start.ts';
 import { visibleMeasurement } from './view/bench.ts';
 
@@ -23,7 +24,7 @@ export async function sendMeasurementFile(
   const find = () => visibleMeasurement(a.db, number(context.params.id), seesAll, asked === null ? null : number(asked));
   let m = await find();
   if (!m) throw new Refused('not-there', 'This attempt has not been measured.');
-  if (a.redraw?.isMissing(m[which])) {
+  if (m[which] === UNDRAWN && a.redraw) {
     // Many small pictures are asked for at once; nobody waits for one of them.
     if (which === 'picture_sha256') throw new Refused('not-there', 'The picture is drawn when the attempt is opened.');
     await a.redraw.measurement(m.id);

@@ -19,7 +19,7 @@ import { type Graded, restDigest } from '../grading/evidence.ts';
 import { adoptMeasurement } from '../grading/measurement.ts';
 import { releaseAttempt } from '../grading/release.ts';
 import { signAttempt } from '../grading/sign.ts';
-import { keepNothing } from './redraw.ts';
+import { keepNothing } from '../scans/undrawn.ts';
 
 const Id = v.object({ id: v.number() });
 const Count = v.object({ n: v.number() });

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import * as v from 'valibot';
 import { RubricFile } from '#contract/rubric.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
@@ -8,18 +7,6 @@ import { Refused } from '../errors.ts';
 import { RedrawTask } from '../scanner/task.ts';
 import type { FileStore } from '../scans/files.ts';
 import { bandsOf } from '../view/bands.ts';
-
-/** Content of the file that stands for a picture which has not been drawn yet. */
-const NOTHING = new TextEncoder().encode('not drawn yet: the scan is cut again from its recipe when somebody looks at it\n');
-
-const NOTHING_SHA256 = createHash('sha256').update(NOTHING).digest('hex');
-
-/** Stores the stand-in and gives its name. */
-export async function keepNothing(files: FileStore, db: Database): Promise<string> {
-  const { sha256, size } = await files.keep(NOTHING);
-  await db.run(sql`insert into stored_file (sha256, size_bytes) values (${sha256}, ${size}) on conflict do nothing`);
-  return sha256;
-}
 
 const Row = v.object({
   recipe: v.nullable(RedrawTask),
@@ -45,11 +32,6 @@ export class Redraw {
     private readonly children: Pick<ChildPool, 'run'>,
     private readonly cutter: Cutter,
   ) {}
-
-  /** Whether a stored file only stands for one that has not been drawn yet. */
-  isMissing(sha256: string): boolean {
-    return sha256 === NOTHING_SHA256;
-  }
 
   /** The same work is done once, however many ask for it. */
   private once<T>(key: string, work: () => Promise<T>): Promise<T> {
