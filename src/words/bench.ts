@@ -3,6 +3,11 @@ export const BENCH = {
   loading: 'Loading the tooth…',
   noScan: 'No scan. Read by hand on the master below, or give levels by eye.',
   decideFirst: (titles: readonly string[]): string => `Decide first: ${titles.join(', ')}.`,
+  signOpen: (n: number): string =>
+    `${n} ${n === 1 ? 'line is' : 'lines are'} still open. Sign with ${n === 1 ? 'it' : 'them'} as measured?`,
+  signOpenWhy: 'They are recorded as decided by you.',
+  signOpenYes: 'As measured, sign',
+  signOpenNo: 'Look at them first',
   newer: (file: string): string => `A newer measurement is here (${file}); the readings below are those of the one that is graded.`,
   gradeOnNewer: 'Grade on the newer one',
   signed: (who: string, total: number | null): string => `${who} signed${total === null ? '' : `, ${total} of 100`}`,

@@ -2,7 +2,15 @@ import { describe, expect, it } from 'vitest';
 import type { CriterionView, CriticalView, ScoreView, TargetView } from '#contract/views.ts';
 import { implausible } from '../../src/islands/bench/hand.ts';
 import { actOf, keyOf, takenBy, USUAL, withKey } from '../../src/islands/bench/keys.ts';
-import { type BenchAction, type BenchContext, confirmation, contradicts, opened, reduce } from '../../src/islands/bench/reducer.ts';
+import {
+  asMeasured,
+  type BenchAction,
+  type BenchContext,
+  confirmation,
+  contradicts,
+  opened,
+  reduce,
+} from '../../src/islands/bench/reducer.ts';
 
 const target = (change: Partial<TargetView>): TargetView =>
   ({
@@ -52,6 +60,20 @@ describe('the bench’s state', () => {
     expect(following({ do: 'next-place' }, { do: 'next-unread' })).toMatchObject({ focus: 1, byHand: null }));
   it('turns its section all the way round', () =>
     expect(following({ do: 'cut-at', azimuth: 2 }, { do: 'turn', by: -5 }).azimuth).toBe(357));
+});
+
+describe('signing with open lines', () => {
+  it('is asked about once where each of them can stand as measured', () => {
+    const close = { ...score, criteria: [{ ...score.criteria[0], computed: 2 }, score.criteria[1]], undecided: ['width'] } as typeof score;
+    expect(asMeasured(close)).toEqual([{ line: 'width', title: 'width', word: { level: 2 } }]);
+    const s = following({ do: 'sign-open', andGo: true });
+    expect(s.signing).toEqual({ andGo: true });
+    expect(reduce(s, { do: 'close' }, context).signing).toBeNull();
+  });
+  it('is not where one was not read, or a critical error is too close to call', () => {
+    expect(asMeasured(score)).toBeNull();
+    expect(asMeasured({ ...score, undecided: ['lip'] } as typeof score)).toBeNull();
+  });
 });
 
 describe('Enter', () => {

@@ -2,6 +2,7 @@ import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { BrowserContext, Page } from 'playwright-core';
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Running, simulated, start } from '../helpers/application.ts';
 
@@ -326,6 +327,18 @@ describe('an attempt that nobody scanned', () => {
     await page.keyboard.press('Escape');
     await form.waitFor({ state: 'detached' });
     await page.locator('[data-line-head]').first().click();
+  });
+
+  it('may have a photograph beside it, which is taken away again', async () => {
+    const beside = page.getByLabel('Photograph', { exact: true });
+    const picture = { name: 'bench.png', mimeType: 'image/png', buffer: PNG.sync.write(new PNG({ width: 8, height: 6 })) };
+    await beside.locator('input[type=file]').setInputFiles(picture);
+    await beside.getByRole('img').waitFor();
+    await clean(page);
+    await beside.getByRole('button', { name: 'Take away' }).click();
+    await beside.getByRole('button', { name: 'Add a photograph' }).waitFor();
+    await beside.locator('input[type=file]').setInputFiles({ ...picture, buffer: Buffer.from('no picture') });
+    await page.getByText(/no picture that every browser shows/).waitFor();
   });
 
   it('keeps a comment from the phrase bank with its place filled in', async () => {

@@ -1,4 +1,5 @@
 import { useMemo, useReducer, useRef, useState } from 'react';
+import { Ask } from '#components/dialog/Ask.tsx';
 import { useToasts } from '#components/toast/Toasts.tsx';
 import type { BenchView } from '#contract/views.ts';
 import { BENCH } from '#words/bench.ts';
@@ -9,7 +10,7 @@ import { Keys } from './Keys.tsx';
 import { type KeyChoice, storedKeys, storeKeys } from './keys.ts';
 import { Photo } from './Photo.tsx';
 import { RingPanel } from './RingPanel.tsx';
-import { type BenchAction, type BenchContext, type BenchState, opened, reduce, sitesOf } from './reducer.ts';
+import { asMeasured, type BenchAction, type BenchContext, type BenchState, opened, reduce, sitesOf } from './reducer.ts';
 import { Side } from './Side.tsx';
 import { SizeNotice } from './SizeNotice.tsx';
 import { Stages } from './Stages.tsx';
@@ -41,6 +42,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
 
   const acts = useActs({ view, canGrade, grading, bench, act, forgetPointer: forget, tools, note, say });
   const { criterion, place } = acts;
+  const wordOf = (level: number): string => score.levels.find((l) => l.level === level)?.word ?? String(level);
   const newest = view.measurements.at(-1);
   useKeys(
     asking !== null || byHand !== null || commenting,
@@ -200,6 +202,24 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
           view={view}
         />
       </div>
+      {bench.signing && (
+        <Ask
+          question={BENCH.signOpen(score.undecided.length)}
+          yes={BENCH.signOpenYes}
+          no={BENCH.signOpenNo}
+          onYes={() => void acts.signAsMeasured()}
+          onNo={() => act({ do: 'close' })}
+        >
+          <ul className="mb-2 list-disc pl-5">
+            {asMeasured(score)?.map((w) => (
+              <li key={w.line}>
+                {w.title}: {'level' in w.word ? wordOf(w.word.level) : w.word.made ? BENCH.made : BENCH.notMade}
+              </li>
+            ))}
+          </ul>
+          {BENCH.signOpenWhy}
+        </Ask>
+      )}
       {bench.help && (
         <Keys
           choice={keys}

@@ -16,6 +16,8 @@ export interface BenchState {
   /** A judgement that waits for its reason. */
   readonly asking: { readonly level: number | null; readonly made: boolean | null } | null;
   readonly commenting: boolean;
+  /** Asks once whether open lines are as measured, before it signs. */
+  readonly signing: { readonly andGo: boolean } | null;
   /** Place (reading|zone|stat) at which a reading by hand is entered. */
   readonly byHand: string | null;
   /** Place of the open line that was read by hand last; null when none was yet. */
@@ -47,6 +49,7 @@ export type BenchAction =
   | { readonly do: 'show'; readonly what: Shown; readonly on?: boolean }
   | { readonly do: 'side'; readonly to?: 'section' | 'plan' }
   | { readonly do: 'ring'; readonly to?: number }
+  | { readonly do: 'sign-open'; readonly andGo: boolean }
   | { readonly do: 'close' };
 
 /** What the reducer reads besides its state. */
@@ -59,7 +62,7 @@ export const targetsOf = (score: ScoreView, focus: number): readonly (Place & { 
   return e ? [e] : [];
 };
 
-const CLOSED = { asking: null, byHand: null, commenting: false } as const;
+const CLOSED = { asking: null, byHand: null, commenting: false, signing: null } as const;
 
 /** Opens the form for a reading by hand at a place of the line in focus. */
 const readingAt = (s: BenchState, place: number, context: BenchContext): BenchState => ({
@@ -157,6 +160,8 @@ export function reduce(s: BenchState, a: BenchAction, context: BenchContext): Be
       return { ...s, side: a.to ?? (s.side === 'plan' ? 'section' : 'plan') };
     case 'ring':
       return { ...s, ring: a.to ?? (s.ring + 1) % Math.max(1, rings.length) };
+    case 'sign-open':
+      return { ...s, signing: { andGo: a.andGo } };
     case 'close':
       return { ...s, ...CLOSED, help: false };
   }
@@ -170,6 +175,22 @@ export function confirmation(score: ScoreView, focus: number): { readonly level:
   if (c) return c.computed === null ? null : { level: c.computed };
   const e = score.critical[focus - score.criteria.length];
   return e.verdict === 'outside' ? { made: true } : e.verdict === 'inside' ? { made: false } : null;
+}
+
+/** A person's word on a line, as measured. */
+export interface OwnWord {
+  readonly line: string;
+  readonly title: string;
+  readonly word: { readonly level: number } | { readonly made: boolean };
+}
+
+/** What the open lines would be if all of them stood as measured; null while one of them has nothing measured to stand by. */
+export function asMeasured(score: ScoreView): readonly OwnWord[] | null {
+  const lines = [...score.criteria, ...score.critical];
+  const words = lines.flatMap((l, i) =>
+    score.undecided.includes(l.id) ? [{ line: l.id, title: l.title, word: confirmation(score, i) }] : [],
+  );
+  return words.every((w): w is OwnWord => w.word !== null) ? words : null;
 }
 
 /** Whether a judgement on the line in focus needs a reason: it contradicts what was measured. */

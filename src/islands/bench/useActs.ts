@@ -2,7 +2,7 @@ import { type RefObject, useCallback, useEffect, useRef, useState } from 'react'
 import type { Say } from '#components/toast/Toasts.tsx';
 import type { BenchView } from '#contract/views.ts';
 import { BENCH } from '#words/bench.ts';
-import { type BenchAction, type BenchState, confirmation, contradicts } from './reducer.ts';
+import { asMeasured, type BenchAction, type BenchState, confirmation, contradicts, type OwnWord } from './reducer.ts';
 import { nextOpen } from './state.ts';
 import type { useGrading } from './useGrading.ts';
 import type { Tools } from './useTools.ts';
@@ -71,6 +71,11 @@ export function useActs({ view, canGrade, grading, bench, act, forgetPointer, to
   const open = (id: number | null): void => {
     if (id !== null) window.location.assign(`/bench/${id}${window.location.search}`);
   };
+  const signed = async (andGo: boolean, words: readonly OwnWord[]): Promise<void> => {
+    if (!(await grading.sign(words))) return;
+    if (andGo && view.nextUnsigned !== null) open(view.nextUnsigned);
+    else say(BENCH.signed(view.attempt.student_name, words.length ? null : score.total));
+  };
   return {
     criterion,
     critical,
@@ -103,14 +108,19 @@ export function useActs({ view, canGrade, grading, bench, act, forgetPointer, to
       goTo(nextOpen({ ...score, undecided }, focus));
     },
     sign: async (andGo: boolean): Promise<void> => {
+      if (score.undecided.length > 0 && asMeasured(score)) return act({ do: 'sign-open', andGo });
       if (score.undecided.length > 0) {
         const titles = [...score.criteria, ...score.critical].filter((l) => score.undecided.includes(l.id)).map((l) => l.title);
         goTo(nextOpen(score, focus));
         return grading.tell(BENCH.decideFirst(titles));
       }
-      if (!(await grading.sign())) return;
-      if (andGo && view.nextUnsigned !== null) open(view.nextUnsigned);
-      else say(BENCH.signed(view.attempt.student_name, score.total));
+      await signed(andGo, []);
+    },
+    /** Signs with the open lines as they were measured, which the signer has just been asked. */
+    signAsMeasured: async (): Promise<void> => {
+      const andGo = bench.signing?.andGo ?? false;
+      act({ do: 'close' });
+      await signed(andGo, asMeasured(score) ?? []);
     },
     release: async (): Promise<void> => {
       if (!(await grading.release())) return;

@@ -4,6 +4,7 @@ import type { BenchView, ScoreView } from '#contract/views.ts';
 import type { HandMethod } from '#core/catalogue/terms.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Place } from './lines.ts';
+import type { OwnWord } from './reducer.ts';
 
 interface Signed {
   readonly version: number;
@@ -62,10 +63,17 @@ export function useGrading(view: BenchView) {
         window.location.assign(`/tray/${view.attempt.sitting_id}`);
       }),
     comment: (line: string, comment: string) => rescore('comment', { line, comment }),
-    sign: () =>
+    /** Signs; lines that are still open are decided first, with the given words. */
+    sign: (words: readonly OwnWord[] = []) =>
       post(async (act) => {
-        const done = await act<Signed>('sign', { seen: score.seen });
-        const signed = { ...done, round: view.round, grader: 'you', signedAt: new Date().toISOString(), seen: score.seen };
+        let { seen } = score;
+        for (const w of words) {
+          const next = await act<ScoreView>('judge', { line: w.line, ...w.word, reason: null });
+          setScore(next);
+          seen = next.seen;
+        }
+        const done = await act<Signed>('sign', { seen });
+        const signed = { ...done, round: view.round, grader: 'you', signedAt: new Date().toISOString(), seen };
         setGrades((g) => [...g, signed]);
       }),
     release: () =>
