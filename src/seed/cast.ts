@@ -169,7 +169,7 @@ export const EXERCISES: readonly Exercise[] = [
   exercise('crown-16', 'Zirconia crown', 'zirconia-posterior-practice', 90),
   exercise('class2-34', 'Class II DO amalgam', 'class2-amalgam-minimal', 75),
   exercise('crown-22', 'Anterior all-ceramic crown', 'anterior-ceramic-practice', 90),
-  exercise('class1-37', 'Class I amalgam', 'class1-amalgam-practice', 45, { site: 'occlusal', depth: 1.6, width: 1 }),
+  exercise('class1-37', 'Class I amalgam', 'class1-amalgam-practice', 45, { site: 'occlusal', depth: 1.35, width: 1 }),
   exercise('crown-25', 'Metal-ceramic crown, facial porcelain,', 'metal-ceramic-facial-practice', 100),
   exercise('onlay-46', 'Ceramic onlay', 'onlay-ceramic-practice', 100),
   exercise('three-quarter-26', 'Three-quarter crown', 'three-quarter-posterior-practice', 110),

@@ -22,7 +22,7 @@ import { signAttempt } from '../grading/sign.ts';
 import { keepNothing } from '../scans/undrawn.ts';
 
 const Id = v.object({ id: v.number() });
-const Count = v.object({ n: v.number() });
+const There = v.object({ id: v.number(), sitting: v.string(), student: v.string(), number: v.number(), graded: v.boolean() });
 const Phrase = v.object({ about: v.string(), side: v.string(), body: v.string() });
 type Phrase = v.InferOutput<typeof Phrase>;
 
@@ -47,8 +47,12 @@ const keyOf = (w: Pick<PastWork, 'sitting' | 'student' | 'number'>): string => `
 
 /** Brings the weeks before into an empty school: attempts with the readings that were measured, then graded by its instructors. */
 export async function seedPast(a: App, cohort: CohortFile): Promise<void> {
-  const { n } = await a.db.one(Count, sql`select count(*) as n from grade`);
-  if (n > 0) return;
+  // A start that was stopped goes on where it was.
+  const there = await a.db.any(
+    There,
+    sql`select a.id, a.sitting_id as sitting, a.student_id as student, a.number, exists (select 1 from grade g where g.attempt_id = a.id) as graded from attempt a`,
+  );
+  const known = new Map(there.map((t) => [keyOf(t), t]));
   const phrases = await a.db.any(Phrase, sql`select about, side, body from phrase`);
   const measured = new Map(cohort.measured.map((m) => [keyOf(m.work), m]));
   const nothing = await keepNothing(a.files, a.db);
@@ -57,7 +61,9 @@ export async function seedPast(a: App, cohort: CohortFile): Promise<void> {
   for (const s of [...PAST_SITTINGS].reverse())
     for (const [i, w] of all.entries()) {
       if (w.sitting !== s.id) continue;
-      const attempt = await bring(a, w, measured.get(keyOf(w)) ?? null, cohort, nothing, s.heldOn);
+      const before = known.get(keyOf(w));
+      if (before?.graded) continue;
+      const attempt = before?.id ?? (await bring(a, w, measured.get(keyOf(w)) ?? null, cohort, nothing, s.heldOn));
       await gradePast(a, attempt, w, i, s.heldOn, phrases);
     }
 }
