@@ -2,7 +2,6 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
 import * as v from 'valibot';
-import { toColumns } from '#contract/reading.ts';
 import type { LevelNumber } from '#core/score/rubric.ts';
 import type { ScoredCriterion } from '#core/score/score.ts';
 import { type Random, seeded } from '#core/statistics/random.ts';
@@ -16,7 +15,7 @@ import { vouch } from '../audit/chain.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { attemptFor, noteRow } from '../grading/act.ts';
 import { type Graded, restDigest } from '../grading/evidence.ts';
-import { adoptMeasurement } from '../grading/measurement.ts';
+import { adoptMeasurement, insertReadings } from '../grading/measurement.ts';
 import { releaseAttempt } from '../grading/release.ts';
 import { signAttempt } from '../grading/sign.ts';
 import { keepNothing } from '../scans/undrawn.ts';
@@ -92,11 +91,7 @@ async function bring(a: App, w: PastWork, m: Measured | null, cohort: CohortFile
       sql`insert into measurement (scan_id, scan_sha256, kind, core_version, measured_at, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256)
           values (${scan.id}, ${m.scanSha256}, ${kind}, ${cohort.coreVersion}, ${at(heldOn, 15)}, ${m.durationMs}, ${m.peakMb}, ${m.alignment}, ${m.curves}, ${nothing}, ${nothing}, ${nothing}) returning id`,
     );
-    await q.run(
-      sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason)
-          select ${measurement.id}, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason
-          from json_to_recordset(${unpacked(m.rows, cohort.names).map(toColumns)}::json) as x(name text, zone text, stat text, unit text, value float8, u float8, azimuth_deg float8, point jsonb, coverage_share float8, samples int, reason text)`,
-    );
+    await insertReadings(q, measurement.id, unpacked(m.rows, cohort.names));
     rows.push(...(await vouch(q, 'scan', scan.id)), ...(await vouch(q, 'measurement', measurement.id)));
     await note({ person: 'A1', action: 'scan.bring', subject: `scan ${scan.id}`, details: { demo: true }, rows });
     await adoptMeasurement(q, note, id, measurement.id);

@@ -1,4 +1,6 @@
 import * as v from 'valibot';
+import { toColumns } from '#contract/reading.ts';
+import type { Reading } from '#core/result/reading.ts';
 import type { Person } from '../access/table.ts';
 import type { Note, Records } from '../audit/records.ts';
 import { type Queries, sql } from '../database/port.ts';
@@ -47,4 +49,13 @@ export async function adoptMeasurement(q: Queries, note: Note, attempt: number, 
   if (n > 0) return;
   const before = await q.maybeOne(Id, sql`select measurement_id as id from graded_now where attempt_id = ${attempt}`);
   await point(q, note, null, attempt, measurement, before?.id ?? null);
+}
+
+/** Writes the readings of a measurement, all in one statement. */
+export async function insertReadings(q: Queries, measurementId: number, readings: readonly Reading[]): Promise<void> {
+  await q.run(
+    sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason)
+        select ${measurementId}, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason
+        from json_to_recordset(${readings.map(toColumns)}::json) as x(name text, zone text, stat text, unit text, value float8, u float8, azimuth_deg float8, point jsonb, coverage_share float8, samples int, reason text)`,
+  );
 }

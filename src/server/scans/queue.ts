@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import * as v from 'valibot';
-import { toColumns } from '#contract/reading.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import { CORE_VERSION } from '#core/version.ts';
@@ -9,7 +8,7 @@ import type { Records } from '../audit/records.ts';
 import { ChildEnded, type ChildPool, TaskFault, unreadable } from '../children/pool.ts';
 import type { Measurement } from '../children/tasks.ts';
 import { type Database, type Queries, sql } from '../database/port.ts';
-import { adoptMeasurement } from '../grading/measurement.ts';
+import { adoptMeasurement, insertReadings } from '../grading/measurement.ts';
 import { bandsOf } from '../view/bands.ts';
 import type { FileStore } from './files.ts';
 
@@ -235,11 +234,3 @@ export class JobQueue {
 
 const ORDER = ['scan', 'align', 'segment', 'measure'];
 const shareOfAll = (stage: string, share: number): number => Math.min(1, (Math.max(0, ORDER.indexOf(stage)) + share) / ORDER.length);
-
-async function insertReadings(q: Queries, measurementId: number, readings: Measurement['readings']): Promise<void> {
-  await q.run(
-    sql`insert into reading (measurement_id, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason)
-        select ${measurementId}, name, zone, stat, unit, value, u, azimuth_deg, point, coverage_share, samples, reason
-        from json_to_recordset(${readings.map(toColumns)}::json) as x(name text, zone text, stat text, unit text, value float8, u float8, azimuth_deg float8, point jsonb, coverage_share float8, samples int, reason text)`,
-  );
-}
