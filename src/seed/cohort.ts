@@ -77,7 +77,7 @@ const SLIPS: Readonly<Record<Task['kind'], readonly Slip[]>> = {
 const BOX_SLIPS: readonly Slip[] = [
   sized('closed-contact', 0.5, 0.9, boxSide),
   sized('gingival-contact', 0.4, 0.8, boxSide),
-  sized('flared-wall', 12, 18),
+  sized('flared-wall', 12, 18, boxSide),
 ];
 
 function slipsOf(task: Task, r: Random, rest: number): FaultRecipe[] {
