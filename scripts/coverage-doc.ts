@@ -4,7 +4,7 @@ import { type StandardFile, standardFrom } from '../src/contract/standard.ts';
 import { CATALOGUE } from '../src/core/catalogue/catalogue.ts';
 import { KINDS } from '../src/core/kinds/kinds.ts';
 import { EXERCISES } from '../src/seed/cast.ts';
-import { bandWords, readingWords } from '../src/words/readings.ts';
+import { bandWords, readingWords, wantedWords } from '../src/words/readings.ts';
 
 const all = <T>(folder: string, read: (json: unknown, where: string) => T): T[] =>
   readdirSync(`data/${folder}`)
@@ -45,7 +45,7 @@ function procedure(s: StandardFile, rubrics: readonly RubricFile[]): string {
         : l.fields.map((f, i) => [
             i === 0 ? l.title : '',
             `${readingWords(f.reading, f.zone, f.stat)}${f.along ? ', along its length' : ''}`,
-            bandWords(f.band.lo, f.band.hi, f.unit),
+            wantedWords({ reading: f.reading, ...f.band, unit: f.unit }),
             f.from === 'school' ? s.school : 'course’s choice',
             i === 0 ? weights(l.id) : '',
           ]),

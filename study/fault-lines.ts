@@ -29,7 +29,6 @@ const TRIALS: readonly (readonly [string, FaultRecipe, readonly string[]])[] = [
   ['metal-mid-practice', { fault: 'margin-below', size: 0.9 }, ['below-gingiva', 'margin-place']],
   ['metal-mid-practice', { fault: 'margin-narrow', size: 0.4 }, ['margin-width']],
   ['metal-mid-practice', { fault: 'sharp-edge', size: 0.4 }, ['edges']],
-  ['metal-mid-practice', { fault: 'functional-bevel', size: 0.8 }, ['functional-bevel']],
   ['metal-mid-practice', { fault: 'contact-left', size: 0.35, at: 'mesial' }, ['contact-mesial']],
   ['metal-mid-practice', { fault: 'neighbour', size: 0.15, at: 'mesial' }, ['touched-mesial']],
   ['metal-mid-practice', { fault: 'neighbour', size: 0.35, at: 'distal' }, ['touched-distal', 'neighbour-distal']],

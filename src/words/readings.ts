@@ -52,9 +52,20 @@ export function valueWords(value: number | null, U: number | null, unit: string,
 /** What was read at a place: the figure, and for a contact first whether it is open at all. */
 export function foundWords(t: { reading: string; value: number | null; U: number | null; unit: string; reason?: string | null }): string {
   const figure = valueWords(t.value, t.U, t.unit, t.reason);
-  if (t.reading !== 'contact.broken' || t.value === null) return figure;
+  if (t.value === null) return figure;
+  if (t.reading.startsWith('gauge.pass')) return t.U ? 'too close to call' : t.value >= 1 ? 'passes' : 'does not pass';
+  if (t.reading !== 'contact.broken') return figure;
   return `${t.value - (t.U ?? 0) > 0 ? 'open' : 'not surely open'}, ${figure}`;
 }
+
+/** What is wanted at a place: a band, or that a gauge passes. Without its unit where the figure beside it has one. */
+export function wantedWords(t: { reading: string; lo: number | null; hi: number | null; unit: string }, withUnit = true): string {
+  if (t.reading.startsWith('gauge.pass')) return (t.lo ?? 0) >= 1 ? 'passes' : 'does not pass';
+  return bandWords(t.lo, t.hi, withUnit ? t.unit : 'none');
+}
+
+/** A sentence with its capital and its full stop. */
+export const sentence = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}${/[.!?…]$/.test(text) ? '' : '.'}`;
 
 /** A band in words: "0.4 to 0.8 mm", "up to 0.1 mm", "2 mm or more". */
 export function bandWords(lo: number | null, hi: number | null, unit: string): string {
@@ -62,6 +73,7 @@ export function bandWords(lo: number | null, hi: number | null, unit: string): s
   if (lo === null && hi === null) return 'any';
   if (lo === null) return `up to ${hi} ${u}`.trim();
   if (hi === null) return `${lo} ${u} or more`.trim();
+  if (lo === hi) return `${lo} ${u}`.trim();
   return `${lo} to ${hi} ${u}`.trim();
 }
 

@@ -114,7 +114,7 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await page.getByRole('button', { name: /^1 marginal/ }).click();
     await page.getByLabel(/Why “marginal”/).fill('Flat across the cusps; the grooves are gone.');
     await page.getByRole('button', { name: 'Keep' }).click();
-    await page.getByText('your level').waitFor();
+    await page.getByText('the grader’s level').waitFor();
     expect(await most()).toBeLessThan(before);
   });
 

@@ -14,7 +14,8 @@ import { cohortFile, seedPast } from '#server/demo/past.ts';
 import { gradesOf } from '#server/grading/rows.ts';
 import { Pulse } from '#server/pulse.ts';
 import { FileStore } from '#server/scans/files.ts';
-import { EXERCISES } from '../../src/seed/cast.ts';
+import { trayOf } from '#server/view/tray.ts';
+import { COURSE, EXERCISES } from '../../src/seed/cast.ts';
 import { pastWork } from '../../src/seed/cohort.ts';
 import type { CohortFile } from '../../src/seed/cohort-file.ts';
 import { memoryDatabase } from '../helpers/school.ts';
@@ -85,6 +86,12 @@ describe('the weeks before, entered into an empty school', () => {
     expect(await count(sql`select count(*) as n from marking where round = 3`)).toBe(1);
     expect(await count(sql`select count(*) as n from release`)).toBeLessThanOrEqual(some.length);
     expect(await count(sql`select count(*) as n from judgement where made_at > '2026-11-22'`)).toBe(0);
+  });
+  it('stand in the Tray as they were signed, with nothing changed since', async () => {
+    const director = { id: 'D1', name: 'Maren Holt', roles: { [COURSE.id]: ['director'] } } as const;
+    const rows = await trayOf({ db, jobs: { progressOf: () => null } }, 'crown-16-w1', director, COURSE.id);
+    expect(rows.map((r) => [r.changed, r.picture, r.grade_total !== null])).toEqual(rows.map(() => [false, null, true]));
+    expect(rows).toHaveLength(3);
   });
   it('are entered once, however often the server starts', async () => {
     const before = await count(sql`select count(*) as n from grade`);

@@ -22,7 +22,7 @@ export function Criteria(p: LineProps & { children?: ReactNode }) {
       line?.querySelector<HTMLElement>('[data-line-head]')?.focus({ preventScroll: true });
   }, [p.focus]);
   const criteria = p.score.criteria.map((c, i) => <CriterionLine key={c.id} c={c} index={i} {...p} />);
-  const critical = (
+  const critical = p.score.critical.length > 0 && (
     <>
       <h2 className="border-y border-line bg-ground px-3 py-1 font-semibold">{BENCH.critical}</h2>
       {p.score.critical.map((c, i) => (

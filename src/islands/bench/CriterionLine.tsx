@@ -4,7 +4,7 @@ import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
 import { BENCH } from '#words/bench.ts';
-import { bandWords, foundWords, handWords, signWords, valueWords } from '#words/readings.ts';
+import { foundWords, handWords, sentence, signWords, valueWords, wantedWords } from '#words/readings.ts';
 import { Comment } from './Comment.tsx';
 import { sideOf } from './hand.ts';
 import type { LineProps } from './lines.ts';
@@ -51,7 +51,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
                     ? handWords(decisive.hand.lo, decisive.hand.hi, decisive.unit)
                     : foundWords({ ...decisive, value: decisive.along?.worst ?? decisive.value })}
                 </span>
-                , target <span className="figure">{bandWords(decisive.lo, decisive.hi, 'none')}</span>
+                , target <span className="figure">{wantedWords(decisive, false)}</span>
               </span>
             )}
             {c.pins.length > 0 && <MapPin size={13} aria-label={`${c.pins.length} pinned`} className="text-bad" />}
@@ -66,7 +66,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
             U={decisive.U}
             lo={decisive.lo}
             hi={decisive.hi}
-            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${bandWords(decisive.lo, decisive.hi, decisive.unit)}`}
+            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${wantedWords(decisive)}`}
           />
         )}
         <span className="w-24 text-right">
@@ -85,11 +85,11 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
           <p className="mb-2 text-[13px] text-soft">
             {decisive && (
               <>
-                {BENCH.target} <span className="figure">{bandWords(decisive.lo, decisive.hi, decisive.unit)}</span>
+                {BENCH.target} <span className="figure">{wantedWords(decisive)}</span>
                 {signWords(decisive.reading) ? ` (${signWords(decisive.reading)})` : ''}.{' '}
               </>
             )}
-            {c.why}
+            {sentence(c.why)}
             {decisive?.azimuth !== null &&
               decisive?.azimuth !== undefined &&
               decisive.value !== null &&

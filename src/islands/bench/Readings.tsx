@@ -3,7 +3,7 @@ import { VerdictMark } from '#components/Verdict.tsx';
 import type { CriterionView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
 import { BENCH } from '#words/bench.ts';
-import { alongWords, bandWords, foundWords, handWords, readingWords, valueWords } from '#words/readings.ts';
+import { alongWords, foundWords, handWords, readingWords, valueWords, wantedWords } from '#words/readings.ts';
 import { HandForm } from './HandForm.tsx';
 import { type LineProps, placeKey } from './lines.ts';
 import { repairWords } from './repair.ts';
@@ -37,7 +37,7 @@ export function Readings({
                   <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
                 )}
                 {(t.lo !== null || t.hi !== null) && (
-                  <span className="block font-sans text-[12px] font-normal leading-3 text-soft">{bandWords(t.lo, t.hi, t.unit)}</span>
+                  <span className="block font-sans text-[12px] font-normal leading-3 text-soft">{wantedWords(t)}</span>
                 )}
                 {t.hand && (
                   <span className="block font-sans text-[12px] font-normal leading-3 text-soft">

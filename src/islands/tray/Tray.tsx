@@ -135,12 +135,12 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1 className="text-xl font-bold">{sitting.title}</h1>
         <span className="text-soft">
-          {sitting.exercise_title}, <span className="figure">{sitting.held_on}</span>
+          {sitting.exercise_title}
           {sitting.minutes !== null && <span title={TRAY.stepsOf(sitting.steps.map((s) => STEPS[s]))}>, {sitting.minutes} min</span>}
         </span>
         <label className="ml-auto flex items-center gap-2">
           <span className="text-soft">{TRAY.sitting}</span>
-          <select className="field !w-64" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
+          <select className="field !w-52" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
             {sittings.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.held_on} {s.title}

@@ -128,13 +128,13 @@ const rowsOf = (q: Queries, sitting: string, course: string) =>
         )
         select r.*, a.number, a.student_id, p.name as student_name, n.bench, a.grader_id, w.name as grader_name, m.id as measurement_id,
           nullif(coalesce(d.picture_sha256, m.picture_sha256, (select x.picture_sha256 from measurement x where x.scan_id = r.scan_id order by x.id desc limit 1)), ${UNDRAWN}) as picture,
-          g.total as grade_total, g.passed as grade_passed, g.record->>'seen' as grade_seen, coalesce(l.is_released, false) as released
+          g.total as grade_total, g.passed as grade_passed, g.seen as grade_seen, coalesce(l.is_released, false) as released
         from rows r left join attempt a on a.id = r.attempt_id left join person p on p.id = a.student_id
           left join enrolment n on n.person_id = a.student_id and n.course_id = ${course} and n.role = 'student' left join person w on w.id = a.grader_id
           left join graded_now c on c.attempt_id = a.id
           left join measurement m on m.id = c.measurement_id
           left join drawn d on d.measurement_id = m.id
-          left join lateral (select total, passed, record from grade where attempt_id = a.id and round <> 2 order by version desc limit 1) g on true
+          left join lateral (select total, passed, case when round = 1 then record->>'seen' end as seen from grade where attempt_id = a.id and round <> 2 order by version desc limit 1) g on true
           left join lateral (select grade_id is not null as is_released from release where attempt_id = a.id order by id desc limit 1) l on true`,
   );
 
