@@ -100,7 +100,7 @@ writeFileSync(
     '',
     'Written by `npm run study:fault-lines`: one gross fault at a time planted into a rubric’s clean preparation, which is inside on every line. A line counts as moved when it is outside, too close to call, or left to be read by hand.',
     '',
-    `${found} of ${TRIALS.length} faults move the line that they are about, ${alone} of them no other. Where another line moves too, the fault is of both, or the readings of one depend on the other: a wall that leans is cut deeper, a deep floor is nearer to the pulp.`,
+    `${found} of ${TRIALS.length} faults move the line that they are about, ${alone} of them no other. Where another line moves too, the fault is of both, or the readings of one depend on the other: a wall that leans is cut deeper, a deep floor is nearer to the pulp. A scratch’s size is the recipe’s: how far the cutter went along the arch beside the contact, which on a second molar is 0.2 mm deeper in the tooth; the reading and the construction’s truth agree on that. What no line shows yet: the incisal cut’s angle, an edge made sharp along a short stretch, a gap that stays inside its band, and walls that undermine no more enamel than before.`,
     '',
     markdown([['fault', 'size', 'rubric', 'about', 'moved', 'moved as well', 'total'], ...rows]),
     '',
