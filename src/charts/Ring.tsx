@@ -20,6 +20,8 @@ export interface RingProps {
 const SIDE_WORDS = ['facial', 'mesial', 'lingual', 'distal'];
 const QUARTERS = [90, 180, 270].map((a, i) => [a, i + 1]);
 
+/** Room for a side’s name, in units of the drawing. */
+const NAME_WIDTH = 62;
 const W = 780;
 const H = 118;
 const LEFT = 46;
@@ -46,6 +48,11 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
     const a = ((((clientX - box.left) / box.width) * W - LEFT) / (W - LEFT - RIGHT)) * 360;
     if (a >= 0 && a <= 360) onAzimuth((Math.round(a / 2) * 2) % 360);
   };
+  /** A side’s name is left out where the one before it, or the last, would stand in its place. */
+  const isFree = (i: number, all: readonly (readonly number[])[]): boolean =>
+    i === 0 ||
+    i === all.length - 1 ||
+    (x(all[i][0]) - x(all[i - 1][0]) > NAME_WIDTH && x(all[all.length - 1][0]) - x(all[i][0]) > NAME_WIDTH);
   const ticks = [lo + pad, (lo + hi) / 2, hi - pad];
   return (
     <figure className="min-w-0">
@@ -83,14 +90,16 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
         {[[0, 0], ...sides, [360, 0]].map(([at, side], i, all) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={TOP} y2={H - BOTTOM} className="stroke-line" />
-            <text
-              x={x(at)}
-              y={H - 6}
-              textAnchor={i === 0 ? 'start' : i === all.length - 1 ? 'end' : 'middle'}
-              className="fill-soft text-[12px]"
-            >
-              {SIDE_WORDS[side]}
-            </text>
+            {isFree(i, all) && (
+              <text
+                x={x(at)}
+                y={H - 6}
+                textAnchor={i === 0 ? 'start' : i === all.length - 1 ? 'end' : 'middle'}
+                className="fill-soft text-[12px]"
+              >
+                {SIDE_WORDS[side]}
+              </text>
+            )}
           </g>
         ))}
         {ticks.map((t) => (

@@ -143,7 +143,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           <select className="field !w-52" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
             {sittings.map((s) => (
               <option key={s.id} value={s.id}>
-                {s.held_on} {s.title}
+                {s.title}, {s.held_on}
               </option>
             ))}
           </select>
