@@ -3,6 +3,21 @@ import type { BenchView } from '#contract/views.ts';
 const W = 260;
 const H = 330;
 
+/** Width and height of a figure, in units of the drawing. */
+const LABEL = [32, 13] as const;
+
+/** Moves figures of one side down until none covers another. */
+function apart<T extends { readonly anchor: string; readonly y: number }>(labels: readonly T[]): T[] {
+  const last: Record<string, number> = {};
+  return [...labels]
+    .sort((a, b) => a.y - b.y)
+    .map((l) => {
+      const y = Math.max(l.y, (last[l.anchor] ?? Number.NEGATIVE_INFINITY) + LABEL[1]);
+      last[l.anchor] = y;
+      return { ...l, y };
+    });
+}
+
 /** The outline seen along the axis, drawn as the tooth stands on the picture: facial up, mesial where the quadrant has it. */
 export function Plan({
   curves,
@@ -38,6 +53,18 @@ export function Plan({
     ...marks.map((m) => `${m.name} ${m.width.toFixed(2)} mm`),
     condenser ? `widest condenser that goes in ${(2 * condenser[2]).toFixed(2)} mm` : 'no floor was read',
   ];
+  const labels = apart(
+    marks.map((m) => {
+      const right = x(m.to[0]) > W / 2;
+      return {
+        name: m.name,
+        text: m.width.toFixed(2),
+        anchor: right ? ('start' as const) : ('end' as const),
+        x: right ? Math.min(x(m.to[0]) + 3, W - LABEL[0]) : Math.max(x(m.to[0]) - 3, LABEL[0]),
+        y: y(m.to[1]) + (m.name.endsWith('facial') ? -4 : m.name.endsWith('lingual') ? 12 : 4),
+      };
+    }),
+  );
   return (
     <svg
       viewBox={`0 0 ${W} ${H}`}
@@ -84,17 +111,12 @@ export function Plan({
         </g>
       )}
       {marks.map((m) => (
-        <g key={m.name}>
-          <line x1={x(m.from[0])} y1={y(m.from[1])} x2={x(m.to[0])} y2={y(m.to[1])} className="stroke-bad" strokeWidth="1.6" />
-          <text
-            x={x(m.to[0]) + (x(m.to[0]) > W / 2 ? 3 : -3)}
-            y={y(m.to[1]) + (m.name.endsWith('facial') ? -4 : m.name.endsWith('lingual') ? 12 : 4)}
-            textAnchor={x(m.to[0]) > W / 2 ? 'start' : 'end'}
-            className="figure fill-bad text-[12px]"
-          >
-            {m.width.toFixed(2)}
-          </text>
-        </g>
+        <line key={m.name} x1={x(m.from[0])} y1={y(m.from[1])} x2={x(m.to[0])} y2={y(m.to[1])} className="stroke-bad" strokeWidth="1.6" />
+      ))}
+      {labels.map((l) => (
+        <text key={l.name} x={l.x} y={l.y} textAnchor={l.anchor} className="figure fill-bad text-[12px]">
+          {l.text}
+        </text>
       ))}
       {azimuth !== undefined && (
         <line
