@@ -54,6 +54,19 @@ const views = {
     for (const student of ['Bram Oster', 'Cleo Marsh']) await p.getByLabel(`Choose ${student}`).check();
     return p;
   },
+  'tray-past': async () => {
+    const p = await page('ines');
+    await p.goto('/tray/metal-46-w3');
+    await p.waitForTimeout(800);
+    return p;
+  },
+  'bench-words': async () => {
+    const p = await page('ines');
+    await bench(p, 'amalgam-37-w4', 'H01');
+    await p.locator('[data-line-head]').nth(2).click();
+    await p.waitForTimeout(600);
+    return p;
+  },
   'tray-bring': async () => {
     const p = await page('piet');
     await p.goto('/tray/crown-16-w6');
