@@ -7,7 +7,7 @@ import { vouch } from '../audit/chain.ts';
 import type { Records } from '../audit/records.ts';
 import { ChildEnded, type ChildPool, TaskFault, unreadable } from '../children/pool.ts';
 import type { Measurement } from '../children/tasks.ts';
-import { type Database, type Queries, sql } from '../database/port.ts';
+import { type Database, sql } from '../database/port.ts';
 import { adoptMeasurement, insertReadings } from '../grading/measurement.ts';
 import { bandsOf } from '../view/bands.ts';
 import type { FileStore } from './files.ts';
