@@ -49,6 +49,12 @@ const crownAim = (change: {
   };
 };
 
+/** A Class I whose floor reaches so far to both ends, as a share of half the tooth. */
+const classI = (reach: number, walls: NonNullable<CavityRecipe['occlusal']>['walls']): CavityRecipe => ({
+  ...CLEAN_CLASS_I,
+  occlusal: occlusal({ depth: 1.3, isthmus: 1.5, mesial: reach, distal: reach, walls }),
+});
+
 const METAL_EXAMINATION = {
   tooth: '46',
   task: { kind: 'crown', aim: crownAim({ functional: 1.7, nonFunctional: 1.7, width: 0.5 }) },
@@ -152,35 +158,11 @@ export const AIMS = {
   },
   'class1-amalgam-practice': {
     tooth: '37',
-    task: {
-      kind: 'cavity',
-      aim: {
-        ...CLEAN_CLASS_I,
-        occlusal: occlusal({
-          depth: 1.3,
-          isthmus: 1.5,
-          mesial: 0.56,
-          distal: 0.56,
-          walls: { facial: 4, mesial: -4, lingual: 4, distal: -5.5 },
-        }),
-      },
-    },
+    task: { kind: 'cavity', aim: classI(0.56, { facial: 4, mesial: -4, lingual: 4, distal: -5.5 }) },
   },
   'class1-amalgam-converging': {
     tooth: '37',
-    task: {
-      kind: 'cavity',
-      aim: {
-        ...CLEAN_CLASS_I,
-        occlusal: occlusal({
-          depth: 1.3,
-          isthmus: 1.5,
-          mesial: 0.62,
-          distal: 0.62,
-          walls: { facial: 4, mesial: 4, lingual: 4, distal: 4 },
-        }),
-      },
-    },
+    task: { kind: 'cavity', aim: classI(0.62, { facial: 4, mesial: 4, lingual: 4, distal: 4 }) },
   },
   'class2-amalgam-primary': {
     tooth: '85',

@@ -1,7 +1,8 @@
 import { fromRotation, fromTranslation, type Matrix, multiply, transformPoints } from '../linalg/rigid.ts';
 import { byAxis, type Vec3 } from '../linalg/vec.ts';
 import { faceNormals, intoFrame, type Mesh, makeMesh, vertexNormals } from '../mesh/mesh.ts';
-import { castRay, makeSurface } from '../spatial/surface.ts';
+import { castRay } from '../spatial/ray.ts';
+import { makeSurface } from '../spatial/surface.ts';
 import { type Random, seeded } from '../statistics/random.ts';
 import type { ScanRecipe } from './recipe.ts';
 import type { LabelledMesh, SolidKernel } from './solids.ts';

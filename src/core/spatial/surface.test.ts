@@ -4,7 +4,9 @@ import { MeshBVH } from 'three-mesh-bvh';
 import { describe, expect, it } from 'vitest';
 import { along, plate, revolve } from '../../../test/helpers/shapes.ts';
 import { makeMesh } from '../mesh/mesh.ts';
-import { castRay, closestPoint, makeSurface, makeTree, newClosest, onBorder, signedDistance } from './surface.ts';
+import { castRay } from './ray.ts';
+import { closestPoint, makeSurface, newClosest, onBorder, signedDistance } from './surface.ts';
+import { makeTree } from './tree.ts';
 
 describe('closest points', () => {
   const mesh = revolve(

@@ -2,7 +2,7 @@ import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { AZIMUTHS } from '../../segment/crown/crown.ts';
 import type { SurfaceKind } from '../../segment/crown/surfaces.ts';
 import { cutRadially, longestChain } from '../../segment/cut.ts';
-import { castRay } from '../../spatial/surface.ts';
+import { castRay } from '../../spatial/ray.ts';
 import type { Section, Surfaces } from '../kind.ts';
 
 /** mm²: a scrap that looks like a wall has no name worth a colour. */

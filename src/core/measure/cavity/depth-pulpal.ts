@@ -3,7 +3,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorProper } from '../../segment/cavity/floor-proper.ts';
 import { isScrap } from '../../segment/target.ts';
-import { castRay } from '../../spatial/surface.ts';
+import { castRay } from '../../spatial/ray.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 

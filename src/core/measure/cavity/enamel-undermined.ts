@@ -1,7 +1,9 @@
 import { subMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { castRay, closestPoint, makeTree, newClosest, pseudoNormal } from '../../spatial/surface.ts';
+import { castRay } from '../../spatial/ray.ts';
+import { closestPoint, newClosest, pseudoNormal } from '../../spatial/surface.ts';
+import { makeTree } from '../../spatial/tree.ts';
 
 /** mm from the outline within which uncut enamel can stand over the cavity. */
 const BESIDE = 2;
