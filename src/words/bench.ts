@@ -7,7 +7,7 @@ export const BENCH = {
     `${n} ${n === 1 ? 'line is' : 'lines are'} still open. Sign with ${n === 1 ? 'it' : 'them'} as measured?`,
   signOpenWhy: 'They are recorded as your own decisions.',
   signOpenYes: 'As measured, sign',
-  signOpenNo: 'Look at them first',
+  signOpenNo: 'Look first',
   newer: (file: string): string => `A newer measurement is here (${file}); the readings below are those of the one that is graded.`,
   gradeOnNewer: 'Grade on the newer one',
   signed: (who: string, total: number | null): string => `${who} signed${total === null ? '' : `, ${total} of 100`}`,

@@ -56,6 +56,18 @@ describe('the bench’s state', () => {
   });
   it('goes on to the next place that nobody has read', () =>
     expect(following({ do: 'go', to: 0 }, { do: 'next-unread' })).toMatchObject({ focus: 1, byHand: 'reduction.occlusal|MB|median' }));
+  it('stops at a question on the way that nobody has answered', () => {
+    const asks = { question: 'Explorer:', words: [] };
+    const asking = {
+      ...score,
+      criteria: [score.criteria[0], line('word', [], { asks } as never), score.criteria[1]],
+      undecided: ['word', 'depth'],
+    } as unknown as typeof score;
+    const on = (undecided: string[]) => ({ ...context, score: { ...asking, undecided } as typeof score });
+    const first = reduce(opened(on(['word', 'depth'])), { do: 'go', to: 0 }, on(['word', 'depth']));
+    expect(reduce(first, { do: 'next-unread' }, on(['word', 'depth']))).toMatchObject({ focus: 1, byHand: null });
+    expect(reduce(first, { do: 'next-unread' }, on(['depth']))).toMatchObject({ focus: 2, byHand: 'reduction.occlusal|MB|median' });
+  });
   it('closes its forms where nothing is left to read', () =>
     expect(following({ do: 'next-place' }, { do: 'next-unread' })).toMatchObject({ focus: 1, byHand: null }));
   it('turns its section all the way round', () =>

@@ -131,8 +131,10 @@ export function reduce(s: BenchState, a: BenchAction, context: BenchContext): Be
       return readingAt(s, s.handAt === null ? s.place : (s.handAt + 1) % own.length, context);
     }
     case 'next-unread': {
-      // Onward in the order of the list: what nobody has read yet and can be read by hand.
+      // Onward in the order of the list: what nobody has read yet and can be read by hand, and questions that nobody has answered.
       for (let focus = s.focus, from = s.place + 1; focus < score.criteria.length; focus++, from = 0) {
+        const { id, asks } = score.criteria[focus];
+        if (asks && focus > s.focus && score.undecided.includes(id)) return at(s, focus, context);
         const place = score.criteria[focus].targets.findIndex(
           (t, i) => i >= from && t.value === null && !t.hand && t.methods.length > 0 && t.verdict !== 'skipped',
         );

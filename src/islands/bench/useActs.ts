@@ -86,7 +86,11 @@ export function useActs({ view, canGrade, grading, bench, act, forgetPointer, to
     choose: (level: number): void => {
       if (!canGrade || !criterion) return;
       if (contradicts(score, focus, { level })) ask(level, null);
-      else void grading.judge(criterion.id, { level }, null);
+      else
+        void grading.judge(criterion.id, { level }, null).then((done) => {
+          // A word said, the pass goes on: by hand to the next place or question, else to the next line to check.
+          if (done && criterion.asks) move({ do: view.measurement ? 'next-open' : 'next-unread' });
+        });
     },
     decide: (made: boolean | null): void => {
       if (!canGrade || !critical || critical.verdict === 'skipped') return;
