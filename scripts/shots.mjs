@@ -103,12 +103,12 @@ const views = {
   },
   'bench-class2': async () => {
     const p = await page('ines');
-    await bench(p, 'class2-34-w6', 'H02');
+    await bench(p, 'class2-24-w6', 'H02');
     return p;
   },
   'bench-cut': async () => {
     const p = await page('ines');
-    await bench(p, 'class2-34-w6', 'H04');
+    await bench(p, 'class2-24-w6', 'H04');
     await p.keyboard.press('o');
     await p.keyboard.press('i');
     await p.waitForTimeout(900);
@@ -120,7 +120,7 @@ const views = {
   },
   'bench-parts': async () => {
     const p = await page('ines');
-    await bench(p, 'class2-34-w6', 'H04');
+    await bench(p, 'class2-24-w6', 'H04');
     await p.keyboard.press('p');
     await p.waitForTimeout(900);
     return p;

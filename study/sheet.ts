@@ -1,4 +1,4 @@
-// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|quadrants|layers|preparations|parts|faults OUT.png
+// Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|forms|quadrants|layers|preparations|parts|faults OUT.png
 import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
 import { IDENTITY, invertRigid, type Matrix, multiply } from '#core/linalg/rigid.ts';
@@ -26,6 +26,7 @@ import { parts } from './parts-sheet.tsx';
 
 const [what, out] = process.argv.slice(2);
 const CELL = 150;
+const SIZE = 210;
 const IVORY = [0.95, 0.92, 0.84] as const;
 
 function teeth(): PNG {
@@ -47,6 +48,27 @@ function teeth(): PNG {
         { ...VIEWS.facial, centre: [0, 0, 3], scale: 9.5 },
         { x: i * CELL, y: (2 * j + 1) * CELL, width: CELL, height: CELL },
       );
+    });
+  });
+  return png;
+}
+
+/** Incisors, canines and premolars from facial, lingual, mesial and incisal. */
+function forms(): PNG {
+  const rows = [
+    ['11', '12', '13', '14', '15', '51', '53'],
+    ['41', '42', '43', '44', '45', '81', '83'],
+  ];
+  const views = ['facial', 'lingual', 'mesial', 'occlusal'] as const;
+  const png = blank(7 * SIZE, rows.length * 4 * SIZE, GROUND);
+  rows.forEach((row, j) => {
+    row.forEach((tooth, i) => {
+      const s = toothSolid({ shape: makeTooth(tooth), part: 1, place: IDENTITY, inverse: IDENTITY }, 90);
+      const mesh = { positions: s.positions, triangles: s.triangles, colour: () => IVORY };
+      views.forEach((v, k) => {
+        const centre = v === 'occlusal' ? [0, 0, 0] : [0, 0, 3.6];
+        draw(png, mesh, { ...VIEWS[v], centre, scale: 15 }, { x: i * SIZE, y: (4 * j + k) * SIZE, width: SIZE, height: SIZE });
+      });
     });
   });
   return png;
@@ -79,7 +101,6 @@ function layers(): PNG {
   return png;
 }
 
-const SIZE = 210;
 type Look = { readonly right: readonly number[]; readonly up: readonly number[]; readonly eye: readonly number[] };
 
 /** The prepared tooth alone: its neighbours would stand in front of it. */
@@ -221,6 +242,7 @@ async function quadrants(): Promise<Buffer> {
 const sheets = {
   quadrants,
   teeth: () => PNG.sync.write(teeth()),
+  forms: () => PNG.sync.write(forms()),
   layers: () => PNG.sync.write(layers()),
   preparations,
   parts,

@@ -97,10 +97,13 @@ export const AIMS = {
   },
   'metal-ceramic-full-practice': {
     tooth: '14',
-    task: { kind: 'crown', aim: crownAim({ functional: 2.15, nonFunctional: 2.15, taper: 3.5, width: 1.05, rounding: 0.4, height: 0.7 }) },
+    task: {
+      kind: 'crown',
+      aim: crownAim({ functional: 2.15, nonFunctional: 2.15, elsewhere: 1.75, taper: 3.5, width: 1.05, rounding: 0.4, height: 0.7 }),
+    },
   },
   'metal-ceramic-deep-practice': {
-    tooth: '45',
+    tooth: '15',
     task: {
       kind: 'crown',
       aim: crownAim({
@@ -118,11 +121,12 @@ export const AIMS = {
       kind: 'crown',
       aim: {
         ...ANTERIOR_CERAMIC,
-        occlusal: { functional: 0.55, nonFunctional: 0.55, elsewhere: 0.6 },
-        incisal: 0.9,
+        occlusal: { functional: 0.75, nonFunctional: 0.75, elsewhere: 0.75 },
+        incisal: 1.6,
         taper: { facial: 3, mesial: 3.5, lingual: 3, distal: 3.5 },
         margin: { ...ANTERIOR_CERAMIC.margin, width: { facial: 1.2, mesial: 0.9, lingual: 0.6, distal: 0.9 } },
-        planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.25 }],
+        edgeRadius: 0.7,
+        planes: [{ azimuth: 0, halfWidth: 60, angle: 20, depth: 1.25 }],
       },
     },
   },
@@ -130,7 +134,7 @@ export const AIMS = {
     tooth: '23',
     task: {
       kind: 'crown',
-      aim: { ...ANTERIOR_CERAMIC, planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.15 }] },
+      aim: { ...ANTERIOR_CERAMIC, incisal: 1.6, edgeRadius: 0.5, planes: [{ azimuth: 0, halfWidth: 60, angle: 22, depth: 1.15 }] },
     },
   },
   'metal-ceramic-facial-practice': {
@@ -151,8 +155,10 @@ export const AIMS = {
       kind: 'crown',
       aim: {
         ...ANTERIOR_CERAMIC,
-        occlusal: { functional: 0.6, nonFunctional: 0.6, elsewhere: 0.6 },
-        planes: [{ azimuth: 0, halfWidth: 45, angle: 20, depth: 1.15 }],
+        occlusal: { functional: 0.85, nonFunctional: 0.85, elsewhere: 0.85 },
+        incisal: 1.65,
+        edgeRadius: 0.55,
+        planes: [{ azimuth: 0, halfWidth: 60, angle: 20, depth: 1.1 }],
       },
     },
   },
@@ -176,13 +182,13 @@ export const AIMS = {
     },
   },
   'class2-amalgam-minimal': {
-    tooth: '34',
+    tooth: '24',
     task: {
       kind: 'cavity',
       aim: {
         ...CLEAN_CLASS_I,
-        occlusal: occlusal({ isthmus: 1.3, distal: 0.4, depth: 2 }),
-        boxes: [box('distal', { width: 3.5, axialDepth: 1.25, overGingiva: 2.15, toFacial: 0.8 })],
+        occlusal: occlusal({ isthmus: 1.55, distal: 0.45, depth: 1.75 }),
+        boxes: [box('distal', { width: 4.15, axialDepth: 1.25, overGingiva: 2.15, toFacial: 0.05 })],
       },
     },
   },
@@ -225,11 +231,20 @@ export const AIMS = {
       kind: 'onlay',
       aim: {
         ...CLEAN_ONLAY,
-        cover: { ...CLEAN_ONLAY.cover, occlusal: { functional: 2.45, nonFunctional: 2.2, elsewhere: 1.6 } },
+        // A shoulder that runs high over the boxes leaves enough of their covered walls for a lean.
+        cover: {
+          ...CLEAN_ONLAY.cover,
+          occlusal: { functional: 2.5, nonFunctional: 2.2, elsewhere: 1.6 },
+          margin: {
+            ...CLEAN_ONLAY.cover.margin,
+            height: { facial: 2.2, mesial: 2.6, lingual: 2.2, distal: 2.6 },
+            width: { facial: 1, mesial: 0.8, lingual: 1, distal: 0.8 },
+          },
+        },
         inside: {
           ...CLEAN_ONLAY.inside,
-          occlusal: occlusal({ isthmus: 2.2, dovetail: 0.1, depth: 2.62, walls: DIVERGING }),
-          boxes: (['mesial', 'distal'] as const).map((side) => box(side, { width: 3.6, facial: -4, lingual: -4, axial: -4 })),
+          occlusal: occlusal({ isthmus: 2.2, dovetail: 0.1, depth: 2.66, walls: DIVERGING }),
+          boxes: (['mesial', 'distal'] as const).map((side) => box(side, { width: 3.4, facial: -4, lingual: -4, axial: -4 })),
         },
       },
     },
@@ -260,7 +275,7 @@ export const AIMS = {
       kind: 'partial',
       aim: {
         ...THREE_QUARTER_ANTERIOR,
-        pin: { diameter: 0.7, depth: 2, lingual: 2.1, ledge: 1.3 },
+        pin: { diameter: 0.7, depth: 2.2, lingual: 2.1, ledge: 1.3 },
         crown: { ...THREE_QUARTER_ANTERIOR.crown, occlusal: { functional: 0.08, nonFunctional: 0.08, elsewhere: 0.5 } },
       },
     },

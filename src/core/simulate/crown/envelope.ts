@@ -1,7 +1,7 @@
 import { toRadians, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { ringSolid, thinned } from '../rings.ts';
 import { sideValue } from '../sides.ts';
-import type { TopElement } from '../tooth/shape.ts';
+import { smoothMin, type TopElement } from '../tooth/shape.ts';
 import type { Solid } from '../tooth/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import { bump, FLOOR_SHARES, occlusoaxialEdge, roundCorner, sink, stretch } from './lines.ts';
@@ -23,6 +23,9 @@ export interface CutProfile {
   /** From the axis outward and down to beyond the tooth. */
   readonly line: readonly (readonly [number, number])[];
 }
+
+/** Height over which two cuts of a blade blend, per mm of the edges' roundness: both are steep. */
+const ROUNDED = 2;
 
 /** Cosine of 70°: on anterior teeth planes follow one another on the facial side only; elsewhere the wall ends at the fossa. */
 const FACIAL_SIDE = 0.342;
@@ -61,17 +64,19 @@ export class CrownEnvelope {
     const { target } = this.typodont;
     const { flatten, incisal } = this.recipe;
     let z = target.top(x, y, this.lowerBy);
+    // On a thin blade the cuts meet at sharp angles, which are rounded like its other edges.
+    const round = target.plan.blade ? ROUNDED * this.recipe.edgeRadius : 0;
     if (flatten > 0) {
       const level = target.plan.height * 0.86 - this.recipe.occlusal.elsewhere;
       z = (1 - flatten) * z + flatten * Math.min(level, z + 2);
     }
     if (incisal !== undefined) {
       const fall = Math.tan(toRadians(this.recipe.incisalTilt ?? 0));
-      z = Math.min(z, this.edgeHeight() - incisal + (y - this.edgeY()) * fall);
+      z = smoothMin(z, this.edgeHeight() - incisal + (y - this.edgeY()) * fall, round);
     }
     const phi = Math.atan2(x, y);
     const r = Math.hypot(x, y);
-    for (const p of this.recipe.planes) z = Math.min(z, this.planeHeight(p, phi, r));
+    for (const p of this.recipe.planes) z = smoothMin(z, this.planeHeight(p, phi, r), round);
     return z;
   }
 

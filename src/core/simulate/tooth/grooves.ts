@@ -1,6 +1,6 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Groove } from '../../master/master.ts';
-import type { GroovePlan, ToothPlan } from './anatomy.ts';
+import type { GroovePlan, ToothPlan } from './plan.ts';
 import { surfaceZ, type ToothShape } from './shape.ts';
 
 type Shape = Pick<ToothShape, 'plan' | 'inside' | 'top'>;
@@ -19,13 +19,33 @@ interface Segment {
   readonly squared: number;
 }
 
-/** How far the secondary grooves sink the top over (x, y): a rounded hollow along each. */
-export function secondaryHollow(plan: ToothPlan): (x: number, y: number) => number {
-  const segments = plan.secondary.map(({ line: [p, q] }): Segment => {
-    const [x, y] = inMm(plan, p);
-    const [ux, uy] = [inMm(plan, q)[0] - x, inMm(plan, q)[1] - y];
-    return { x, y, ux, uy, squared: ux * ux + uy * uy };
-  });
+/** How far the grooves sink the top over (x, y): a rounded hollow along each secondary one, and along a central furrow. */
+export function grooveHollow(plan: ToothPlan): (x: number, y: number) => number {
+  const secondary = secondaryHollow(plan);
+  if (!plan.furrow) return secondary;
+  const primary = hollowAlong(
+    plan.groove.slice(1).map((q, i) => segment(plan, plan.groove[i], q)),
+    plan.furrow,
+  );
+  // Where they meet the deeper one counts: sums would leave pits.
+  return (x, y) => Math.max(primary(x, y), secondary(x, y));
+}
+
+export const secondaryHollow = (plan: ToothPlan): ((x: number, y: number) => number) =>
+  hollowAlong(
+    plan.secondary.map(({ line: [p, q] }) => segment(plan, p, q)),
+    DEPTH,
+  );
+
+type Share = readonly [x: number, y: number, ...rest: number[]];
+
+function segment(plan: ToothPlan, p: Share, q: Share): Segment {
+  const [x, y] = inMm(plan, p);
+  const [ux, uy] = [inMm(plan, q)[0] - x, inMm(plan, q)[1] - y];
+  return { x, y, ux, uy, squared: ux * ux + uy * uy };
+}
+
+function hollowAlong(segments: readonly Segment[], depth: number): (x: number, y: number) => number {
   const far = 9 * WIDTH * WIDTH;
   return (x, y) => {
     let least = far;
@@ -36,7 +56,7 @@ export function secondaryHollow(plan: ToothPlan): (x: number, y: number) => numb
       const d = (dx - t * s.ux) ** 2 + (dy - t * s.uy) ** 2;
       if (d < least) least = d;
     }
-    return least < far ? DEPTH * Math.exp(-least / (2 * WIDTH * WIDTH)) : 0;
+    return least < far ? depth * Math.exp(-least / (2 * WIDTH * WIDTH)) : 0;
   };
 }
 
@@ -48,7 +68,7 @@ export function grooveLandmarks(shape: Shape): Groove[] {
   return [{ name: 'central', rank: 'primary', line: centralGroove(shape) }, ...secondary];
 }
 
-const inMm = (plan: ToothPlan, p: readonly [number, number]): [number, number] => [(p[0] * plan.md) / 2, (p[1] * plan.fl) / 2];
+const inMm = (plan: ToothPlan, p: Share): [number, number] => [(p[0] * plan.md) / 2, (p[1] * plan.fl) / 2];
 
 function onSurface(shape: Shape, g: GroovePlan): Vec3[] {
   const [a, b] = g.line.map((p) => inMm(shape.plan, p));

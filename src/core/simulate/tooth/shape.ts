@@ -1,6 +1,6 @@
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Cusp, Groove } from '../../master/master.ts';
-import type { ToothPlan } from './anatomy.ts';
+import type { ToothPlan } from './plan.ts';
 
 /**
  * A tooth as an implicit solid in its own tooth frame (x mesial, y facial, z occlusal, mm; z = 0 near the gingival
@@ -44,4 +44,11 @@ export function surfaceZ(shape: Pick<ToothShape, 'plan' | 'inside' | 'top'>, x: 
     else hi = m;
   }
   return lo;
+}
+
+/** The lesser of two heights, the corner between them rounded within k of it. */
+export function smoothMin(a: number, b: number, k: number): number {
+  if (k <= 0) return Math.min(a, b);
+  const d = Math.max(k - Math.abs(a - b), 0) / k;
+  return Math.min(a, b) - (d * d * k) / 4;
 }

@@ -1,8 +1,11 @@
 import { modDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import type { Cusp } from '../../master/master.ts';
-import { planOf, type ToothPlan } from './anatomy.ts';
-import { grooveLandmarks, secondaryHollow } from './grooves.ts';
-import { surfaceZ, type ToothShape, type TopElement } from './shape.ts';
+import { planOf } from './anatomy.ts';
+import { type Blade, bladeOf } from './blade.ts';
+import { grooveHollow, grooveLandmarks, secondaryHollow } from './grooves.ts';
+import { sideAt } from './outer.ts';
+import type { ToothPlan } from './plan.ts';
+import { smoothMin, surfaceZ, type ToothShape, type TopElement } from './shape.ts';
 
 /** mm: how far the valleys between cusps are rounded. */
 const VALLEY = 0.14;
@@ -12,6 +15,37 @@ const CREST = 0.45;
 export function makeTooth(tooth: string, vary: (spread: number) => number = () => 1): ToothShape {
   const base = planOf(tooth);
   const plan: ToothPlan = { ...base, md: base.md * vary(0.03), fl: base.fl * vary(0.03), height: base.height * vary(0.03) };
+  const shape = plan.blade ? anterior(tooth, { ...plan, blade: plan.blade }) : posterior(tooth, plan);
+  return { ...shape, ...landmarks(shape) };
+}
+
+type Form = Omit<ToothShape, 'cusps' | 'grooves' | 'ridges'>;
+
+/** The rounding between sides and blade: mm at the edge, share of the faciolingual size at the cingulum. */
+const ROUND = { edge: 0.35, cingulum: 0.16 };
+
+function anterior(tooth: string, plan: Parameters<typeof bladeOf>[0]): Form {
+  const blade: Blade = bladeOf(plan);
+  const element: TopElement = { kind: 'ridge', name: 'blade', slope: 0, height: blade.height };
+  const side = (phi: number, z: number): number => sideAt(plan, phi, z);
+  const low = 0.05 * plan.height;
+  const inside = (x: number, y: number, z: number): number => {
+    const s = side(Math.atan2(x, y), z) - Math.hypot(x, y);
+    const share = Math.min(1, Math.max(0, z / plan.height));
+    const below = ROUND.cingulum * plan.fl;
+    const k = (below + (ROUND.edge - below) * smoothstep((share - 0.35) / 0.5)) * smoothstep((z - low) / (0.12 * plan.height));
+    if (z < low || s < -k) return s;
+    const top = blade.height(x, y);
+    const e = 0.02;
+    const slope = Math.hypot(blade.height(x + e, y) - top, blade.height(x, y + e) - top) / e;
+    return smoothMin(s, (top - z) / Math.sqrt(1 + slope * slope), k);
+  };
+  const top: ToothShape['top'] = (x, y, lower) => (lower ? blade.sunk(lower(element))(x, y) : blade.height(x, y));
+  return { tooth, plan, inside, side, top, elements: [element] };
+}
+
+/** Premolars and molars: the upper envelope of cusps and ridges over the sides. */
+function posterior(tooth: string, plan: ToothPlan): Form {
   const a = plan.md / 2;
   const b = plan.fl / 2;
   const h = plan.height;
@@ -40,7 +74,9 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
     }),
   ];
   const values = new Float64Array(elements.length);
-  const hollow = secondaryHollow(plan);
+  const hollow = grooveHollow(plan);
+  // A cutter is wider than the furrow: what it leaves has the cusps' valley only.
+  const cut = secondaryHollow(plan);
   const top = (x: number, y: number, lower?: (e: TopElement) => number): number => {
     let max = -Infinity;
     for (let i = 0; i < elements.length; i++) {
@@ -50,10 +86,10 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
     }
     let s = 0;
     for (let i = 0; i < values.length; i++) if (values[i] > max - 12 * VALLEY) s += Math.exp((values[i] - max) / VALLEY);
-    return max + VALLEY * Math.log(s) - hollow(x, y);
+    return max + VALLEY * Math.log(s) - (lower ? cut : hollow)(x, y);
   };
-  const low = plan.kind === 'molar' || plan.kind === 'premolar' ? 0.35 * h : 0.05 * h;
-  const side = (phi: number, z: number): number => outline(plan, phi) * swell(plan, phi, z);
+  const low = 0.35 * h;
+  const side = (phi: number, z: number): number => sideAt(plan, phi, z);
   const inside = (x: number, y: number, z: number): number => {
     const r = Math.hypot(x, y);
     const s = side(Math.atan2(x, y), z) - r;
@@ -61,19 +97,13 @@ export function makeTooth(tooth: string, vary: (spread: number) => number = () =
     if (s < -plan.edge || z < low) return s;
     return smoothMin(s, (top(x, y) - z) * 0.8, plan.edge);
   };
-  const shape = { tooth, plan, inside, side, top, elements };
-  return { ...shape, ...landmarks(shape) };
+  return { tooth, plan, inside, side, top, elements };
 }
 
 const smoothstep = (t: number): number => {
   const u = Math.min(1, Math.max(0, t));
   return u * u * (3 - 2 * u);
 };
-
-function smoothMin(a: number, b: number, k: number): number {
-  const d = Math.max(k - Math.abs(a - b), 0) / k;
-  return Math.min(a, b) - (d * d * k) / 4;
-}
 
 function crest(line: readonly Vec3[], x: number, y: number, slope: number): number {
   let best = -Infinity;
@@ -89,34 +119,6 @@ function crest(line: readonly Vec3[], x: number, y: number, slope: number): numb
     if (z > best) best = z;
   }
   return best;
-}
-
-function outline(plan: ToothPlan, phi: number): number {
-  const n = plan.squareness;
-  const s = Math.abs(Math.sin(phi)) / (plan.md / 2);
-  const c = Math.abs(Math.cos(phi)) / (plan.fl / 2);
-  // Lingual is a little narrower than facial, as the embrasures show.
-  const narrow = 1 - 0.05 * (1 - Math.cos(phi)) * Math.sin(phi) ** 2;
-  return narrow / (s ** n + c ** n) ** (1 / n);
-}
-
-/** Value that changes smoothly round the tooth from facial over mesial and lingual to distal. */
-function around(v: readonly [number, number, number, number], phi: number): number {
-  const c = Math.cos(phi);
-  const s = Math.sin(phi);
-  return (c > 0 ? v[0] : v[2]) * c * c + (s > 0 ? v[1] : v[3]) * s * s;
-}
-
-function swell(plan: ToothPlan, phi: number, z: number): number {
-  const zc = around(plan.contour, phi) * plan.height;
-  const cervix = around(plan.cervix, phi);
-  const top = around(plan.top, phi);
-  if (z >= zc) return 1 - (1 - top) * ((z - zc) / (plan.height - zc)) ** 2;
-  const t = (zc - z) / zc;
-  // Below the cervix the root goes on nearly straight.
-  const k = 1 - cervix;
-  if (t <= 1) return 1 - k * t * t * (3 - 2 * t) ** 1;
-  return cervix - 0.06 * (1 - Math.exp(-(t - 1)));
 }
 
 function landmarks(shape: Pick<ToothShape, 'plan' | 'top' | 'inside'>): Pick<ToothShape, 'cusps' | 'grooves' | 'ridges'> {
