@@ -19,7 +19,7 @@ function short(rubric: RubricFile, clean: CleanReadings): string[] {
       .filter((t) => t.verdict !== 'inside' && t.verdict !== 'skipped')
       .map(
         (t) =>
-          `${t.target.reading} ${t.target.zone} ${t.target.stat} ${t.verdict}: ${t.reading?.value} ± ${t.reading?.U} (${t.reading?.reason}), wanted ${JSON.stringify(t.target.bands?.[0] ?? t.target)}`,
+          `${t.target.reading} ${t.target.zone} ${t.target.stat} ${t.verdict}: ${t.reading?.value} ± ${t.reading?.U} (${t.reading?.reason}), wanted ${JSON.stringify(t.target.band)}`,
       ),
   );
   return [...lines, ...s.undecided.map((u) => `undecided: ${JSON.stringify(u)}`)];

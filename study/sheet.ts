@@ -9,7 +9,7 @@ import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
 import { FAULTS, type FaultName } from '#core/simulate/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
-import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
+import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { defaultRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { fileFrame, Workshop } from '#core/simulate/simulate.ts';
@@ -20,6 +20,7 @@ import { makeTooth } from '#core/simulate/tooth/tooth.ts';
 import { makeSurface, type Surface, signedDistance } from '#core/spatial/surface.ts';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
+import { AIMS } from '../src/seed/aims.ts';
 import { type Cell, captioned, GROUND } from './captioned.ts';
 import { BENCHES, TRIALS } from './fault-trials.ts';
 import { parts } from './parts-sheet.tsx';
@@ -138,7 +139,7 @@ async function preparations(): Promise<Buffer> {
     ['22', 'crown, incisor', ANTERIOR_CERAMIC],
     ['13', 'crown, canine', ANTERIOR_CERAMIC],
     ['37', 'Class I', CLEAN_CLASS_I],
-    ['34', 'Class II, DO', cleanClassII('distal', { width: 2.6 })],
+    ['24', 'Class II, DO', AIMS['class2-amalgam-minimal'].task.aim],
     ['46', 'MOD', { ...cleanClassII('mesial'), boxes: both }],
     ['45', 'slot', { ...cleanClassII('mesial', { width: 2.4 }), occlusal: null }],
     [
@@ -153,7 +154,7 @@ async function preparations(): Promise<Buffer> {
     ['46', 'onlay, facial cusps', CLEAN_ONLAY],
     ['16', 'onlay, lingual cusps', { ...CLEAN_ONLAY, covers: 'lingual' }],
     ['26', 'three-quarter crown', CLEAN_PARTIAL],
-    ['13', 'three-quarter, anterior', THREE_QUARTER_ANTERIOR],
+    ['13', 'three-quarter, anterior', AIMS['three-quarter-anterior-practice'].task.aim],
     ['75', 'preformed crown', CLEAN_PREFORMED],
   ];
   const cells = cases.map(([tooth, caption, preparation]): Cell => {

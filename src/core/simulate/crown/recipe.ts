@@ -99,7 +99,7 @@ export const METAL_CERAMIC_FACIAL: CrownRecipe = {
 export const ANTERIOR_CERAMIC: CrownRecipe = {
   ...CLEAN_CROWN,
   occlusal: { functional: 0.8, nonFunctional: 0.8, elsewhere: 0.8 },
-  incisal: 1.8,
+  incisal: 1.6,
   taper: { facial: 4, mesial: 4, lingual: 4, distal: 4 },
   margin: {
     ...CLEAN_CROWN.margin,
@@ -107,5 +107,6 @@ export const ANTERIOR_CERAMIC: CrownRecipe = {
     width: { facial: 0.95, mesial: 0.9, lingual: 0.9, distal: 0.9 },
     height: { facial: 0.4, mesial: 0.3, lingual: 0.4, distal: 0.3 },
   },
-  planes: [{ azimuth: 0, halfWidth: 45, angle: 22, depth: 1 }],
+  planes: [{ azimuth: 0, halfWidth: 60, angle: 20, depth: 1.1 }],
+  edgeRadius: 0.5,
 };
