@@ -5,7 +5,7 @@ import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
-import type { CariesRecipe } from '#core/simulate/tooth/inner.ts';
+import type { CariesRecipe } from '#core/anatomy/inner.ts';
 import { AIMS } from './aims.ts';
 
 /** The demo's course at Harbour Lane School of Dentistry. */

@@ -61,13 +61,13 @@ describe('the stages of the core', () => {
     ['catalogue', 'mesh', 'statistics'],
     ['spatial', 'result'],
     ['master', 'scan'],
-    ['align'],
+    ['align', 'anatomy'],
     ['segment'],
     ['measure'],
     ['kinds', 'score'],
     ['pipeline.ts', 'sign', 'progress'],
   ];
-  const SIMULATOR = ['simulate', 'linalg', 'catalogue', 'mesh', 'statistics', 'spatial', 'master'];
+  const SIMULATOR = ['simulate', 'anatomy', 'linalg', 'catalogue', 'mesh', 'statistics', 'spatial', 'master'];
   const place = (file: string): string => path.relative('src/core', file).split(path.sep)[0];
   const stageOf = (name: string): number => STAGES.findIndex((s) => s.includes(name));
   const edges = source

@@ -11,7 +11,7 @@ import { CLEAN_PARTIAL } from './partial/recipe.ts';
 import type { Preparation } from './preparation.ts';
 import { defaultRecipe } from './recipe.ts';
 import { withFaults } from './spoil.ts';
-import { leanMatrix, leanOf } from './tooth/lean.ts';
+import { leanMatrix, leanOf } from '../anatomy/lean.ts';
 import { makeTypodont } from './typodont.ts';
 
 const spoil = (preparation: Preparation, ...faults: FaultRecipe[]) => withFaults({ ...defaultRecipe('16', 3, preparation), faults });

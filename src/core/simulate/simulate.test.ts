@@ -15,7 +15,7 @@ import { CLEAN_PARTIAL, groove } from './partial/recipe.ts';
 import { preformedParts } from './preformed/preformed.ts';
 import { CLEAN_PREFORMED } from './preformed/recipe.ts';
 import { halfSpace, shaft } from './rings.ts';
-import { makeTooth } from './tooth/tooth.ts';
+import { makeTooth } from '../anatomy/tooth.ts';
 import { crownTruth } from './truth/crown-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';

@@ -1,4 +1,4 @@
-import type { Solid } from './tooth/tessellate.ts';
+import type { Solid } from '../anatomy/tessellate.ts';
 
 /** A body with boolean operations: the part of the boolean library that the simulator uses, so that the core stays free of its loading. */
 export interface Body {

@@ -2,10 +2,10 @@ import { applyPoint, fromRotation, fromTranslation, IDENTITY, invertRigid, type 
 import { toRadians, type Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { seeded } from '../statistics/random.ts';
-import { isPrimary, isUpper, planOf } from './tooth/anatomy.ts';
-import { leanMatrix, leanOf } from './tooth/lean.ts';
-import { surfaceZ, type ToothShape } from './tooth/shape.ts';
-import { makeTooth } from './tooth/tooth.ts';
+import { isPrimary, isUpper, planOf } from '../anatomy/anatomy.ts';
+import { leanMatrix, leanOf } from '../anatomy/lean.ts';
+import { surfaceZ, type ToothShape } from '../anatomy/shape.ts';
+import { makeTooth } from '../anatomy/tooth.ts';
 
 /** One tooth placed in the arch: `place` takes its own frame to the target tooth's construction frame. */
 export interface PlacedTooth {

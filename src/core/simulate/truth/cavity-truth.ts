@@ -7,7 +7,7 @@ import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
-import { surfaceZ } from '../tooth/shape.ts';
+import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 import { fineSurface } from './fine.ts';

@@ -5,8 +5,8 @@ import { cavityParts } from '../cavity/cavity.ts';
 import { loftSolid } from '../cavity/loft.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
-import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../tooth/inner.ts';
-import type { Solid } from '../tooth/tessellate.ts';
+import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../../anatomy/inner.ts';
+import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../../linalg/vec.ts';
+import type { Vec3 } from '../linalg/vec.ts';
 import { isPrimary } from './anatomy.ts';
 import { surfaceZ, type ToothShape } from './shape.ts';
 import { type Solid, tessellateStar } from './tessellate.ts';

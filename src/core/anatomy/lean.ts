@@ -1,5 +1,5 @@
-import { fromRotation, IDENTITY, type Matrix } from '../../linalg/rigid.ts';
-import { cross, toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
+import { fromRotation, IDENTITY, type Matrix } from '../linalg/rigid.ts';
+import { cross, toRadians, unit, type Vec3 } from '../linalg/vec.ts';
 import { isPrimary, isUpper } from './anatomy.ts';
 
 /**

@@ -1,5 +1,5 @@
-import { modDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
-import type { Cusp } from '../../master/master.ts';
+import { modDegrees, toRadians, type Vec3 } from '../linalg/vec.ts';
+import type { Cusp } from '../master/master.ts';
 import { planOf } from './anatomy.ts';
 import { type Blade, bladeOf } from './blade.ts';
 import { grooveHollow, grooveLandmarks, secondaryHollow } from './grooves.ts';

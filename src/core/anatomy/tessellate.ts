@@ -1,4 +1,4 @@
-import type { Vec3 } from '../../linalg/vec.ts';
+import type { Vec3 } from '../linalg/vec.ts';
 
 export interface Solid {
   readonly positions: Float64Array;

@@ -1,5 +1,5 @@
-import type { Vec3 } from '../../linalg/vec.ts';
-import type { Groove } from '../../master/master.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import type { Groove } from '../master/master.ts';
 import type { GroovePlan, ToothPlan } from './plan.ts';
 import { surfaceZ, type ToothShape } from './shape.ts';
 

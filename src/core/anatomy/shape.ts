@@ -1,5 +1,5 @@
-import type { Vec3 } from '../../linalg/vec.ts';
-import type { Cusp, Groove } from '../../master/master.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import type { Cusp, Groove } from '../master/master.ts';
 import type { ToothPlan } from './plan.ts';
 
 /**
