@@ -1,9 +1,9 @@
+import { planOf } from '#core/anatomy/anatomy.ts';
 import { box, type CavityRecipe } from '#core/simulate/cavity/recipe.ts';
 import { CLEAN_CROWN, type CrownRecipe } from '#core/simulate/crown/recipe.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, THREE_QUARTER_ANTERIOR } from '#core/simulate/partial/recipe.ts';
 import type { Recipe } from '#core/simulate/recipe.ts';
-import { planOf } from '#core/anatomy/anatomy.ts';
 import { seeded } from '#core/statistics/random.ts';
 
 /** Random crown: every parameter drawn over the range that students produce. */

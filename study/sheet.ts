@@ -1,6 +1,9 @@
 // Contact sheets of the simulated teeth and preparations, to be looked at: node scripts/run-ts.mjs study/sheet.ts teeth|forms|quadrants|layers|preparations|parts|faults OUT.png
 import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
+import { isLeftHanded } from '#core/anatomy/anatomy.ts';
+import { caries, cariesPlace, dentine, pulp } from '#core/anatomy/inner.ts';
+import { makeTooth } from '#core/anatomy/tooth.ts';
 import { IDENTITY, invertRigid, type Matrix, multiply } from '#core/linalg/rigid.ts';
 import { SECTORS } from '#core/linalg/sectors.ts';
 import { intoFrame, type Mesh } from '#core/mesh/mesh.ts';
@@ -14,9 +17,6 @@ import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { defaultRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { fileFrame, Workshop } from '#core/simulate/simulate.ts';
 import { withFaults } from '#core/simulate/spoil.ts';
-import { isLeftHanded } from '#core/anatomy/anatomy.ts';
-import { caries, cariesPlace, dentine, pulp } from '#core/anatomy/inner.ts';
-import { makeTooth } from '#core/anatomy/tooth.ts';
 import { makeSurface, type Surface, signedDistance } from '#core/spatial/surface.ts';
 import { blank, draw, VIEWS } from '../src/files/render.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';

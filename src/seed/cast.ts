@@ -1,3 +1,4 @@
+import type { CariesRecipe } from '#core/anatomy/inner.ts';
 import type { Step } from '#core/catalogue/terms.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
@@ -5,7 +6,6 @@ import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
-import type { CariesRecipe } from '#core/anatomy/inner.ts';
 import { AIMS } from './aims.ts';
 
 /** The demo's course at Harbour Lane School of Dentistry. */

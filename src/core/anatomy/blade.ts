@@ -79,13 +79,15 @@ const smoothstep = (v: number): number => {
   return t * t * (3 - 2 * t);
 };
 
-/** mm between the places at which a sunk surface is kept. */
+/** mm between the places at which a sunk surface is kept, at the least, and as a share of the ball's radius. */
 const STEP = 0.06;
+const STEP_SHARE = 0.07;
 
 /** Height of what stays when a ball of radius `depth` is rolled over the surface: the least over the ball of surface less ball. */
 function eroded(height: (x: number, y: number) => number, depth: number, halfX: number, halfY: number): (x: number, y: number) => number {
-  const [nx, ny] = [2 * Math.ceil(halfX / STEP) + 1, 2 * Math.ceil(halfY / STEP) + 1];
-  const [x0, y0] = [(-(nx - 1) / 2) * STEP, (-(ny - 1) / 2) * STEP];
+  const gap = Math.max(STEP, STEP_SHARE * depth);
+  const [nx, ny] = [2 * Math.ceil(halfX / gap) + 1, 2 * Math.ceil(halfY / gap) + 1];
+  const [x0, y0] = [(-(nx - 1) / 2) * gap, (-(ny - 1) / 2) * gap];
   // The ball in rings: its rim matters as much as its middle where the face is steep.
   const ball: [number, number, number][] = [[0, 0, depth]];
   for (let ring = 1; ring <= 12; ring++) {
@@ -97,14 +99,14 @@ function eroded(height: (x: number, y: number) => number, depth: number, halfX: 
   const table = new Float64Array(nx * ny);
   for (let j = 0; j < ny; j++)
     for (let i = 0; i < nx; i++) {
-      const [x, y] = [x0 + i * STEP, y0 + j * STEP];
+      const [x, y] = [x0 + i * gap, y0 + j * gap];
       let least = Infinity;
       for (const [dx, dy, dz] of ball) least = Math.min(least, height(x + dx, y + dy) - dz);
       table[j * nx + i] = least;
     }
   return (x, y) => {
-    const s = Math.min(nx - 1.001, Math.max(0, (x - x0) / STEP));
-    const t = Math.min(ny - 1.001, Math.max(0, (y - y0) / STEP));
+    const s = Math.min(nx - 1.001, Math.max(0, (x - x0) / gap));
+    const t = Math.min(ny - 1.001, Math.max(0, (y - y0) / gap));
     const [i, j] = [Math.floor(s), Math.floor(t)];
     const [u, v] = [s - i, t - j];
     const at = j * nx + i;

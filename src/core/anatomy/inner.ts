@@ -17,8 +17,10 @@ export interface CariesRecipe {
 /** mm of enamel over the cusps and on the sides at their fullest; it runs out towards the cervix. */
 const ENAMEL = { permanent: { top: 1.7, side: 1.1 }, primary: { top: 0.9, side: 0.7 } } as const;
 /** The pulp chamber's share of the crown's cross-section: it is narrow mesiodistally. And mm of dentine over its horns. */
-const CHAMBER = { faciolingual: 0.33, mesiodistal: 0.2 } as const;
+const CHAMBER = { posterior: 0.33, anterior: 0.24, mesiodistal: 0.2 } as const;
 const ROOF = { permanent: 2.6, primary: 1.8 } as const;
+/** mm between the lingual face of an anterior tooth and its pulp. */
+const BEHIND = { permanent: 2.1, primary: 1.5 } as const;
 /** mm: the narrowest the pulp is. */
 const LEAST_PULP = 0.45;
 
@@ -41,13 +43,17 @@ export function dentine(t: ToothShape): Within {
 /** The pulp chamber with its horns under the cusps, and the beginning of the root canal. */
 export function pulp(t: ToothShape): Within {
   const roof = ENAMEL[age(t)].top + ROOF[age(t)];
+  // Under a blade the chamber is thin: everywhere as far from the lingual face as its sides are from theirs.
+  const under = t.under?.(BEHIND[age(t)]);
+  const deep = under ? CHAMBER.anterior : CHAMBER.posterior;
   return (x, y, z) => {
     const phi = Math.atan2(x, y);
-    const share = CHAMBER.mesiodistal + (CHAMBER.faciolingual - CHAMBER.mesiodistal) * Math.cos(phi) ** 2;
+    const share = CHAMBER.mesiodistal + (deep - CHAMBER.mesiodistal) * Math.cos(phi) ** 2;
     const r = Math.max(LEAST_PULP, share * t.side(phi, Math.min(z, 0.5)));
     // Towards the crown's end it tapers with the tooth; an incisor's chamber ends in an edge, not in a wall.
     const taper = 1 - 0.35 * smoothstep(z / t.plan.height);
-    return Math.min(r * taper - Math.hypot(x, y), t.top(x, y) - roof - z, z + 3);
+    const over = under ? Math.min(under(x, y), t.plan.height - roof) : t.top(x, y) - roof;
+    return Math.min(r * taper - Math.hypot(x, y), over - z, z + 3);
   };
 }
 

@@ -15,6 +15,8 @@ export interface ToothShape {
   side(phi: number, z: number): number;
   /** Height of the top over (x, y), each element lowered by what `lower` says. */
   top(x: number, y: number, lower?: (element: TopElement) => number): number;
+  /** Anterior teeth: height over (x, y) at which a point lies `depth` mm from edge and lingual face. */
+  readonly under?: (depth: number) => (x: number, y: number) => number;
   readonly elements: readonly TopElement[];
   readonly cusps: readonly Cusp[];
   readonly grooves: readonly Groove[];

@@ -41,7 +41,7 @@ function anterior(tooth: string, plan: Parameters<typeof bladeOf>[0]): Form {
     return smoothMin(s, (top - z) / Math.sqrt(1 + slope * slope), k);
   };
   const top: ToothShape['top'] = (x, y, lower) => (lower ? blade.sunk(lower(element))(x, y) : blade.height(x, y));
-  return { tooth, plan, inside, side, top, elements: [element] };
+  return { tooth, plan, inside, side, top, under: blade.sunk, elements: [element] };
 }
 
 /** Premolars and molars: the upper envelope of cusps and ridges over the sides. */

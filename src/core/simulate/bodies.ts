@@ -1,9 +1,9 @@
+import { type Solid, tessellateStar } from '../anatomy/tessellate.ts';
 import type { Matrix } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
-import { type Solid, tessellateStar } from '../anatomy/tessellate.ts';
 import type { PlacedTooth, Typodont } from './typodont.ts';
 
 export function toothSolid(t: PlacedTooth, frequency: number): Solid {

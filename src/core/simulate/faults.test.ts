@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { leanMatrix, leanOf } from '../anatomy/lean.ts';
 import { applyPoint, IDENTITY } from '../linalg/rigid.ts';
 import { toRadians } from '../linalg/vec.ts';
 import { cavityParts } from './cavity/cavity.ts';
@@ -11,7 +12,6 @@ import { CLEAN_PARTIAL } from './partial/recipe.ts';
 import type { Preparation } from './preparation.ts';
 import { defaultRecipe } from './recipe.ts';
 import { withFaults } from './spoil.ts';
-import { leanMatrix, leanOf } from '../anatomy/lean.ts';
 import { makeTypodont } from './typodont.ts';
 
 const spoil = (preparation: Preparation, ...faults: FaultRecipe[]) => withFaults({ ...defaultRecipe('16', 3, preparation), faults });

@@ -1,9 +1,9 @@
+import { isUpper } from '../anatomy/anatomy.ts';
+import { leanOf } from '../anatomy/lean.ts';
 import { SECTORS, type Sector } from '../linalg/sectors.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
 import type { CrownRecipe } from './crown/recipe.ts';
 import type { Sides } from './sides.ts';
-import { isUpper } from '../anatomy/anatomy.ts';
-import { leanOf } from '../anatomy/lean.ts';
 
 /** A fault as a recipe asks for it: which, how large (in the fault's own unit) and where. */
 export interface FaultRecipe {

@@ -1,7 +1,7 @@
+import type { CariesRecipe } from '../anatomy/inner.ts';
 import { CLEAN_CROWN } from './crown/recipe.ts';
 import type { FaultRecipe } from './faults.ts';
 import type { Preparation } from './preparation.ts';
-import type { CariesRecipe } from '../anatomy/inner.ts';
 
 export interface Recipe {
   readonly format: 'veritor-recipe/1';

@@ -1,6 +1,6 @@
+import type { Solid } from '../anatomy/tessellate.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { mean } from '../statistics/quantile.ts';
-import type { Solid } from '../anatomy/tessellate.ts';
 
 /**
  * A closed solid from loops one round the other, joined by triangles, with a point at each end. A loop may have a whole number of

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { makeTooth } from '../anatomy/tooth.ts';
 import { applyPoint, IDENTITY, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { faceNormals, makeMesh, triangleNeighbours } from '../mesh/mesh.ts';
@@ -15,7 +16,6 @@ import { CLEAN_PARTIAL, groove } from './partial/recipe.ts';
 import { preformedParts } from './preformed/preformed.ts';
 import { CLEAN_PREFORMED } from './preformed/recipe.ts';
 import { halfSpace, shaft } from './rings.ts';
-import { makeTooth } from '../anatomy/tooth.ts';
 import { crownTruth } from './truth/crown-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';

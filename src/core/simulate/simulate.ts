@@ -1,3 +1,7 @@
+import { isLeftHanded } from '../anatomy/anatomy.ts';
+import { type CariesRecipe, cariesPlace, cariesSolid, dentineSolid, pulpSolid } from '../anatomy/inner.ts';
+import { leanMatrix, leanOf } from '../anatomy/lean.ts';
+import type { Solid } from '../anatomy/tessellate.ts';
 import { applyPoint, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
@@ -18,10 +22,6 @@ import { halfSpace, shaft } from './rings.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { withFaults } from './spoil.ts';
-import { isLeftHanded } from '../anatomy/anatomy.ts';
-import { type CariesRecipe, cariesPlace, cariesSolid, dentineSolid, pulpSolid } from '../anatomy/inner.ts';
-import { leanMatrix, leanOf } from '../anatomy/lean.ts';
-import type { Solid } from '../anatomy/tessellate.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
 import { contactTruth } from './truth/contact-truth.ts';
 import { crownTruth, type Truth } from './truth/crown-truth.ts';

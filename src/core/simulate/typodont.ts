@@ -1,11 +1,11 @@
-import { applyPoint, fromRotation, fromTranslation, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
-import { toRadians, type Vec3 } from '../linalg/vec.ts';
-import { PART } from '../master/master.ts';
-import { seeded } from '../statistics/random.ts';
 import { isPrimary, isUpper, planOf } from '../anatomy/anatomy.ts';
 import { leanMatrix, leanOf } from '../anatomy/lean.ts';
 import { surfaceZ, type ToothShape } from '../anatomy/shape.ts';
 import { makeTooth } from '../anatomy/tooth.ts';
+import { applyPoint, fromRotation, fromTranslation, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import { toRadians, type Vec3 } from '../linalg/vec.ts';
+import { PART } from '../master/master.ts';
+import { seeded } from '../statistics/random.ts';
 
 /** One tooth placed in the arch: `place` takes its own frame to the target tooth's construction frame. */
 export interface PlacedTooth {

@@ -1,8 +1,8 @@
+import { surfaceZ, type ToothShape } from '../../anatomy/shape.ts';
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { byAxis, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { outward, ringSolid } from '../rings.ts';
 import { sideValue } from '../sides.ts';
-import { surfaceZ, type ToothShape } from '../../anatomy/shape.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import { type Loft, type PlanPoint, withNormals } from './loft.ts';
 import type { BoxRecipe, CavityRecipe } from './recipe.ts';

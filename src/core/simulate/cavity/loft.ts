@@ -1,6 +1,6 @@
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { ringSolid, thinned } from '../rings.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 
 /** A corner of a floor's plan: where, which way is out of the cavity, and how its wall stands (degrees, + converging upward). */
 export interface PlanPoint {

@@ -1,8 +1,8 @@
+import { smoothMin, type TopElement } from '../../anatomy/shape.ts';
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { ringSolid, thinned } from '../rings.ts';
 import { sideValue } from '../sides.ts';
-import { smoothMin, type TopElement } from '../../anatomy/shape.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import { bump, FLOOR_SHARES, occlusoaxialEdge, roundCorner, sink, stretch } from './lines.ts';
 import type { CrownRecipe } from './recipe.ts';

@@ -1,6 +1,6 @@
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { PART } from '../../master/master.ts';
 import { between } from '../rings.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import { contactPoint, type Typodont } from '../typodont.ts';
 import type { CrownRecipe } from './recipe.ts';
 

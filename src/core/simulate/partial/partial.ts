@@ -1,7 +1,7 @@
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
 import { between } from '../rings.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { GrooveRecipe, PartialRecipe } from './recipe.ts';
 

@@ -1,8 +1,8 @@
+import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
 import { CLEAN_CROWN } from '../crown/recipe.ts';
 import { between } from '../rings.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { PreformedRecipe, SliceRecipe } from './recipe.ts';
 

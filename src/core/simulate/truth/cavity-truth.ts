@@ -1,3 +1,4 @@
+import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
@@ -7,7 +8,6 @@ import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
-import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 import { fineSurface } from './fine.ts';

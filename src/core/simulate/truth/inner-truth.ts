@@ -1,3 +1,5 @@
+import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../../anatomy/inner.ts';
+import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { bounds, makeMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface, signedDistance } from '../../spatial/surface.ts';
@@ -5,8 +7,6 @@ import { cavityParts } from '../cavity/cavity.ts';
 import { loftSolid } from '../cavity/loft.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
-import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../../anatomy/inner.ts';
-import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
 

@@ -1,0 +1,64 @@
+import { azimuthOf } from '../linalg/sectors.ts';
+import type { Vec3 } from '../linalg/vec.ts';
+import { PART } from '../master/master.ts';
+import type { Mesh } from '../mesh/mesh.ts';
+import { median } from '../statistics/quantile.ts';
+import { inTooth, type Laid } from './fit.ts';
+import type { Parting } from './parting.ts';
+
+/** Degrees between the points of the curve. */
+const EVERY = 5;
+
+export interface MarginFound {
+  readonly curve: Vec3[];
+  /** Share of the directions in which the border between tooth and gingiva was seen. */
+  readonly seen: number;
+}
+
+/**
+ * The gingival margin: where the target's part meets the gingiva, one point each five degrees round its axis. Directions in which a
+ * neighbour hides it are bridged from both sides.
+ */
+export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Laid): MarginFound {
+  const p = mesh.positions;
+  const n = 360 / EVERY;
+  const bins: { r: number[]; z: number[] }[] = Array.from({ length: n }, () => ({ r: [], z: [] }));
+  const { start, list } = c.adjacency;
+  for (let v = 0; v < parts.length; v++) {
+    if (parts[v] !== PART.target) continue;
+    for (let i = start[v]; i < start[v + 1]; i++) {
+      const w = list[i];
+      if (parts[w] !== PART.gingiva) continue;
+      const q = inTooth(laid, [0, 1, 2].map((k) => (p[3 * v + k] + p[3 * w + k]) / 2) as [number, number, number]);
+      const bin = bins[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % n];
+      bin.r.push(Math.hypot(q[0], q[1]));
+      bin.z.push(q[2]);
+    }
+  }
+  const seen = bins.filter((b) => b.r.length > 0).length / n;
+  if (seen < 0.2) return { curve: [], seen };
+  const known = bins.map((b) => (b.r.length ? { r: median(b.r), z: median(b.z) } : null));
+  const full = known.map((k, i) => k ?? between(known, i));
+  const smooth = full.map((_, i) => {
+    const near = [-1, 0, 1].map((d) => full[(i + d + n) % n]);
+    return { r: (near[0].r + 2 * near[1].r + near[2].r) / 4, z: (near[0].z + 2 * near[1].z + near[2].z) / 4 };
+  });
+  const curve = smooth.map(({ r, z }, i): Vec3 => {
+    const a = ((i + 0.5) * EVERY * Math.PI) / 180;
+    const [x, y] = [r * Math.sin(a), r * Math.cos(a)];
+    return [0, 1, 2].map((k) => laid.at[k] + laid.axes[0][k] * x + laid.axes[1][k] * y + laid.axes[2][k] * z) as [number, number, number];
+  });
+  return { curve, seen };
+}
+
+type Place = { r: number; z: number };
+function between(known: readonly (Place | null)[], i: number): Place {
+  const n = known.length;
+  let back = 1;
+  while (!known[(i - back + n) % n]) back++;
+  let on = 1;
+  while (!known[(i + on) % n]) on++;
+  const [a, b] = [known[(i - back + n) % n] as Place, known[(i + on) % n] as Place];
+  const f = back / (back + on);
+  return { r: a.r + f * (b.r - a.r), z: a.z + f * (b.z - a.z) };
+}

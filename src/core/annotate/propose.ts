@@ -1,0 +1,120 @@
+import type { Vec3 } from '../linalg/vec.ts';
+import type { MasterDescription } from '../master/master.ts';
+import type { Mesh } from '../mesh/mesh.ts';
+import { Fault } from '../result/fault.ts';
+import { makeSurface } from '../spatial/surface.ts';
+import { type ArchFound, findTeeth } from './arch.ts';
+import { contactWith, marksOn, partSurface } from './landmarks.ts';
+import { marginOf } from './margin.ts';
+import { parting } from './parting.ts';
+import { handed, handedPoint } from './template.ts';
+import { upward } from './upward.ts';
+
+export const PROPOSED = ['parts', 'axis', 'mesial', 'cusps', 'grooves', 'ridges', 'contacts', 'gingivalMargin'] as const;
+export type ProposedName = (typeof PROPOSED)[number];
+
+/** How far a proposal can be trusted: taken as it is, looked at by a person, or asked for because it could not be found. */
+export type Trust = 'sure' | 'look' | 'ask';
+
+export interface Proposal {
+  readonly description: Omit<MasterDescription, 'name'>;
+  /** Part of each vertex of the mesh. */
+  readonly parts: Uint8Array;
+  readonly trust: Readonly<Record<ProposedName, Trust>>;
+  /** Teeth found in the arch, with how well the usual form lies on them (mm). */
+  readonly teeth: readonly { readonly tooth: string; readonly rms: number; readonly share: number }[];
+  /** How much worse the tooth fits the other way round. */
+  readonly turnedAbout: number;
+  readonly up: Vec3;
+}
+
+/** mm and shares by which a laid form is close enough for what hangs on it. */
+const GOOD = { rms: 0.12, share: 0.7, about: 1.35 } as const;
+const FAIR = { rms: 0.3, share: 0.4, about: 1.1 } as const;
+
+const trusted = (good: boolean, fair: boolean): Trust => (good ? 'sure' : fair ? 'look' : 'ask');
+
+/** What a person said beyond the touch: which way is up, and any place to mesial of the touched one. */
+export interface Hints {
+  readonly up?: Vec3;
+  readonly mesialward?: Vec3;
+}
+
+/**
+ * Everything that a master needs, proposed from the scan of an unprepared arch, the tooth's number, and one touch on it. The usual form of
+ * that tooth is laid on the scan; its axes and landmarks are carried over and brought to the scan's own tips and valleys; parts come from the
+ * valleys between teeth and gingiva.
+ * @units mm, in the scan's frame
+ * @fails scan.shape, where nothing like that tooth lies at the touched place
+ */
+export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints = {}): Proposal {
+  const own = handed(mesh, tooth);
+  const scan = makeSurface(own);
+  const found = hints.up ? { direction: handedPoint(hints.up, tooth), sure: 1 } : upward(own);
+  const arch = findTeeth(
+    scan,
+    tooth,
+    handedPoint(touched, tooth),
+    found.direction,
+    hints.mesialward ? handedPoint(hints.mesialward, tooth) : null,
+  );
+  const { laid } = arch.target;
+  const part = parting(own, arch);
+  const target = partSurface(own, part.parts, 1);
+  if (!target)
+    throw new Fault('master.part', {
+      expected: `a crown like a ${tooth} at the place that was touched`,
+      received: 'no surface there that its usual form lies on',
+      remedy: 'Touch the middle of its biting surface, and check the tooth’s number.',
+    });
+  const margin = marginOf(own, part, laid);
+  const marks = marksOn(target, tooth, laid);
+  const contact = (side: 'mesial' | 'distal'): Vec3 | null => contactWith(own, part.parts, target, laid, side);
+  const back = (p: Vec3): Vec3 => handedPoint(p, tooth);
+  const contacts = { mesial: contact('mesial'), distal: contact('distal') };
+  return {
+    description: {
+      tooth,
+      axis: back(laid.axes[2]),
+      mesial: back(laid.axes[0]),
+      facial: back(laid.axes[1]),
+      cusps: marks.cusps.map(({ name, role, at }) => ({ name, role, at: back(at) })),
+      grooves: marks.grooves.map((g) => ({ ...g, line: g.line.map(back) })),
+      ridges: {
+        mesial: marks.ridges.mesial.map(back),
+        distal: marks.ridges.distal.map(back),
+        oblique: marks.ridges.oblique.map(back),
+      },
+      contacts: { mesial: contacts.mesial && back(contacts.mesial), distal: contacts.distal && back(contacts.distal) },
+      gingivalMargin: margin.curve.map(back),
+    },
+    parts: part.parts,
+    trust: trustOf(arch, part.unsure, margin.seen, marks.cusps, contacts),
+    teeth: [arch.target, ...arch.mesial, ...arch.distal].map((f) => ({ tooth: f.tooth, rms: f.laid.rms, share: f.laid.share })),
+    turnedAbout: arch.turnedAbout,
+    up: back(found.direction),
+  };
+}
+
+function trustOf(
+  arch: ArchFound,
+  unsureParts: number,
+  marginSeen: number,
+  cusps: readonly { off: number }[],
+  contacts: { mesial: Vec3 | null; distal: Vec3 | null },
+): Proposal['trust'] {
+  const { rms, share } = arch.target.laid;
+  const form = trusted(rms < GOOD.rms && share > GOOD.share, rms < FAIR.rms && share > FAIR.share);
+  const neighbours = [arch.mesial[0], arch.distal[0]];
+  const around = neighbours.every((f) => f && f.laid.rms < FAIR.rms);
+  return {
+    parts: trusted(around && unsureParts < 0.1 && form !== 'ask', unsureParts < 0.3),
+    axis: form,
+    mesial: trusted(arch.turnedAbout > GOOD.about && form !== 'ask', arch.turnedAbout > FAIR.about),
+    cusps: trusted(form === 'sure' && cusps.every((c) => c.off < 0.6), cusps.length > 0),
+    grooves: form === 'sure' ? 'sure' : 'look',
+    ridges: form === 'sure' ? 'sure' : 'look',
+    contacts: trusted(Boolean(contacts.mesial && contacts.distal), Boolean(contacts.mesial || contacts.distal)),
+    gingivalMargin: trusted(marginSeen > 0.75 && unsureParts < 0.1, marginSeen > 0.4),
+  };
+}

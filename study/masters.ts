@@ -1,0 +1,185 @@
+// Proposals for new masters against truth, on every simulated tooth class and on the foreign families: npm run study:masters -- [--teeth 16,25] [--section]
+import { parseArgs } from 'node:util';
+import { type Proposal, propose } from '#core/annotate/propose.ts';
+import { applyPoint, type Matrix } from '#core/linalg/rigid.ts';
+import { angleBetween, distance, type Vec3 } from '#core/linalg/vec.ts';
+import { type Landmarks, PART } from '#core/master/master.ts';
+import { intoFrame, type Mesh, vertexAreas } from '#core/mesh/mesh.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
+import { quantile } from '#core/statistics/quantile.ts';
+import { solidKernel } from '../src/files/solid-kernel.ts';
+import { FOREIGN } from './foreign/families.ts';
+
+const { values } = parseArgs({ options: { teeth: { type: 'string' }, only: { type: 'string' } } });
+const ALL = '16,26,36,46,17,47,37,14,24,34,44,15,25,35,45,11,21,12,22,31,41,32,42,13,23,33,43,54,64,75,85,84,55,51,52,53,83';
+
+interface Known {
+  readonly family: string;
+  readonly name: string;
+  readonly tooth: string;
+  readonly mesh: Mesh;
+  readonly parts: Uint8Array;
+  readonly axis: Vec3;
+  readonly mesial: Vec3;
+  readonly marks: Landmarks;
+}
+
+interface Row {
+  readonly family: string;
+  readonly name: string;
+  readonly axis: number;
+  readonly mesial: number;
+  readonly tips: readonly number[];
+  readonly margin: readonly number[];
+  readonly labels: number;
+  readonly contacts: readonly number[];
+  readonly trust: Proposal['trust'] | null;
+  readonly seconds: number;
+}
+
+const mid = (points: readonly Vec3[]): Vec3 =>
+  [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / points.length) as [number, number, number];
+
+/** Touched where a person would: on the biting surface, a millimetre off its middle. */
+function compare(k: Known): Row {
+  const touched = mid(k.marks.cusps.map((c) => c.at)).map((v, i) => v + 0.7 * k.mesial[i]) as [number, number, number];
+  const start = performance.now();
+  let p: Proposal;
+  try {
+    p = propose(k.mesh, k.tooth, touched);
+    // Where it asks which way mesial is, a second touch tells it.
+    if (p.trust.mesial === 'ask')
+      p = propose(k.mesh, k.tooth, touched, { mesialward: touched.map((v, i) => v + 5 * k.mesial[i]) as [number, number, number] });
+  } catch (e) {
+    process.stdout.write(`${k.name}: ${(e as Error).message}\n`);
+    return {
+      family: k.family,
+      name: k.name,
+      axis: 90,
+      mesial: 90,
+      tips: [],
+      margin: [9],
+      labels: 0,
+      contacts: [],
+      trust: null,
+      seconds: 0,
+    };
+  }
+  const seconds = (performance.now() - start) / 1000;
+  const d = p.description;
+  const areas = vertexAreas(k.mesh);
+  let [same, all] = [0, 0];
+  const counted = (part: number): boolean => part !== PART.other;
+  for (let v = 0; v < areas.length; v++) {
+    if (!counted(k.parts[v])) continue;
+    all += areas[v];
+    if (p.parts[v] === k.parts[v]) same += areas[v];
+  }
+  const tips = k.marks.cusps.flatMap((c) => {
+    const own = d.cusps.find((q) => q.name === c.name) ?? d.cusps.reduce((a, b) => (distance(a.at, c.at) < distance(b.at, c.at) ? a : b));
+    return [distance(own.at, c.at)];
+  });
+  const margin = d.gingivalMargin.map((q) => Math.min(...segments(k.marks.gingivalMargin, q)));
+  const contacts = (['mesial', 'distal'] as const).flatMap((s) => {
+    const [a, b] = [d.contacts[s], k.marks.contacts[s]];
+    return a && b ? [distance(a, b)] : [];
+  });
+  return {
+    family: k.family,
+    name: k.name,
+    axis: angleBetween(d.axis, k.axis),
+    mesial: angleBetween(d.mesial, k.mesial),
+    tips,
+    margin: margin.length ? margin : [9],
+    labels: same / all,
+    contacts,
+    trust: p.trust,
+    seconds,
+  };
+}
+
+function segments(curve: readonly Vec3[], q: Vec3): number[] {
+  return curve.map((a, i) => {
+    const b = curve[(i + 1) % curve.length];
+    const u = [0, 1, 2].map((k) => b[k] - a[k]);
+    const w = [0, 1, 2].map((k) => q[k] - a[k]);
+    const t = Math.min(1, Math.max(0, (u[0] * w[0] + u[1] * w[1] + u[2] * w[2]) / (u[0] ** 2 + u[1] ** 2 + u[2] ** 2 || 1)));
+    return Math.hypot(w[0] - t * u[0], w[1] - t * u[1], w[2] - t * u[2]);
+  });
+}
+
+const rows: Row[] = [];
+const show = (r: Row): void => {
+  rows.push(r);
+  process.stdout.write(
+    `${r.family} ${r.name}: axis ${r.axis.toFixed(2)} mesial ${r.mesial.toFixed(2)} tips ${r.tips.map((v) => v.toFixed(2)).join()} margin95 ${quantile(r.margin, 0.95).toFixed(2)} labels ${(100 * r.labels).toFixed(1)} contacts ${r.contacts.map((v) => v.toFixed(2)).join()} ${r.seconds.toFixed(1)} s ${
+      r.trust
+        ? Object.entries(r.trust)
+            .filter(([, t]) => t !== 'sure')
+            .map(([n, t]) => `${n}:${t}`)
+            .join(' ')
+        : ''
+    }\n`,
+  );
+};
+
+if (values.only !== 'foreign') {
+  const kernel = await solidKernel();
+  for (const [i, tooth] of (values.teeth ?? ALL).split(',').entries()) {
+    const { description: d, meshes } = new Workshop(tooth, 23 + i, kernel, { name: 'x', caries: null }).master;
+    show(
+      compare({
+        family: 'simulator',
+        name: tooth,
+        tooth,
+        mesh: meshes.arch.mesh,
+        parts: meshes.arch.parts,
+        axis: d.axis,
+        mesial: d.mesial,
+        marks: d,
+      }),
+    );
+  }
+}
+if (values.only !== 'simulator') {
+  const seen = new Set<string>();
+  for (const f of FOREIGN) {
+    const c = f.make();
+    const m = c.master;
+    const key = `${c.family} ${m.description.tooth} ${m.whole.mesh.positions.length}`;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const back = (p: Vec3): Vec3 => applyPoint(m.fromTooth as Matrix, p);
+    const l = m.landmarks;
+    show(
+      compare({
+        family: c.family,
+        name: `${c.name} (${m.description.tooth})`,
+        tooth: m.description.tooth,
+        mesh: intoFrame(m.whole.mesh, m.fromTooth, 'master'),
+        parts: m.wholeParts,
+        axis: m.description.axis,
+        mesial: m.description.mesial,
+        marks: {
+          ...l,
+          cusps: l.cusps.map((q) => ({ ...q, at: back(q.at) })),
+          contacts: { mesial: l.contacts.mesial && back(l.contacts.mesial), distal: l.contacts.distal && back(l.contacts.distal) },
+          gingivalMargin: l.gingivalMargin.map(back),
+        },
+      }),
+    );
+  }
+}
+for (const family of [...new Set(rows.map((r) => r.family))]) {
+  const own = rows.filter((r) => r.family === family);
+  const q = (list: number[], p = 0.95): string => (list.length ? quantile(list, p).toFixed(2) : '–');
+  process.stdout.write(
+    `${family}: ${own.length} masters; 95 %: axis ${q(own.map((r) => r.axis))}°, mesial ${q(own.map((r) => r.mesial))}°, tips ${q(own.flatMap((r) => r.tips))} mm, margin ${q(own.flatMap((r) => r.margin))} mm, contacts ${q(own.flatMap((r) => r.contacts))}; labels least ${(100 * Math.min(...own.map((r) => r.labels))).toFixed(1)} %, median ${(
+      100 *
+        quantile(
+          own.map((r) => r.labels),
+          0.5,
+        )
+    ).toFixed(1)} %\n`,
+  );
+}
