@@ -156,8 +156,8 @@ export const AIMS = {
       aim: {
         ...ANTERIOR_CERAMIC,
         occlusal: { functional: 0.85, nonFunctional: 0.85, elsewhere: 0.85 },
-        incisal: 1.55,
-        edgeRadius: 0.65,
+        incisal: 1.5,
+        edgeRadius: 0.6,
         planes: [{ azimuth: 0, halfWidth: 60, angle: 20, depth: 1.1 }],
       },
     },
