@@ -144,7 +144,12 @@ if (values.only !== 'foreign') {
 if (values.only !== 'simulator') {
   const seen = new Set<string>();
   for (const f of FOREIGN) {
-    const c = f.make();
+    let c: ReturnType<typeof f.make>;
+    try {
+      c = f.make();
+    } catch {
+      continue;
+    }
     const m = c.master;
     const key = `${c.family} ${m.description.tooth} ${m.whole.mesh.positions.length}`;
     if (seen.has(key)) continue;

@@ -8,6 +8,8 @@ import type { Parting } from './parting.ts';
 
 /** Degrees between the points of the curve. */
 const EVERY = 5;
+/** Height over distance from the axis up to which an open border can be a crown's end. */
+const LOW = 0.5;
 
 export interface MarginFound {
   readonly curve: Vec3[];
@@ -19,10 +21,10 @@ export interface MarginFound {
  * The gingival margin: where the target's part meets the gingiva, one point each five degrees round its axis. Directions in which a
  * neighbour hides it are bridged from both sides.
  */
-export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Laid): MarginFound {
+export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Laid, onBorder: Uint8Array): MarginFound {
   const p = mesh.positions;
   const n = 360 / EVERY;
-  const bins: { r: number[]; z: number[] }[] = Array.from({ length: n }, () => ({ r: [], z: [] }));
+  const bins: { r: number[]; z: number[]; own: boolean }[] = Array.from({ length: n }, () => ({ r: [], z: [], own: false }));
   const { start, list } = c.adjacency;
   for (let v = 0; v < parts.length; v++) {
     if (parts[v] !== PART.target) continue;
@@ -33,7 +35,18 @@ export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Lai
       const bin = bins[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % n];
       bin.r.push(Math.hypot(q[0], q[1]));
       bin.z.push(q[2]);
+      bin.own = true;
     }
+  }
+  deepen(bins, mesh, c, laid);
+  // Scans of single teeth set in a block may have a gap there: the crown's own open end stands for its margin.
+  for (let v = 0; v < parts.length; v++) {
+    if (parts[v] !== PART.target || !onBorder[v]) continue;
+    const q = inTooth(laid, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
+    const bin = bins[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % n];
+    if (q[2] > LOW * Math.hypot(q[0], q[1]) || bin.own === true) continue;
+    bin.r.push(Math.hypot(q[0], q[1]));
+    bin.z.push(q[2]);
   }
   const seen = bins.filter((b) => b.r.length > 0).length / n;
   if (seen < 0.2) return { curve: [], seen };
@@ -49,6 +62,32 @@ export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Lai
     return [0, 1, 2].map((k) => laid.at[k] + laid.axes[0][k] * x + laid.axes[1][k] * y + laid.axes[2][k] * z) as [number, number, number];
   });
   return { curve, seen };
+}
+
+/** mm round the border of two parts in which its valley is looked for, and the least hollow (1/mm) that is one. */
+const VALLEY = 0.5;
+const LEAST_HOLLOW = 0.4;
+
+/** The border's own place is where two fronts met; the margin lies in the valley's deepest line near it. */
+function deepen(bins: { r: number[]; z: number[] }[], mesh: Mesh, c: Parting['concavity'], laid: Laid): void {
+  const rough = bins.map((b) => (b.r.length ? { r: median(b.r), z: median(b.z) } : null));
+  const sums = bins.map(() => ({ r: 0, z: 0, w: 0 }));
+  const p = mesh.positions;
+  for (let v = 0; v < c.hollow.length; v++) {
+    if (c.hollow[v] < LEAST_HOLLOW) continue;
+    const q = inTooth(laid, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
+    const i = Math.floor(azimuthOf(q[0], q[1]) / EVERY) % bins.length;
+    const at = rough[i];
+    const r = Math.hypot(q[0], q[1]);
+    if (!at || Math.hypot(r - at.r, q[2] - at.z) > VALLEY) continue;
+    const w = c.hollow[v] ** 3;
+    sums[i].r += w * r;
+    sums[i].z += w * q[2];
+    sums[i].w += w;
+  }
+  sums.forEach((s, i) => {
+    if (s.w > 0) Object.assign(bins[i], { r: [s.r / s.w], z: [s.z / s.w] });
+  });
 }
 
 type Place = { r: number; z: number };

@@ -1,9 +1,10 @@
+import type { Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { type Mesh, vertexCount } from '../mesh/mesh.ts';
 import { closestPoint, newClosest, pseudoNormal } from '../spatial/surface.ts';
 import type { ArchFound, Found } from './arch.ts';
 import { type Concavity, concavity } from './concavity.ts';
-import { toTemplate } from './fit.ts';
+import { inTooth, toTemplate } from './fit.ts';
 import { templateOf } from './template.ts';
 
 export interface Parting {
@@ -19,8 +20,13 @@ const SURELY = 0.3;
 const FAR = 0.75;
 /** Share of the crown's height from which gingiva is not met. */
 const FREE = 0.3;
+/** Share of half a tooth's size round its axis that counts as the ground it stands over; share of its height under which gingiva lies. */
+const GROUND = 1.05;
+const LOW = 0.25;
 /** mm that a step of 1 mm across a hollow of 1/mm is as long as. */
 const WALL = 60;
+/** mm round the touched place that surely are the target. */
+const TOUCHED = 0.8;
 /** Cosine of 40°. */
 const ALIKE = 0.77;
 
@@ -29,7 +35,7 @@ const ALIKE = 0.77;
  * from all teeth, fronts spread over the surface and are slowed by hollows, so that they meet in the valleys.
  * @source geodesic Voronoi parts with edge weights by concavity; own weights
  */
-export function parting(mesh: Mesh, arch: ArchFound): Parting {
+export function parting(mesh: Mesh, arch: ArchFound, touched: Vec3): Parting {
   const c = concavity(mesh);
   const n = vertexCount(mesh);
   const teeth: Found[] = [arch.target, ...arch.mesial, ...arch.distal];
@@ -39,6 +45,7 @@ export function parting(mesh: Mesh, arch: ArchFound): Parting {
   const normal: [number, number, number] = [0, 0, 0];
   const p = mesh.positions;
   const far = new Uint8Array(n).fill(1);
+  const over = new Uint8Array(n);
   teeth.forEach((f, k) => {
     const t = templateOf(f.tooth);
     const [a, b, z] = f.laid.axes;
@@ -47,6 +54,8 @@ export function parting(mesh: Mesh, arch: ArchFound): Parting {
     for (let v = 0; v < n; v++) {
       const q = toTemplate(f.laid, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
       if (Math.abs(q[0]) > round || Math.abs(q[1]) > round) continue;
+      // A crown that is shaped otherwise than usual may lie far from the form, but it stands over the same ground.
+      if (Math.hypot(q[0] / (t.shape.plan.md / 2), q[1] / (t.shape.plan.fl / 2)) < GROUND && q[2] > 0) over[v] = 1;
       if (!closestPoint(t.surface, q[0], q[1], q[2], hit, FAR / size)) continue;
       far[v] = 0;
       if (Math.sqrt(hit.distanceSquared) * size > SURELY || q[2] < FREE * t.shape.plan.height) continue;
@@ -55,18 +64,30 @@ export function parting(mesh: Mesh, arch: ArchFound): Parting {
       if (own[0] * normal[0] + own[1] * normal[1] + own[2] * normal[2] > ALIKE) seeds[v] = k;
     }
   });
-  for (let v = 0; v < n; v++) if (far[v]) seeds[v] = GUM;
+  const high = LOW * templateOf(arch.target.tooth).shape.plan.height * arch.target.laid.size[2];
+  for (let v = 0; v < n; v++) {
+    if (!far[v] || over[v]) continue;
+    const z = inTooth(arch.target.laid, [p[3 * v], p[3 * v + 1], p[3 * v + 2]])[2];
+    // What stands high beside all teeth that were found is a tooth that was not.
+    if (z < high) seeds[v] = GUM;
+    else if (z > 2 * high) seeds[v] = GUM + 1;
+  }
+  // What a person touched is the target, whatever its form.
+  for (let v = 0; v < n; v++)
+    if (Math.hypot(p[3 * v] - touched[0], p[3 * v + 1] - touched[1], p[3 * v + 2] - touched[2]) < TOUCHED) seeds[v] = 0;
   const { label, unsure } = fronts(mesh, c, seeds);
   const partOf = (k: number): number =>
     k === 0
       ? PART.target
-      : k === GUM || k < 0
-        ? PART.gingiva
-        : k === 1 && arch.mesial.length
-          ? PART.mesial
-          : k === 1 + arch.mesial.length && arch.distal.length
-            ? PART.distal
-            : PART.other;
+      : k === GUM + 1
+        ? PART.other
+        : k === GUM || k < 0
+          ? PART.gingiva
+          : k === 1 && arch.mesial.length
+            ? PART.mesial
+            : k === 1 + arch.mesial.length && arch.distal.length
+              ? PART.distal
+              : PART.other;
   return { parts: whole(c, smoothedParts(c, Uint8Array.from(label, partOf))), concavity: c, unsure };
 }
 

@@ -1,4 +1,5 @@
-import type { Vec3 } from '../linalg/vec.ts';
+import { closedCentroid } from '../linalg/curve.ts';
+import { angleBetween, cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import type { MasterDescription } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
@@ -29,8 +30,11 @@ export interface Proposal {
 }
 
 /** mm and shares by which a laid form is close enough for what hangs on it. */
-const GOOD = { rms: 0.12, share: 0.7, about: 1.35 } as const;
-const FAIR = { rms: 0.3, share: 0.4, about: 1.1 } as const;
+const GOOD = { rms: 0.12, share: 0.7, about: 1.6 } as const;
+const FAIR = { rms: 0.3, share: 0.4, about: 1.3 } as const;
+/** Share of the margin that must be seen for its plane to give the long axis, and degrees by which that may differ from the form's. */
+const PLANE_FROM = 0.6;
+const AGREE = 4;
 
 const trusted = (good: boolean, fair: boolean): Trust => (good ? 'sure' : fair ? 'look' : 'ask');
 
@@ -58,8 +62,8 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
     found.direction,
     hints.mesialward ? handedPoint(hints.mesialward, tooth) : null,
   );
-  const { laid } = arch.target;
-  const part = parting(own, arch);
+  const form = arch.target.laid;
+  const part = parting(own, arch, handedPoint(touched, tooth));
   const target = partSurface(own, part.parts, 1);
   if (!target)
     throw new Fault('master.part', {
@@ -67,9 +71,11 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       received: 'no surface there that its usual form lies on',
       remedy: 'Touch the middle of its biting surface, and check the tooth’s number.',
     });
-  const margin = marginOf(own, part, laid);
-  const marks = marksOn(target, tooth, laid);
-  const contact = (side: 'mesial' | 'distal'): Vec3 | null => contactWith(own, part.parts, target, laid, side);
+  const margin = marginOf(own, part, form, scan.borderVertex);
+  const axis = margin.seen > PLANE_FROM ? planeNormal(margin.curve, form.axes[2]) : form.axes[2];
+  const laid = { ...form, axes: square(axis, form.axes[0]) };
+  const marks = marksOn(target, tooth, form);
+  const contact = (side: 'mesial' | 'distal'): Vec3 | null => contactWith(own, part.parts, target, form, side);
   const back = (p: Vec3): Vec3 => handedPoint(p, tooth);
   const contacts = { mesial: contact('mesial'), distal: contact('distal') };
   return {
@@ -89,11 +95,33 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       gingivalMargin: margin.curve.map(back),
     },
     parts: part.parts,
-    trust: trustOf(arch, part.unsure, margin.seen, marks.cusps, contacts),
+    trust: trustOf(arch, part.unsure, margin.seen, marks.cusps, contacts, angleBetween(axis, form.axes[2])),
     teeth: [arch.target, ...arch.mesial, ...arch.distal].map((f) => ({ tooth: f.tooth, rms: f.laid.rms, share: f.laid.share })),
     turnedAbout: arch.turnedAbout,
     up: back(found.direction),
   };
+}
+
+/**
+ * Normal of the plane that a closed curve lies in best, on the side of `like`: half the sum of the cross products of its sides.
+ * The gingival margin's plane stands across the long axis; on teeth of unusual form it gives the axis better than the form does.
+ * @source Newell's method
+ */
+function planeNormal(curve: readonly Vec3[], like: Vec3): Vec3 {
+  const m = closedCentroid(curve);
+  const sum = [0, 0, 0];
+  curve.forEach((p, i) => {
+    const n = cross(sub(p, m), sub(curve[(i + 1) % curve.length], m));
+    for (let k = 0; k < 3; k++) sum[k] += n[k];
+  });
+  const n = unit([sum[0], sum[1], sum[2]]);
+  return dot(n, like) < 0 ? scale(n, -1) : n;
+}
+
+/** Three axes at right angles: occlusal as given, mesial as near as it can be. */
+function square(z: Vec3, mesial: Vec3): [Vec3, Vec3, Vec3] {
+  const x = unit(sub(mesial, scale(z, dot(mesial, z))));
+  return [x, cross(z, x), z];
 }
 
 function trustOf(
@@ -102,6 +130,7 @@ function trustOf(
   marginSeen: number,
   cusps: readonly { off: number }[],
   contacts: { mesial: Vec3 | null; distal: Vec3 | null },
+  apart: number,
 ): Proposal['trust'] {
   const { rms, share } = arch.target.laid;
   const form = trusted(rms < GOOD.rms && share > GOOD.share, rms < FAIR.rms && share > FAIR.share);
@@ -109,7 +138,7 @@ function trustOf(
   const around = neighbours.every((f) => f && f.laid.rms < FAIR.rms);
   return {
     parts: trusted(around && unsureParts < 0.1 && form !== 'ask', unsureParts < 0.3),
-    axis: form,
+    axis: trusted(apart < AGREE && marginSeen > PLANE_FROM, marginSeen > PLANE_FROM || form !== 'ask'),
     mesial: trusted(arch.turnedAbout > GOOD.about && form !== 'ask', arch.turnedAbout > FAIR.about),
     cusps: trusted(form === 'sure' && cusps.every((c) => c.off < 0.6), cusps.length > 0),
     grooves: form === 'sure' ? 'sure' : 'look',

@@ -23,6 +23,9 @@ export const ACCESS = {
   'attempt.sign': { director: 'course', instructor: 'course' },
   'attempt.release': { director: 'course', instructor: 'course' },
   'attempt.adjudicate': { director: 'course' },
+  // Technicians keep masters; which one an exercise uses is the director's to say.
+  'master.keep': { director: 'course', instructor: 'course', assistant: 'course' },
+  'master.use': { director: 'course' },
   'trail.list': { director: 'course', instructor: 'course' },
   'trail.see': { director: 'course', instructor: 'course', student: 'own' },
 } as const satisfies Record<string, Partial<Record<Role, Scope>>>;

@@ -1,5 +1,11 @@
 import type { DepthBands } from '#contract/depth-ramp.ts';
+import type { Stroke } from '#contract/master-draft.ts';
+import type { ArchCheck } from '#core/annotate/checks.ts';
+import type { needsOf } from '#core/annotate/needs.ts';
+import type { Proposal } from '#core/annotate/propose.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+import type { MasterDescription } from '#core/master/master.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
 
@@ -21,6 +27,26 @@ export type Task =
     }
   | { readonly kind: 'pair'; readonly scanFile: string; readonly masterFile: string; readonly outFolder: string }
   | { readonly kind: 'master'; readonly masterFile: string; readonly outFolder: string }
+  | { readonly kind: 'survey'; readonly archFile: string; readonly factor: number; readonly outFolder: string }
+  | {
+      readonly kind: 'propose';
+      readonly archFile: string;
+      readonly factor: number;
+      readonly tooth: string;
+      readonly touched: Vec3;
+      readonly mesialward: Vec3 | null;
+      readonly outFolder: string;
+    }
+  | {
+      readonly kind: 'build';
+      readonly archFile: string;
+      readonly factor: number;
+      readonly opposingFile: string | null;
+      readonly partsFile: string;
+      readonly strokes: readonly Stroke[];
+      readonly description: MasterDescription;
+      readonly outFolder: string;
+    }
   | { readonly kind: 'unpack'; readonly archive: string; readonly name: string; readonly outFolder: string };
 
 export interface Measurement {
@@ -49,10 +75,27 @@ export interface Unpacked {
   readonly parts: readonly ({ readonly name: string; readonly file: string } | { readonly name: string; readonly left: string })[];
 }
 
+/** An arch as it came: what is wrong with it, and a file to show. */
+export interface Surveyed {
+  readonly checks: readonly ArchCheck[];
+  readonly triangles: number;
+  readonly display: string;
+}
+
+export interface Proposed {
+  readonly proposal: Omit<Proposal, 'parts'>;
+  /** Part of each vertex, one byte each, and the arch coloured by them. */
+  readonly parts: string;
+  readonly display: string;
+}
+
 export interface Results {
   readonly measure: Measurement;
   readonly pair: { readonly file: string };
   readonly master: { readonly file: string };
+  readonly survey: Surveyed;
+  readonly propose: Proposed;
+  readonly build: { readonly archive: string; readonly needs: ReturnType<typeof needsOf> };
   readonly unpack: Unpacked;
 }
 

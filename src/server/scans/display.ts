@@ -13,6 +13,8 @@ import { closestPoint, newClosest, onBorder, signOf } from '#core/spatial/surfac
 const SCAN_TRIANGLES = 60_000;
 const MASTER_TRIANGLES = 12_000;
 const PAIR_TRIANGLES = 25_000;
+/** Triangles of an arch on the screen; what is measured keeps all of them. */
+const ARCH_TRIANGLES = 220_000;
 
 /** Simplifies the measured scan for the screen; depths are taken at full resolution. */
 export async function displayFile(m: Measured): Promise<Uint8Array> {
@@ -108,6 +110,14 @@ export async function pairFile(scan: Mesh, master: Mesh): Promise<Uint8Array> {
     light('master', master, IDENTITY, false, PAIR_TRIANGLES, null, null),
   ];
   return packDisplay({ mesialSign: 1, finishLine: [], parts: [] }, meshes);
+}
+
+/** An unprepared arch as it lies in its file, with the part of each vertex once it is known. */
+export async function archFile(mesh: Mesh, parts: Uint8Array | null): Promise<Uint8Array> {
+  await MeshoptSimplifier.ready;
+  const depth = new Float32Array(mesh.positions.length / 3);
+  const arch = light('arch', mesh, IDENTITY, false, ARCH_TRIANGLES, depth, parts ?? new Uint8Array(depth.length));
+  return packDisplay({ mesialSign: 1, finishLine: [], parts: [] }, [arch]);
 }
 
 function light(

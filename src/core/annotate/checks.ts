@@ -1,0 +1,112 @@
+import { bounds, type Mesh, triangleNeighbours, vertexAreas, vertexCount } from '../mesh/mesh.ts';
+import { median } from '../statistics/quantile.ts';
+import { upward } from './upward.ts';
+
+export const ARCH_CHECKS = ['unit', 'pieces', 'holes', 'coarse', 'upward'] as const;
+export interface ArchCheck {
+  readonly what: (typeof ARCH_CHECKS)[number];
+  /** Whether the arch can be used as it is, wants a look, or cannot be used. */
+  readonly state: 'fine' | 'look' | 'stop';
+  /** The figure behind it: mm, count or share. */
+  readonly figure: number;
+  /** For the unit: what every length would have to be multiplied by. */
+  readonly factor?: number;
+}
+
+/** mm: a quadrant or an arch is longer than this and shorter than that. */
+const LENGTH = { least: 12, most: 160 } as const;
+/** Share of the area from which a separate piece counts; mm round a hole from which it is told, and that make it grave. */
+const PIECE = 0.03;
+const HOLE = { told: 3, grave: 25 } as const;
+/** mm between neighbouring points: beyond the first details of the anatomy are lost, beyond the second finish lines. */
+const SPACING = { look: 0.3, stop: 0.6 } as const;
+
+/**
+ * What an arch must be to become a master: in millimetres, one piece, without holes, fine enough, and open or flat at its base.
+ * @units mm; count; share
+ */
+export function checkArch(mesh: Mesh): readonly ArchCheck[] {
+  return [unitOf(mesh), ...wholeness(mesh), spacing(mesh), direction(mesh)];
+}
+
+function unitOf(mesh: Mesh): ArchCheck {
+  const b = bounds(mesh.positions);
+  const longest = Math.max(...[0, 1, 2].map((k) => b.max[k] - b.min[k]));
+  if (longest >= LENGTH.least && longest <= LENGTH.most) return { what: 'unit', state: 'fine', figure: longest, factor: 1 };
+  // Metres, inches, centimetres, micrometres: the first that makes it as long as a quadrant or an arch.
+  const factor = [1000, 25.4, 10, 0.001].find((f) => longest * f >= LENGTH.least && longest * f <= LENGTH.most);
+  return { what: 'unit', state: 'stop', figure: longest, ...(factor ? { factor } : {}) };
+}
+
+function wholeness(mesh: Mesh): ArchCheck[] {
+  const { triangles: t } = mesh;
+  const beside = triangleNeighbours(t, vertexCount(mesh));
+  const areas = vertexAreas(mesh);
+  const whole = areas.reduce((s, a) => s + a, 0);
+  const piece = new Int32Array(t.length / 3).fill(-1);
+  let pieces = 0;
+  for (let s = 0; s < piece.length; s++) {
+    if (piece[s] >= 0) continue;
+    const stack = [s];
+    piece[s] = s;
+    let area = 0;
+    while (stack.length) {
+      const f = stack.pop() as number;
+      // A sixth of what its corners carry is about the triangle's own area.
+      for (let k = 0; k < 3; k++) {
+        area += areas[t[3 * f + k]] / 6;
+        const g = beside[3 * f + k];
+        if (g >= 0 && piece[g] < 0) {
+          piece[g] = s;
+          stack.push(g);
+        }
+      }
+    }
+    if (area > PIECE * whole) pieces++;
+  }
+  const loops = borderLoops(mesh, beside).sort((a, b) => b - a);
+  // The longest open border is the arch's own.
+  const holes = loops.slice(1).filter((l) => l > HOLE.told);
+  const largest = holes[0] ?? 0;
+  return [
+    { what: 'pieces', state: pieces > 1 ? 'look' : 'fine', figure: pieces },
+    { what: 'holes', state: largest > HOLE.grave ? 'stop' : holes.length ? 'look' : 'fine', figure: holes.length },
+  ];
+}
+
+/** mm round each open border. */
+function borderLoops(mesh: Mesh, beside: Int32Array): number[] {
+  const { triangles: t, positions: p } = mesh;
+  const next = new Map<number, number>();
+  for (let f = 0; f < t.length; f += 3) for (let k = 0; k < 3; k++) if (beside[f + k] < 0) next.set(t[f + k], t[f + ((k + 1) % 3)]);
+  const out: number[] = [];
+  while (next.size) {
+    const [first] = next.keys();
+    let length = 0;
+    for (let v = first; next.has(v); ) {
+      const w = next.get(v) as number;
+      next.delete(v);
+      length += Math.hypot(p[3 * w] - p[3 * v], p[3 * w + 1] - p[3 * v + 1], p[3 * w + 2] - p[3 * v + 2]);
+      v = w;
+    }
+    out.push(length);
+  }
+  return out;
+}
+
+function spacing(mesh: Mesh): ArchCheck {
+  const { triangles: t, positions: p } = mesh;
+  const step = Math.max(3, 3 * Math.floor(t.length / 3 / 4000));
+  const sides: number[] = [];
+  for (let f = 0; f < t.length; f += step) {
+    const [a, b] = [3 * t[f], 3 * t[f + 1]];
+    sides.push(Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]));
+  }
+  const figure = median(sides);
+  return { what: 'coarse', state: figure > SPACING.stop ? 'stop' : figure > SPACING.look ? 'look' : 'fine', figure };
+}
+
+function direction(mesh: Mesh): ArchCheck {
+  const { sure } = upward(mesh);
+  return { what: 'upward', state: sure > 0.15 ? 'fine' : 'look', figure: sure };
+}

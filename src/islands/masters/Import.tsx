@@ -1,0 +1,58 @@
+import { useState } from 'react';
+import { MASTERS } from '#words/masters.ts';
+
+/** Form that brings an arch; afterwards its own page opens. */
+export function Import({ course }: { readonly course: string }) {
+  const [error, setError] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const bring = async (e: React.SyntheticEvent<HTMLFormElement>) => {
+    e.preventDefault();
+    const form = new FormData(e.currentTarget);
+    const data = new FormData();
+    data.set('name', String(form.get('name')));
+    data.set('tooth', String(form.get('tooth')));
+    for (const f of [form.get('arch'), form.get('opposing')]) if (f instanceof File && f.size > 0) data.append('mesh', f);
+    setBusy(true);
+    setError(null);
+    try {
+      const r = await fetch(`/api/courses/${course}/masters`, { method: 'POST', body: data });
+      const answer = await r.json();
+      if (!r.ok) throw new Error(answer.message);
+      window.location.assign(`/masters/${answer.id}`);
+    } catch (f) {
+      setError((f as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <form className="panel grid gap-3 p-4" onSubmit={(e) => void bring(e)} aria-label={MASTERS.bring}>
+      <h2 className="text-base font-bold">{MASTERS.bring}</h2>
+      <label className="grid gap-1">
+        {MASTERS.arch}
+        <input className="field py-2" type="file" name="arch" required accept=".stl,.ply,.obj,.zip,.gz" />
+      </label>
+      <label className="grid gap-1">
+        {MASTERS.opposing}
+        <input className="field py-2" type="file" name="opposing" accept=".stl,.ply,.obj,.zip,.gz" />
+      </label>
+      <div className="grid grid-cols-[1fr_12rem] gap-3">
+        <label className="grid gap-1">
+          {MASTERS.name}
+          <input className="field" name="name" required maxLength={120} />
+        </label>
+        <label className="grid gap-1">
+          {MASTERS.tooth}
+          <input className="field figure" name="tooth" required pattern="[1-8][1-8]" inputMode="numeric" maxLength={2} />
+        </label>
+      </div>
+      {error && (
+        <p role="alert" className="border-l-4 border-bad pl-2">
+          {error}
+        </p>
+      )}
+      <button type="submit" className="act w-fit" disabled={busy}>
+        {busy ? MASTERS.reading : MASTERS.bring}
+      </button>
+    </form>
+  );
+}

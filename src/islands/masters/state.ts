@@ -1,0 +1,195 @@
+import type { DraftView, Marks, Stroke } from '#contract/master-draft.ts';
+import type { ProposedName, Trust } from '#core/annotate/propose.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+
+export type Item = ProposedName;
+export const ITEMS: readonly Item[] = ['parts', 'axis', 'mesial', 'gingivalMargin', 'cusps', 'grooves', 'ridges', 'contacts'];
+
+type Trusts = NonNullable<DraftView['trust']>;
+/** What a person can change and take back. */
+export interface Drawn {
+  readonly marks: Marks;
+  readonly strokes: readonly Stroke[];
+  readonly trust: Trusts;
+}
+
+export interface State {
+  readonly drawn: Drawn;
+  readonly past: readonly Drawn[];
+  readonly future: readonly Drawn[];
+  readonly item: Item;
+  /** Key of the point in hand. */
+  readonly point: string | null;
+  readonly brush: null | { readonly part: number; readonly radius: number };
+  readonly version: number;
+  readonly saved: Drawn;
+}
+
+export type Act =
+  | { readonly type: 'item'; readonly item: Item }
+  | { readonly type: 'point'; readonly key: string | null }
+  /** Moves the point in hand; `live` while it is still being dragged. */
+  | { readonly type: 'move'; readonly key: string; readonly at: Vec3; readonly live?: boolean }
+  | { readonly type: 'axis'; readonly axis: Vec3 }
+  | { readonly type: 'turn'; readonly degrees: number }
+  | { readonly type: 'right'; readonly item: Item }
+  | { readonly type: 'brush'; readonly brush: State['brush'] }
+  | { readonly type: 'stroke'; readonly stroke: Stroke }
+  | { readonly type: 'undo' }
+  | { readonly type: 'redo' }
+  | { readonly type: 'kept'; readonly drawn: Drawn; readonly version: number };
+
+export const begin = (d: DraftView & { marks: Marks; trust: Trusts }): State => {
+  const drawn = { marks: d.marks, strokes: d.strokes, trust: d.trust };
+  const first = ITEMS.find((i) => d.trust[i] === 'ask') ?? ITEMS.find((i) => d.trust[i] === 'look') ?? 'cusps';
+  return { drawn, past: [], future: [], item: first, point: null, brush: null, version: d.version, saved: drawn };
+};
+
+export interface MarkPoint {
+  readonly key: string;
+  readonly at: Vec3;
+  readonly label: string;
+}
+
+/** The points of an item, each with a key that names its place in the marks. */
+export function pointsOf(m: Marks, item: Item): MarkPoint[] {
+  const line = (key: string, label: string, l: readonly Vec3[]): MarkPoint[] =>
+    l.map((at, i) => ({ key: `${key}/${i}`, at, label: `${label}, ${i + 1} of ${l.length}` }));
+  switch (item) {
+    case 'cusps':
+      return m.cusps.map((c, i) => ({ key: `cusps/${i}`, at: c.at, label: `${c.name} (${c.role})` }));
+    case 'grooves':
+      return m.grooves.flatMap((g, i) => line(`grooves/${i}`, g.name, g.line));
+    case 'ridges':
+      return (['mesial', 'distal', 'oblique'] as const).flatMap((r) => line(`ridges/${r}`, `${r} ridge`, m.ridges[r]));
+    case 'contacts':
+      return (['mesial', 'distal'] as const).flatMap((s) => {
+        const at = m.contacts[s];
+        return at ? [{ key: `contacts/${s}`, at, label: `${s} contact` }] : [];
+      });
+    case 'gingivalMargin':
+      // Every third point is a handle; those between follow it.
+      return line('gingivalMargin', 'margin', m.gingivalMargin).filter((_, i) => i % 3 === 0);
+    default:
+      return [];
+  }
+}
+
+/** The curves to draw, whatever item is in focus. */
+export const curvesOf = (m: Marks): { item: Item; line: readonly Vec3[]; closed: boolean }[] => [
+  { item: 'gingivalMargin', line: m.gingivalMargin, closed: true },
+  ...m.grooves.map((g) => ({ item: 'grooves' as const, line: g.line, closed: false })),
+  ...(['mesial', 'distal', 'oblique'] as const).map((r) => ({ item: 'ridges' as const, line: m.ridges[r], closed: false })),
+];
+
+const shifted = (p: Vec3, d: Vec3, f: number): Vec3 => [p[0] + f * d[0], p[1] + f * d[1], p[2] + f * d[2]];
+
+/** The marks with one point elsewhere. */
+export function withPoint(m: Marks, key: string, at: Vec3): Marks {
+  const [kind, which, index] = key.split('/');
+  const moved = (l: readonly Vec3[], i: number): Vec3[] => l.map((p, k) => (k === i ? at : p));
+  switch (kind) {
+    case 'cusps':
+      return { ...m, cusps: m.cusps.map((c, i) => (i === Number(which) ? { ...c, at } : c)) };
+    case 'grooves':
+      return { ...m, grooves: m.grooves.map((g, i) => (i === Number(which) ? { ...g, line: moved(g.line, Number(index)) } : g)) };
+    case 'ridges':
+      return { ...m, ridges: { ...m.ridges, [which]: moved(m.ridges[which as 'mesial'], Number(index)) } };
+    case 'contacts':
+      return { ...m, contacts: { ...m.contacts, [which]: at } };
+    case 'gingivalMargin': {
+      const l = m.gingivalMargin;
+      const n = l.length;
+      const i = Number(which);
+      const d: Vec3 = [at[0] - l[i][0], at[1] - l[i][1], at[2] - l[i][2]];
+      return {
+        ...m,
+        gingivalMargin: l.map((p, k) => {
+          const away = Math.min((k - i + n) % n, (i - k + n) % n);
+          return away < 3 ? shifted(p, d, 1 - away / 3) : p;
+        }),
+      };
+    }
+    default:
+      return m;
+  }
+}
+
+const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const unit = (a: Vec3): Vec3 => {
+  const l = Math.hypot(...a) || 1;
+  return [a[0] / l, a[1] / l, a[2] / l];
+};
+
+/** Another long axis; mesial and facial stay as near to what they were as they can. */
+function withAxis(m: Marks, axis: Vec3): Marks {
+  const z = unit(axis);
+  const x = unit(shifted(m.mesial, z, -dot(m.mesial, z)));
+  const y = cross(z, x);
+  return { ...m, axis: z, mesial: x, facial: dot(y, m.facial) >= 0 ? y : [-y[0], -y[1], -y[2]] };
+}
+
+/** Mesial and facial turned about the axis. */
+function turned(m: Marks, degrees: number): Marks {
+  const a = (degrees * Math.PI) / 180;
+  const turn = (v: Vec3): Vec3 => {
+    const x = cross(m.axis, v);
+    const d = dot(m.axis, v) * (1 - Math.cos(a));
+    return unit([0, 1, 2].map((k) => v[k] * Math.cos(a) + x[k] * Math.sin(a) + m.axis[k] * d) as [number, number, number]);
+  };
+  return { ...m, mesial: turn(m.mesial), facial: turn(m.facial) };
+}
+
+const itemOfKey = (key: string): Item => key.split('/')[0] as Item;
+
+export function reduce(s: State, a: Act): State {
+  const change = (drawn: Partial<Drawn>, item: Item, live = false): State => {
+    const trust: Trusts = { ...s.drawn.trust, [item]: 'sure' satisfies Trust };
+    const next = { ...s.drawn, ...drawn, trust };
+    // One drag is one step to take back, however many places it passed.
+    const past = s.future === LIVE ? s.past : [...s.past, s.drawn].slice(-200);
+    return { ...s, drawn: next, past, future: live ? LIVE : [] };
+  };
+  switch (a.type) {
+    case 'item':
+      return { ...s, item: a.item, point: null, brush: a.item === 'parts' ? s.brush : null };
+    case 'point':
+      return { ...s, point: a.key };
+    case 'move':
+      return { ...change({ marks: withPoint(s.drawn.marks, a.key, a.at) }, itemOfKey(a.key), a.live), point: a.key };
+    case 'axis':
+      return change({ marks: withAxis(s.drawn.marks, a.axis) }, 'axis');
+    case 'turn':
+      return change({ marks: turned(s.drawn.marks, a.degrees) }, 'mesial');
+    case 'right':
+      return change({}, a.item);
+    case 'brush':
+      return { ...s, brush: a.brush, item: a.brush ? 'parts' : s.item };
+    case 'stroke':
+      return change({ strokes: [...s.drawn.strokes, a.stroke] }, 'parts');
+    case 'undo': {
+      const before = s.past[s.past.length - 1];
+      return before ? { ...s, drawn: before, past: s.past.slice(0, -1), future: [s.drawn, ...s.future] } : s;
+    }
+    case 'redo': {
+      const [next, ...rest] = s.future;
+      return next ? { ...s, drawn: next, past: [...s.past, s.drawn], future: rest } : s;
+    }
+    case 'kept':
+      return { ...s, saved: a.drawn, version: a.version };
+  }
+}
+
+/** Stands for the future while a point is being dragged: there is none, and the drag has begun. */
+const LIVE: readonly Drawn[] = [];
+
+/** Parts of the shown vertices after the strokes. */
+export function paintedParts(positions: ArrayLike<number>, base: Uint8Array, strokes: readonly Stroke[]): Uint8Array {
+  const out = base.slice();
+  for (const { at, radius, part } of strokes)
+    for (let v = 0; v < out.length; v++)
+      if ((positions[3 * v] - at[0]) ** 2 + (positions[3 * v + 1] - at[1]) ** 2 + (positions[3 * v + 2] - at[2]) ** 2 <= radius * radius)
+        out[v] = part;
+  return out;
+}

@@ -1,0 +1,111 @@
+import type { ArchCheck } from '#core/annotate/checks.ts';
+import type { Need } from '#core/annotate/needs.ts';
+import type { ProposedName, Trust } from '#core/annotate/propose.ts';
+
+/** Sentences of the pages on which masters are brought and annotated. */
+export const MASTERS = {
+  title: 'Masters',
+  lead: 'A master is the unprepared tooth in its arch, with the marks that readings start from. Bring a scan of your own typodont; its parts and marks are proposed, and you correct them.',
+  bring: 'Bring an arch',
+  arch: 'Scan of the unprepared arch or quadrant (STL, PLY or OBJ; also zipped)',
+  opposing: 'What bites against it, in the same position (optional)',
+  name: 'Name, for example “Lower first molar, series C”',
+  tooth: 'Tooth that will be prepared (two digits, for example 46)',
+  reading: 'Reading the arch…',
+  own: 'Brought to this course',
+  none: 'Nothing has been brought yet.',
+  finished: 'finished',
+  drawing: 'being annotated',
+  exercises: 'Exercises and the master that each measures on',
+  loading: 'Loading the arch…',
+  touch: (tooth: string): string => `Click the biting surface of ${tooth}, about its middle.`,
+  laying: 'Laying the usual form on it and looking for valleys. This takes about five seconds.',
+  again: 'Touch another place',
+  mesial: 'Which way is mesial? The form fits both ways round. Click any place to mesial of the tooth.',
+  right: 'Looks right',
+  undo: 'Undo',
+  redo: 'Redo',
+  paint: 'Paint a part',
+  stop: 'Stop painting',
+  brush: 'Brush, mm',
+  finish: 'Finish this master',
+  finishing: 'Making it ready…',
+  done: 'Finished. It stays as it is from now on.',
+  zip: 'Download as zip',
+  use: (title: string): string => `Measure “${title}” on it`,
+  used: (title: string): string => `${title} measures its next scans on this master. What was measured before stays.`,
+  noExercise: (tooth: string): string => `No exercise of this course is on ${tooth} yet.`,
+  axisView: 'Axis: as I look now',
+  turn: 'Turn mesial by 1°',
+  about: 'Turn half about',
+  kept: 'Kept',
+  keeping: 'Keeping…',
+  unkept: 'Not kept yet',
+  move: 'Drag a point, or choose it in the list and move it with the arrow keys. It stays on the surface.',
+  askFirst: (what: string): string => `Before it can be finished, a person has to say: ${what}.`,
+  gives: 'What this master can give',
+  lacks: (n: number): string => `${n} ${n === 1 ? 'reading' : 'readings'} not given`,
+  found: 'Teeth found in the arch, and how far the usual form lies from each',
+} as const;
+
+export const PART_WORDS = ['other teeth', 'target', 'mesial neighbour', 'distal neighbour', 'gingiva'] as const;
+
+export const ITEM_WORDS: Readonly<Record<ProposedName, string>> = {
+  parts: 'Parts of the arch',
+  axis: 'Long axis',
+  mesial: 'Mesial direction',
+  gingivalMargin: 'Gingival margin',
+  cusps: 'Cusp tips',
+  grooves: 'Grooves',
+  ridges: 'Ridges',
+  contacts: 'Contacts',
+};
+
+export const TRUST_WORDS: Readonly<Record<Trust, string>> = { sure: 'sure', look: 'look at it', ask: 'yours to say' };
+
+export const NEED_WORDS: Readonly<Record<Need, string>> = {
+  target: 'target tooth',
+  mesial: 'mesial neighbour',
+  distal: 'distal neighbour',
+  gingiva: 'gingiva',
+  cusps: 'cusp tips',
+  grooves: 'grooves',
+  ridges: 'marginal ridges',
+  contacts: 'contacts',
+  gingivalMargin: 'gingival margin',
+  opposing: 'opposing arch',
+  dej: 'dentine inside',
+  caries: 'decay inside',
+  pulp: 'pulp inside',
+};
+
+const UNIT: Readonly<Record<string, string>> = { 1000: 'metres', 25.4: 'inches', 10: 'centimetres', 0.001: 'micrometres' };
+export const unitWord = (factor: number): string => UNIT[String(factor)] ?? 'millimetres';
+
+/** What a check found, and the way out. */
+export function checkWords(c: ArchCheck): string {
+  switch (c.what) {
+    case 'unit':
+      return c.state === 'fine'
+        ? `${c.figure.toFixed(0)} mm long: a quadrant or an arch.`
+        : c.factor
+          ? `As millimetres it would be ${c.figure < 1 ? c.figure.toFixed(3) : c.figure.toFixed(0)} mm long. Its lengths seem to be in ${unitWord(c.factor)}.`
+          : `It is ${c.figure.toFixed(2)} long, which no unit makes a quadrant. Export it again in millimetres, with its neighbours.`;
+    case 'pieces':
+      return c.state === 'fine'
+        ? 'One piece.'
+        : `${c.figure} separate pieces. If one is the opposing arch, bring it as a file of its own; otherwise join them in the scanner’s program.`;
+    case 'holes':
+      return c.state === 'fine'
+        ? 'No holes.'
+        : `${c.figure} ${c.figure === 1 ? 'hole' : 'holes'}${c.state === 'stop' ? ', one of them large' : ''}. Where a hole meets the tooth nothing can be read: scan these places again.`;
+    case 'coarse':
+      return c.state === 'fine'
+        ? `Points ${c.figure.toFixed(2)} mm apart.`
+        : `Points ${c.figure.toFixed(2)} mm apart: ${c.state === 'stop' ? 'too coarse for a master' : 'coarse, so that tips and grooves are blunt'}. Export it without thinning.`;
+    case 'upward':
+      return c.state === 'fine'
+        ? 'It is clear which way the teeth point.'
+        : 'It is not clear which way the teeth point; the tooth that you touch decides.';
+  }
+}
