@@ -30,3 +30,9 @@ alter table master add column course_id text references course (id);
 alter table master add column follows text references master (id);
 alter table master add column made_by text references person (id);
 alter table master add column made_at timestamptz;
+
+-- Which master a measurement was read on, where its exercise may have gone over to another one since.
+create table measured_on (
+  measurement_id integer primary key references measurement (id),
+  master_id text not null references master (id)
+);

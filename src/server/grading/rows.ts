@@ -50,7 +50,10 @@ export const attemptById = (q: Queries, id: number): Promise<AttemptRow | null> 
           a.student_id, p.name as student_name, n.bench, a.grader_id, r.id as rubric_version_id, r.body as rubric, m.description as master, m.file_sha256 as master_sha256
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id join person p on p.id = a.student_id
           left join enrolment n on n.course_id = e.course_id and n.person_id = a.student_id and n.role = 'student'
-          join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id
+          join rubric_version r on r.id = e.rubric_version_id
+          -- An attempt keeps the master that it was measured on, whatever its exercise uses today.
+          left join graded_now c on c.attempt_id = a.id left join measured_on o on o.measurement_id = c.measurement_id
+          join master m on m.id = coalesce(o.master_id, e.master_id)
         where a.id = ${id}`,
   );
 

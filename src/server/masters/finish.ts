@@ -76,6 +76,10 @@ export const useMaster = (a: App, who: Person | null, id: string, exercise: stri
     if (!e) throw new Refused('not-there', 'There is no such exercise in this course.');
     if (e.tooth !== d.tooth) throw new Refused('conflict', `This exercise is on ${e.tooth}; the master is a ${d.tooth}.`);
     await q.run(sql`update master set follows = ${e.master_id} where id = ${d.master_id} and id <> ${e.master_id} and follows is null`);
+    await q.run(
+      sql`insert into measured_on (measurement_id, master_id) select m.id, ${e.master_id} from measurement m join scan s on s.id = m.scan_id join sitting t on t.id = s.sitting_id
+          where t.exercise_id = ${exercise} on conflict do nothing`,
+    );
     await q.run(sql`update exercise set master_id = ${d.master_id} where id = ${exercise}`);
     await note({ person: who.id, action: 'master.use', subject: `exercise ${exercise}`, details: { from: e.master_id, to: d.master_id } });
   });

@@ -26,10 +26,12 @@ export const DraftRow = v.object({
 });
 export type DraftRow = v.InferOutput<typeof DraftRow>;
 
-const COLUMNS = sql`id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, factor, checks, display_sha256, parts_sha256, marks, trust, teeth, turned_about, strokes, version, master_id`;
-
 export async function draftById(q: Queries, id: string): Promise<DraftRow> {
-  const d = await q.maybeOne(DraftRow, sql`select ${COLUMNS} from master_draft where id = ${id}`);
+  const d = await q.maybeOne(
+    DraftRow,
+    sql`select id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, factor, checks, display_sha256, parts_sha256, marks, trust, teeth, turned_about, strokes, version, master_id
+        from master_draft where id = ${id}`,
+  );
   if (!d) throw new Refused('not-there', 'There is no such master.');
   return d;
 }
@@ -49,7 +51,7 @@ export const draftsOf = (q: Queries, courses: readonly string[]) =>
   q.any(
     Listed,
     sql`select d.id, d.name, d.tooth, d.master_id is not null as finished, d.changed_at, p.name as by
-        from master_draft d join person p on p.id = d.made_by where d.course_id = any(${[...courses]}) order by d.changed_at desc`,
+        from master_draft d join person p on p.id = d.made_by where d.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by d.changed_at desc`,
   );
 
 const Exercise = v.object({
@@ -66,5 +68,5 @@ export const exercisesWithMasters = (q: Queries, courses: readonly string[]) =>
     Exercise,
     sql`select e.id, e.title, e.tooth, m.name as master, m.id as master_id,
           (select count(*)::int from attempt a join sitting t on t.id = a.sitting_id where t.exercise_id = e.id) as attempts
-        from exercise e join master m on m.id = e.master_id where e.course_id = any(${[...courses]}) order by e.title`,
+        from exercise e join master m on m.id = e.master_id where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by e.title`,
   );

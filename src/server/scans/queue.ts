@@ -221,6 +221,9 @@ export class JobQueue {
             values (${task.id}, ${task.sha256}, ${master}, ${task.kind}, ${task.hand_pose}, ${CORE_VERSION}, ${r.durationMs}, ${r.peakMb}, ${r.alignment}, ${r.curves}, ${kept[0].sha256}, ${kept[1].sha256}, ${kept[2].sha256})
             returning id`,
       );
+      await q.run(
+        sql`insert into measured_on (measurement_id, master_id) select ${id}, m.id from exercise e join master m on m.id = e.master_id where e.id = ${task.exercise} and (m.file_sha256 is null or m.file_sha256 = ${master})`,
+      );
       await insertReadings(q, id, r.readings);
       await q.run(
         sql`update scan set state = 'measured', fault_code = null, fault_text = null, tries = 0 where id = ${task.id} and state in ('arrived', 'measuring')`,

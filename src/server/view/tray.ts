@@ -69,9 +69,10 @@ async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
   );
   if (!exercise) return [];
   // Sent together, so that the database never waits for the next query.
-  const [rows, measured, judged, hand] = await Promise.all([
+  const [rows, measured, elsewhere, judged, hand] = await Promise.all([
     rowsOf(db, sittingId, exercise.course_id),
     measuredOf(db, sittingId, exercise.rubric as Rubric),
+    onOtherMasters(db, sittingId),
     judgementsOf(db, { sitting: sittingId }, 1),
     handReadingsOf(db, { sitting: sittingId }, 1),
   ]);
@@ -87,13 +88,27 @@ async function trayRows(db: Database, sittingId: string): Promise<ScoredRow[]> {
       const own = { hand: byHand.get(r.attempt_id) ?? [], words: words.get(r.attempt_id) ?? [] };
       const key = JSON.stringify([exercise.rubric_version_id, r.measurement_id, own]);
       const before = known.get(r.attempt_id);
-      const summary = before?.key === key ? before.summary : summarise(r.attempt_id, r.measurement_id, exercise, measured, own);
+      const cusps = elsewhere.get(r.measurement_id ?? -1) ?? exercise.master.cusps;
+      const summary =
+        before?.key === key ? before.summary : summarise(r.attempt_id, r.measurement_id, { ...exercise, cusps }, measured, own);
       known.set(r.attempt_id, { key, summary });
       return { ...r, ...summary, changed: r.grade_seen !== null && r.grade_seen !== summary.seen };
     })
     .sort(
       (a, b) => BY_NAME.compare(a.student_name ?? '', b.student_name ?? '') || (a.number ?? 0) - (b.number ?? 0) || a.scan_id - b.scan_id,
     );
+}
+
+const Elsewhere = v.object({ measurement: v.number(), master: Description });
+/** Cusps of the masters of measurements that were read before the exercise went over to another master. */
+async function onOtherMasters(q: Queries, sitting: string) {
+  const rows = await q.any(
+    Elsewhere,
+    sql`select o.measurement_id as measurement, m.description as master from scan s join measurement x on x.scan_id = s.id join measured_on o on o.measurement_id = x.id
+        join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = o.master_id
+        where s.sitting_id = ${sitting} and o.master_id <> e.master_id`,
+  );
+  return new Map(rows.map((r) => [r.measurement, r.master.cusps]));
 }
 
 /** A tray as a person may see it, with the state of each row and the progress of running measurements. */
@@ -154,14 +169,14 @@ const BY_NAME = new Intl.Collator('en');
 function summarise(
   attempt: number,
   measurement: number | null,
-  exercise: v.InferOutput<typeof Exercise>,
+  exercise: Pick<v.InferOutput<typeof Exercise>, 'rubric' | 'rubric_version_id'> & { cusps: v.InferOutput<typeof Description>['cusps'] },
   measured: Awaited<ReturnType<typeof measuredOf>>,
   own: { hand: Awaited<ReturnType<typeof handReadingsOf>>; words: Awaited<ReturnType<typeof judgementsOf>> },
 ): Summary {
   const evidence = measurement === null ? null : (measured.get(measurement) ?? null);
   const plain = {
     rubric: exercise.rubric as Rubric,
-    cusps: exercise.master.cusps,
+    cusps: exercise.cusps,
     readings: evidence?.readings ?? [],
     curves: evidence?.curves ?? {},
     hand: own.hand,
