@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { DisplayMesh } from '#contract/display.ts';
+import { DrawnFlag } from './Drawn.tsx';
 
 type P = readonly [number, number, number];
 
@@ -48,6 +49,7 @@ export function Arch(props: ArchProps) {
       <color attach="background" args={['#e9eeeb']} />
       <ambientLight intensity={0.9} />
       <Contents {...props} />
+      <DrawnFlag />
     </Canvas>
   );
 }

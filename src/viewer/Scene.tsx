@@ -1,9 +1,10 @@
-import { Canvas, type ThreeEvent, useFrame, useThree } from '@react-three/fiber';
+import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
 import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 import { Controls, type View } from './Camera.tsx';
+import { DrawnFlag } from './Drawn.tsx';
 
 interface Mark {
   readonly id: number;
@@ -273,16 +274,4 @@ function Slab({ at, to, thickness, passes }: NonNullable<SceneProps['slab']>) {
       <meshLambertMaterial color={colour} transparent opacity={0.72} depthWrite={false} />
     </mesh>
   );
-}
-
-/** Marks the canvas for tests once a picture with triangles has been drawn. */
-function DrawnFlag() {
-  const n = useRef(0);
-  const gl = useThree((s) => s.gl);
-  const invalidate = useThree((s) => s.invalidate);
-  useFrame(() => {
-    if (++n.current < 3) invalidate();
-    else if (gl.info.render.triangles > 0) gl.domElement.closest('[data-scene]')?.setAttribute('data-drawn', '1');
-  });
-  return null;
 }

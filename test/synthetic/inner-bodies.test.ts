@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { caries, cariesPlace, cariesSolid, dentine, dentineSolid, pulp, pulpSolid } from '#core/anatomy/inner.ts';
+import { tessellateStar } from '#core/anatomy/tessellate.ts';
+import { makeTooth } from '#core/anatomy/tooth.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Master } from '#core/master/master.ts';
 import { cariesLeft } from '#core/measure/surroundings/caries-left.ts';
@@ -8,9 +11,6 @@ import type { Reading } from '#core/result/reading.ts';
 import { targetRegion } from '#core/segment/target.ts';
 import { CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
 import { CLEAN_CROWN } from '#core/simulate/crown/recipe.ts';
-import { caries, cariesPlace, cariesSolid, dentine, dentineSolid, pulp, pulpSolid } from '#core/anatomy/inner.ts';
-import { tessellateStar } from '#core/anatomy/tessellate.ts';
-import { makeTooth } from '#core/anatomy/tooth.ts';
 import { innerTruth } from '#core/simulate/truth/inner-truth.ts';
 import { makeTypodont } from '#core/simulate/typodont.ts';
 import { makeSurface } from '#core/spatial/surface.ts';

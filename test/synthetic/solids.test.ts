@@ -1,4 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { dentineSolid, pulpSolid } from '#core/anatomy/inner.ts';
+import type { Solid } from '#core/anatomy/tessellate.ts';
 import { gingivaSolid, toothSolid } from '#core/simulate/bodies.ts';
 import { cavityParts } from '#core/simulate/cavity/cavity.ts';
 import { loftSolid } from '#core/simulate/cavity/loft.ts';
@@ -11,8 +13,6 @@ import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
-import { dentineSolid, pulpSolid } from '#core/anatomy/inner.ts';
-import type { Solid } from '#core/anatomy/tessellate.ts';
 import { makeTypodont } from '#core/simulate/typodont.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { selfIntersections } from '../helpers/self-intersections.ts';

@@ -99,8 +99,13 @@ function spacing(mesh: Mesh): ArchCheck {
   const step = Math.max(3, 3 * Math.floor(t.length / 3 / 4000));
   const sides: number[] = [];
   for (let f = 0; f < t.length; f += step) {
-    const [a, b] = [3 * t[f], 3 * t[f + 1]];
-    sides.push(Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]));
+    // The shortest side of a triangle: diagonals of a net are no distance between neighbours.
+    let shortest = Infinity;
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [3 * t[f + k], 3 * t[f + ((k + 1) % 3)]];
+      shortest = Math.min(shortest, Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]));
+    }
+    sides.push(shortest);
   }
   const figure = median(sides);
   return { what: 'coarse', state: figure > SPACING.stop ? 'stop' : figure > SPACING.look ? 'look' : 'fine', figure };

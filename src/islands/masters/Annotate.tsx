@@ -5,6 +5,7 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { Arch } from '#viewer/Arch.tsx';
 import { checkWords, MASTERS, PART_WORDS, unitWord } from '#words/masters.ts';
 import { Checklist } from './Checklist.tsx';
+import { Finish } from './Finish.tsx';
 import { curvesOf, paintedParts, pointsOf } from './state.ts';
 import { useDraft } from './useDraft.ts';
 
@@ -24,7 +25,6 @@ export function Annotate({ id, exercises, mayUse }: Props) {
   const [look, setLook] = useState<{ from: (typeof LOOKS)[number] | null; id: number }>({ from: null, id: 0 });
   const [retouch, setRetouch] = useState(false);
   const [touched, setTouched] = useState<[number, number, number] | null>(null);
-  const [used, setUsed] = useState<string | null>(null);
   const eye = useRef<[number, number, number]>([0, 0, 1]);
   const onLook = useCallback((d: [number, number, number]) => {
     eye.current = d;
@@ -147,7 +147,7 @@ export function Annotate({ id, exercises, mayUse }: Props) {
         </p>
       )}
       <div className="grid min-h-0 flex-1 gap-2 min-[900px]:grid-cols-[1fr_380px]">
-        <section className="panel relative min-h-[420px]" aria-label="Arch" data-pick="arch">
+        <section className="panel relative min-h-[420px]" aria-label="Arch" data-scene="arch">
           <Arch
             mesh={mesh}
             parts={parts}
@@ -196,79 +196,61 @@ export function Annotate({ id, exercises, mayUse }: Props) {
             </p>
           )}
         </section>
-        <div className="flex min-h-0 flex-col gap-2 overflow-y-auto">
-          {(odd.length > 0 || !state) && (
-            <section className="panel p-3" aria-label="What was found in the file">
-              <ul className="grid gap-1">
-                {(state ? odd : draft.checks).map((c) => (
-                  <li
-                    key={c.what}
-                    className={
-                      c.state === 'fine' ? 'text-soft' : c.state === 'stop' ? 'border-l-4 border-bad pl-2' : 'border-l-4 border-under pl-2'
-                    }
-                  >
-                    {checkWords(c)}
-                  </li>
-                ))}
-              </ul>
-              {unit?.factor && (
-                <button type="button" className="act mt-2" disabled={busy} onClick={() => void send('unit', { factor: unit.factor })}>
-                  Take them as {unitWord(unit.factor)}
-                </button>
-              )}
-            </section>
-          )}
+        <div className="flex min-h-0 flex-col gap-2">
+          <div className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto">
+            {(odd.length > 0 || !state) && (
+              <section className="panel p-3" aria-label="What was found in the file">
+                <ul className="grid gap-1">
+                  {(state ? odd : draft.checks).map((c) => (
+                    <li
+                      key={c.what}
+                      className={
+                        c.state === 'fine'
+                          ? 'text-soft'
+                          : c.state === 'stop'
+                            ? 'border-l-4 border-bad pl-2'
+                            : 'border-l-4 border-under pl-2'
+                      }
+                    >
+                      {checkWords(c)}
+                    </li>
+                  ))}
+                </ul>
+                {unit?.factor && (
+                  <button type="button" className="act mt-2" disabled={busy} onClick={() => void send('unit', { factor: unit.factor })}>
+                    Take them as {unitWord(unit.factor)}
+                  </button>
+                )}
+              </section>
+            )}
+            {state && (
+              <Checklist
+                draft={draft}
+                state={state}
+                act={act}
+                points={points}
+                parts={parts}
+                finished={finished}
+                onAxis={() => act({ type: 'axis', axis: eye.current as Vec3 })}
+                onRetouch={() => setRetouch(true)}
+              />
+            )}
+          </div>
           {state && (
-            <Checklist
-              draft={draft}
-              state={state}
-              act={act}
-              points={points}
-              parts={parts}
+            <Finish
+              id={id}
+              tooth={draft.tooth}
               finished={finished}
-              onAxis={() => act({ type: 'axis', axis: eye.current as Vec3 })}
-              onRetouch={() => setRetouch(true)}
+              asked={Object.values(state.drawn.trust).includes('ask')}
+              busy={busy}
+              exercises={exercises}
+              mayUse={mayUse}
+              onFinish={async () => {
+                await keep();
+                await send('finish', {});
+              }}
+              onUse={(exercise) => send('use', { exercise })}
             />
-          )}
-          {state && (
-            <section className="panel flex flex-wrap items-center gap-2 p-3" aria-label="Finish">
-              {finished ? (
-                <>
-                  <p className="w-full">{MASTERS.done}</p>
-                  <a className="quiet grid place-items-center" href={`/api/masters/${id}/archive`}>
-                    {MASTERS.zip}
-                  </a>
-                  {mayUse &&
-                    exercises.map((e) => (
-                      <button
-                        key={e.id}
-                        type="button"
-                        className="act"
-                        disabled={busy || used === e.id}
-                        onClick={async () => {
-                          if (await send('use', { exercise: e.id })) setUsed(e.id);
-                        }}
-                      >
-                        {MASTERS.use(e.title)}
-                      </button>
-                    ))}
-                  {exercises.length === 0 && <p className="text-soft">{MASTERS.noExercise(draft.tooth)}</p>}
-                  {used && <p role="status">{MASTERS.used(exercises.find((e) => e.id === used)?.title ?? '')}</p>}
-                </>
-              ) : (
-                <button
-                  type="button"
-                  className="act"
-                  disabled={busy || Object.values(state.drawn.trust).includes('ask')}
-                  onClick={async () => {
-                    await keep();
-                    await send('finish', {});
-                  }}
-                >
-                  {busy ? MASTERS.finishing : MASTERS.finish}
-                </button>
-              )}
-            </section>
           )}
         </div>
       </div>

@@ -35,7 +35,7 @@ export function Import({ course }: { readonly course: string }) {
         {MASTERS.opposing}
         <input className="field py-2" type="file" name="opposing" accept=".stl,.ply,.obj,.zip,.gz" />
       </label>
-      <div className="grid grid-cols-[1fr_12rem] gap-3">
+      <div className="grid items-end gap-3 min-[600px]:grid-cols-[1fr_13rem]">
         <label className="grid gap-1">
           {MASTERS.name}
           <input className="field" name="name" required maxLength={120} />

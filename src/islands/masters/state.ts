@@ -69,10 +69,19 @@ export function pointsOf(m: Marks, item: Item): MarkPoint[] {
       });
     case 'gingivalMargin':
       // Every third point is a handle; those between follow it.
-      return line('gingivalMargin', 'margin', m.gingivalMargin).filter((_, i) => i % 3 === 0);
+      return m.gingivalMargin.flatMap((at, i) => (i % 3 === 0 ? [{ key: `gingivalMargin/${i}`, at, label: sideOf(m, at) }] : []));
     default:
       return [];
   }
+}
+
+const SIDES = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'distolingual', 'distal', 'distofacial'];
+/** Side of the tooth on which a point of its margin lies, with its direction round the axis. */
+function sideOf(m: Marks, p: Vec3): string {
+  const l = m.gingivalMargin;
+  const d = [0, 1, 2].map((k) => p[k] - l.reduce((s, q) => s + q[k], 0) / l.length) as [number, number, number];
+  const degrees = ((Math.atan2(dot(d, m.mesial), dot(d, m.facial)) * 180) / Math.PI + 360) % 360;
+  return `${SIDES[Math.round(degrees / 45) % 8]}, ${degrees.toFixed(0)}°`;
 }
 
 /** The curves to draw, whatever item is in focus. */

@@ -1,0 +1,138 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import type { BrowserContext, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readScan } from '#core/scan/scan.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { type Running, simulated, start } from '../helpers/application.ts';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+let app: Running;
+let folder: string;
+let director: BrowserContext;
+let page: Page;
+const complaints: string[] = [];
+let clicks = 0;
+const began = { at: 0 };
+
+beforeAll(async () => {
+  folder = simulated({
+    format: 'veritor-recipe/1',
+    tooth: '16',
+    seed: 8,
+    preparation: {
+      kind: 'crown',
+      occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
+      taper: { facial: 5, mesial: 5, lingual: 5, distal: 5 },
+      margin: { width: { facial: 0.6, mesial: 0.6, lingual: 0.6, distal: 0.6 } },
+    },
+    scan: { triangles: 90_000 },
+  });
+  // A school's own arch is a bare surface: no labels, no marks, no axis.
+  const arch = readScan(readFileSync(path.join(folder, 'master', 'arch.ply')));
+  writeFileSync(path.join(folder, 'arch.stl'), writeStl(arch.mesh));
+  writeFileSync(path.join(folder, 'H07_crown.stl'), readFileSync(path.join(folder, 'scan.stl')));
+  app = await start(folder);
+  director = await app.signedIn('maren');
+  page = await director.newPage();
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !/THREE\.Clock|GPU stall|status of 4/.test(m.text())) complaints.push(m.text());
+  });
+  page.on('pageerror', (e) => complaints.push(e.message));
+});
+afterAll(() => app?.stop());
+
+const click = async (name: string | RegExp): Promise<void> => {
+  clicks++;
+  await page.getByRole('button', { name }).click();
+};
+
+describe('from a bare STL to a graded attempt', () => {
+  it('refuses what is no arch with a way out', async () => {
+    await page.goto('/masters');
+    const answer = await page.evaluate(async () => {
+      const form = new FormData();
+      form.set('name', 'Nothing');
+      form.set('tooth', '16');
+      form.append('mesh', new File(['solid nothing'], 'nothing.stl'));
+      const course = document.querySelector('form[aria-label="Bring an arch"]') ? 'preclinical-2-2026' : '';
+      const r = await fetch(`/api/courses/${course}/masters`, { method: 'POST', body: form });
+      return { status: r.status, message: (await r.json()).message as string };
+    });
+    expect(answer.status).toBe(422);
+    expect(answer.message).toMatch(/STL|triangle/);
+  });
+  it('brings the arch and is told what it is like', async () => {
+    began.at = Date.now();
+    await page.setInputFiles('input[name=arch]', path.join(folder, 'arch.stl'));
+    await page.fill('input[name=name]', 'Upper first molar, own series');
+    await page.fill('input[name=tooth]', '16');
+    await click('Bring an arch');
+    await page.waitForURL(/\/masters\/./, { timeout: 60_000 });
+    await page.waitForSelector('[data-drawn]', { timeout: 60_000 });
+    expect(await page.getByText('One piece.').isVisible()).toBe(true);
+  });
+  it('one touch proposes parts and landmarks', async () => {
+    const box = await page.locator('canvas').boundingBox();
+    if (!box) throw new Error('no canvas');
+    clicks++;
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+    await page.waitForSelector('[aria-label=Checklist]', { timeout: 60_000 });
+    expect(await page.getByRole('button', { name: /Long axis/ }).textContent()).toMatch(/sure/);
+    const bad = await page.evaluate(
+      `(() => { ${axe}; return axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations.map((v) => v.id)) })()`,
+    );
+    expect(bad).toEqual([]);
+  }, 90_000);
+  it('a point is moved by keyboard, taken back, and kept', async () => {
+    await page.getByRole('button', { name: 'MB (non-functional)' }).click();
+    await page.keyboard.press('ArrowRight');
+    await page.getByText('Not kept yet').waitFor();
+    await page.getByText('Kept', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByText('Not kept yet').waitFor();
+    await page.getByText('Kept', { exact: true }).waitFor();
+  });
+  it('is finished, and the exercise measures on it', async () => {
+    await click('Finish this master');
+    await page.getByText('Finished.').waitFor({ timeout: 60_000 });
+    await page.getByLabel('Exercise').selectOption('crown-16');
+    await click('Measure this exercise on it');
+    await page.getByRole('status').waitFor();
+    const zip = await page.request.get(`/api/masters/${page.url().split('/').pop()}/archive`);
+    expect(zip.headers()['content-type']).toBe('application/zip');
+  });
+  it('a scan that comes now is measured on it and opens on the Bench', async () => {
+    const sitting = 'crown-16-w6';
+    const sent = await page.request.post(`/api/sittings/${sitting}/scans`, {
+      multipart: {
+        scan: { name: 'H07_crown.stl', mimeType: 'model/stl', buffer: readFileSync(path.join(folder, 'H07_crown.stl')) },
+        student: 'H07',
+      },
+      headers: { origin: app.base },
+    });
+    expect(sent.ok()).toBe(true);
+    type Row = {
+      file_name: string;
+      state: string;
+      attempt_id: number;
+      counts: { none: number; inside: number } | null;
+      fault: string | null;
+    };
+    let row: Row | undefined;
+    for (let i = 0; i < 240 && row?.state !== 'measured'; i++) {
+      const rows = (await (await page.request.get(`/api/sittings/${sitting}/tray`)).json()) as { rows?: Row[] } | Row[];
+      row = (Array.isArray(rows) ? rows : (rows.rows ?? [])).find((r) => r.file_name === 'H07_crown.stl');
+      if (row?.state === 'failed') throw new Error(row.fault ?? 'failed');
+      await page.waitForTimeout(500);
+    }
+    expect(row?.state).toBe('measured');
+    expect(row?.counts?.inside).toBeGreaterThan(8);
+    clicks++;
+    await page.goto(`/bench/${row?.attempt_id}`);
+    await page.waitForSelector('[data-drawn]', { timeout: 60_000 });
+    process.stdout.write(`from a bare STL to the open attempt: ${clicks} clicks, ${((Date.now() - began.at) / 1000).toFixed(0)} s\n`);
+    expect(complaints).toEqual([]);
+  }, 180_000);
+});
