@@ -43,7 +43,7 @@ export const ArchCheckView = v.object({
   what: v.picklist(ARCH_CHECKS),
   state: v.picklist(['fine', 'look', 'stop']),
   figure: v.number(),
-  factor: v.optional(v.number()),
+  factors: v.optional(v.array(v.number())),
 });
 
 /** A master that is being made, as its screen gets it. */

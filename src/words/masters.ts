@@ -83,14 +83,18 @@ export const NEED_WORDS: Readonly<Record<Need, string>> = {
 const UNIT: Readonly<Record<string, string>> = { 1000: 'metres', 25.4: 'inches', 10: 'centimetres', 0.001: 'micrometres' };
 export const unitWord = (factor: number): string => UNIT[String(factor)] ?? 'millimetres';
 
+/** What a file's longest extent would be in another unit. */
+export const asUnit = (factor: number, longest: number): string =>
+  `Take them as ${unitWord(factor)} (${(factor * longest).toFixed(0)} mm long)`;
+
 /** What a check found, and the way out. */
 export function checkWords(c: ArchCheck): string {
   switch (c.what) {
     case 'unit':
       return c.state === 'fine'
         ? `${c.figure.toFixed(0)} mm long: a quadrant or an arch.`
-        : c.factor
-          ? `As millimetres it would be ${c.figure < 1 ? c.figure.toFixed(3) : c.figure.toFixed(0)} mm long. Its lengths seem to be in ${unitWord(c.factor)}.`
+        : c.factors?.length
+          ? `As millimetres it would be ${c.figure < 1 ? c.figure.toFixed(3) : c.figure.toFixed(1)} mm long. Say what its lengths are in.`
           : `It is ${c.figure.toFixed(2)} long, which no unit makes a quadrant. Export it again in millimetres, with its neighbours.`;
     case 'pieces':
       return c.state === 'fine'

@@ -59,7 +59,8 @@ describe('what an arch is like', () => {
       dome.positions.map((v) => v * scale),
       dome.triangles,
     );
-    expect(stateOf(m, 'unit')).toMatchObject({ state: 'stop', factor });
+    expect(stateOf(m, 'unit')?.state).toBe('stop');
+    expect(stateOf(m, 'unit')?.factors).toContain(factor);
     expect(stateOf(dome, 'unit')?.state).toBe('fine');
   });
   it('holes are counted and the large one is grave', () => {

@@ -9,8 +9,8 @@ export interface ArchCheck {
   readonly state: 'fine' | 'look' | 'stop';
   /** The figure behind it: mm, count or share. */
   readonly figure: number;
-  /** For the unit: what every length would have to be multiplied by. */
-  readonly factor?: number;
+  /** For the unit: by what every length could have to be multiplied, likeliest first. */
+  readonly factors?: readonly number[];
 }
 
 /** mm: a quadrant or an arch is longer than this and shorter than that. */
@@ -32,10 +32,10 @@ export function checkArch(mesh: Mesh): readonly ArchCheck[] {
 function unitOf(mesh: Mesh): ArchCheck {
   const b = bounds(mesh.positions);
   const longest = Math.max(...[0, 1, 2].map((k) => b.max[k] - b.min[k]));
-  if (longest >= LENGTH.least && longest <= LENGTH.most) return { what: 'unit', state: 'fine', figure: longest, factor: 1 };
-  // Metres, inches, centimetres, micrometres: the first that makes it as long as a quadrant or an arch.
-  const factor = [1000, 25.4, 10, 0.001].find((f) => longest * f >= LENGTH.least && longest * f <= LENGTH.most);
-  return { what: 'unit', state: 'stop', figure: longest, ...(factor ? { factor } : {}) };
+  if (longest >= LENGTH.least && longest <= LENGTH.most) return { what: 'unit', state: 'fine', figure: longest };
+  // Metres, centimetres, inches, micrometres: those that make it as long as a quadrant or an arch.
+  const factors = [1000, 10, 25.4, 0.001].filter((f) => longest * f >= LENGTH.least && longest * f <= LENGTH.most);
+  return { what: 'unit', state: 'stop', figure: longest, factors };
 }
 
 function wholeness(mesh: Mesh): ArchCheck[] {

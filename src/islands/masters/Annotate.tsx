@@ -3,7 +3,7 @@ import * as THREE from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Arch } from '#viewer/Arch.tsx';
-import { checkWords, MASTERS, PART_WORDS, unitWord } from '#words/masters.ts';
+import { asUnit, checkWords, MASTERS, PART_WORDS } from '#words/masters.ts';
 import { Checklist } from './Checklist.tsx';
 import { Finish } from './Finish.tsx';
 import { curvesOf, paintedParts, pointsOf } from './state.ts';
@@ -216,11 +216,11 @@ export function Annotate({ id, exercises, mayUse }: Props) {
                     </li>
                   ))}
                 </ul>
-                {unit?.factor && (
-                  <button type="button" className="act mt-2" disabled={busy} onClick={() => void send('unit', { factor: unit.factor })}>
-                    Take them as {unitWord(unit.factor)}
+                {unit?.factors?.map((f) => (
+                  <button key={f} type="button" className="act mt-2 mr-2" disabled={busy} onClick={() => void send('unit', { factor: f })}>
+                    {asUnit(f, unit.figure)}
                   </button>
-                )}
+                ))}
               </section>
             )}
             {state && (
