@@ -1,4 +1,5 @@
 // Proposals for new masters against truth, on every simulated tooth class and on the foreign families: npm run study:masters -- [--teeth 16,25] [--section]
+import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { type Proposal, propose } from '#core/annotate/propose.ts';
 import { applyPoint, type Matrix } from '#core/linalg/rigid.ts';
@@ -10,7 +11,7 @@ import { quantile } from '#core/statistics/quantile.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { FOREIGN } from './foreign/families.ts';
 
-const { values } = parseArgs({ options: { teeth: { type: 'string' }, only: { type: 'string' } } });
+const { values } = parseArgs({ options: { teeth: { type: 'string' }, only: { type: 'string' }, write: { type: 'string' } } });
 const ALL = '16,26,36,46,17,47,37,14,24,34,44,15,25,35,45,11,21,12,22,31,41,32,42,13,23,33,43,54,64,75,85,84,55,51,52,53,83';
 
 interface Known {
@@ -35,6 +36,8 @@ interface Row {
   readonly contacts: readonly number[];
   readonly trust: Proposal['trust'] | null;
   readonly seconds: number;
+  /** 2 where it asked which way mesial is. */
+  readonly touches: number;
 }
 
 const mid = (points: readonly Vec3[]): Vec3 =>
@@ -45,11 +48,14 @@ function compare(k: Known): Row {
   const touched = mid(k.marks.cusps.map((c) => c.at)).map((v, i) => v + 0.7 * k.mesial[i]) as [number, number, number];
   const start = performance.now();
   let p: Proposal;
+  let touches = 1;
   try {
     p = propose(k.mesh, k.tooth, touched);
     // Where it asks which way mesial is, a second touch tells it.
-    if (p.trust.mesial === 'ask')
+    if (p.trust.mesial === 'ask') {
+      touches = 2;
       p = propose(k.mesh, k.tooth, touched, { mesialward: touched.map((v, i) => v + 5 * k.mesial[i]) as [number, number, number] });
+    }
   } catch (e) {
     process.stdout.write(`${k.name}: ${(e as Error).message}\n`);
     return {
@@ -63,6 +69,7 @@ function compare(k: Known): Row {
       contacts: [],
       trust: null,
       seconds: 0,
+      touches: 1,
     };
   }
   const seconds = (performance.now() - start) / 1000;
@@ -95,6 +102,7 @@ function compare(k: Known): Row {
     contacts,
     trust: p.trust,
     seconds,
+    touches,
   };
 }
 
@@ -175,16 +183,30 @@ if (values.only !== 'simulator') {
     );
   }
 }
-for (const family of [...new Set(rows.map((r) => r.family))]) {
-  const own = rows.filter((r) => r.family === family);
-  const q = (list: number[], p = 0.95): string => (list.length ? quantile(list, p).toFixed(2) : '–');
-  process.stdout.write(
-    `${family}: ${own.length} masters; 95 %: axis ${q(own.map((r) => r.axis))}°, mesial ${q(own.map((r) => r.mesial))}°, tips ${q(own.flatMap((r) => r.tips))} mm, margin ${q(own.flatMap((r) => r.margin))} mm, contacts ${q(own.flatMap((r) => r.contacts))}; labels least ${(100 * Math.min(...own.map((r) => r.labels))).toFixed(1)} %, median ${(
-      100 *
-        quantile(
-          own.map((r) => r.labels),
-          0.5,
-        )
-    ).toFixed(1)} %\n`,
-  );
-}
+const FAMILIES = [...new Set(rows.map((r) => r.family))];
+const q95 = (list: readonly number[], digits = 2): string => (list.length ? quantile(list, 0.95).toFixed(digits) : '–');
+const share = (own: readonly Row[], is: (r: Row) => boolean): string => `${Math.round((100 * own.filter(is).length) / own.length)} %`;
+const correct = (r: Row): boolean =>
+  r.trust !== null && r.axis <= 2 && r.tips.every((t) => t <= 0.3) && quantile(r.margin, 0.95) <= 0.3 && r.labels >= 0.97;
+/** Wrong by more than twice its target, and yet proposed as sure. */
+const surelyWrong = (r: Row): boolean =>
+  r.trust !== null &&
+  ((r.trust.axis === 'sure' && r.axis > 4) ||
+    (r.trust.cusps === 'sure' && r.tips.some((t) => t > 0.6)) ||
+    (r.trust.gingivalMargin === 'sure' && quantile(r.margin, 0.95) > 0.6) ||
+    (r.trust.parts === 'sure' && r.labels < 0.94) ||
+    (r.trust.mesial === 'sure' && r.mesial > 90));
+const table = [
+  '| family | masters | axis, 95 % (°) | mesial, 95 % (°) | tips, 95 % (mm) | margin, 95 % (mm) | contacts, 95 % (mm) | labels: least, median (%) | needed no correction | asked a second touch | sure, and wrong by twice the target | seconds, median |',
+  '|---|---|---|---|---|---|---|---|---|---|---|---|',
+  ...FAMILIES.map((family) => {
+    const own = rows.filter((r) => r.family === family);
+    const labels = own.map((r) => 100 * r.labels);
+    return `| ${family} | ${own.length} | ${q95(own.map((r) => r.axis))} | ${q95(own.map((r) => r.mesial))} | ${q95(own.flatMap((r) => r.tips))} | ${q95(own.flatMap((r) => r.margin))} | ${q95(own.flatMap((r) => r.contacts))} | ${Math.min(...labels).toFixed(1)}, ${quantile(labels, 0.5).toFixed(1)} | ${share(own, correct)} | ${share(own, (r) => r.touches > 1)} | ${share(own, surelyWrong)} | ${quantile(
+      own.map((r) => r.seconds),
+      0.5,
+    ).toFixed(1)} |`;
+  }),
+].join('\n');
+process.stdout.write(`${table}\n`);
+if (values.write) writeFileSync(values.write, JSON.stringify(rows));
