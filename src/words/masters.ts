@@ -108,6 +108,10 @@ export function checkWords(c: ArchCheck): string {
       return c.state === 'fine'
         ? `Points ${c.figure.toFixed(2)} mm apart.`
         : `Points ${c.figure.toFixed(2)} mm apart: ${c.state === 'stop' ? 'too coarse for a master' : 'coarse, so that tips and grooves are blunt'}. Export it without thinning.`;
+    case 'mirrored':
+      return c.state === 'fine'
+        ? 'It is not mirrored.'
+        : `It looks like the same tooth of the other side: that form lies on it ${c.figure.toFixed(1)} times better. Check the tooth’s number; if it is right, the file is a mirror image and wants to be exported again.`;
     case 'upward':
       return c.state === 'fine'
         ? 'It is clear which way the teeth point.'

@@ -6,10 +6,11 @@ import { angleBetween, distance, type Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { type Mesh, makeMesh, vertexAreas } from '../mesh/mesh.ts';
 import { type SimulatedMaster, Workshop } from '../simulate/simulate.ts';
-import { checkArch } from './checks.ts';
+import { checkArch, checkMirror } from './checks.ts';
 import { concavity } from './concavity.ts';
 import { needsOf } from './needs.ts';
 import { type Proposal, propose } from './propose.ts';
+import { mirror } from './template.ts';
 import { upward } from './upward.ts';
 
 /** A net of points over [−half, half]², raised to z(x, y), its triangles looking up. */
@@ -142,6 +143,14 @@ describe.each(['46', '21'])('an arch round %s, touched once', (tooth) => {
     for (const q of p.description.gingivalMargin)
       expect(Math.min(...master.description.gingivalMargin.map((g) => distance(g, q)))).toBeLessThan(0.6);
   });
+  it('is no mirror image, and its mirror image is told', () => {
+    expect(checkMirror(p.mirrored, p.teeth[0].rms).state).toBe('fine');
+    if (tooth !== '46') return;
+    const m = master.meshes.arch.mesh;
+    const touched = centre(master.description.cusps.map((c) => c.at));
+    const q = propose(mirror(m), tooth, [touched[0], -touched[1], touched[2]]);
+    expect(checkMirror(q.mirrored, q.teeth[0].rms).state).toBe('look');
+  }, 60_000);
   it('97 % of its surface is given to the right part', () => {
     const areas = vertexAreas(master.meshes.arch.mesh);
     let [same, all] = [0, 0];

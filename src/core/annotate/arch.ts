@@ -37,11 +37,8 @@ export function besideIt(tooth: string, step: -1 | 1): string | null {
 /** mm from the template's origin up to its occlusal surface at the middle. */
 const topOf = (t: Template): number => t.shape.top(0, 0);
 
-/**
- * Lays the usual form of the named tooth at the touched place, every way round; then its neighbours', one after the other, until none is
- * there. Which way round is decided by the target and its neighbours together.
- */
-export function findTeeth(scan: Surface, tooth: string, touched: Vec3, up: Vec3, mesialward: Vec3 | null = null, most = 7): ArchFound {
+/** The usual form laid roughly at the touched place in every direction: the best of those that look another way each, the best first. */
+function layBest(scan: Surface, tooth: string, touched: Vec3, up: Vec3, mesialward: Vec3 | null = null): Laid[] {
   const t = templateOf(tooth);
   const tries: Laid[] = [];
   for (let a = 0; a < 360; a += TRY_EVERY) {
@@ -53,6 +50,20 @@ export function findTeeth(scan: Surface, tooth: string, touched: Vec3, up: Vec3,
   const distinct: Laid[] = [];
   for (const l of tries)
     if (isMesialward(l) && distinct.every((d) => dot(d.axes[0], l.axes[0]) < Math.cos(toRadians(50)))) distinct.push(l);
+  return distinct;
+}
+
+/** The best of these, laid finely. */
+export const bestFit = (scan: Surface, tooth: string, touched: Vec3, up: Vec3): Laid =>
+  layOn(scan, templateOf(tooth), layBest(scan, tooth, touched, up)[0], FINE);
+
+/**
+ * Lays the usual form of the named tooth at the touched place, every way round; then its neighbours', one after the other, until none is
+ * there. Which way round is decided by the target and its neighbours together.
+ */
+export function findTeeth(scan: Surface, tooth: string, touched: Vec3, up: Vec3, mesialward: Vec3 | null = null, most = 7): ArchFound {
+  const t = templateOf(tooth);
+  const distinct = layBest(scan, tooth, touched, up, mesialward);
   const ways = distinct.slice(0, 3).map((rough) => {
     const laid = layOn(scan, t, rough, FINE);
     const target = { tooth, laid };

@@ -2,7 +2,7 @@ import { bounds, type Mesh, triangleNeighbours, vertexAreas, vertexCount } from 
 import { median } from '../statistics/quantile.ts';
 import { upward } from './upward.ts';
 
-export const ARCH_CHECKS = ['unit', 'pieces', 'holes', 'coarse', 'upward'] as const;
+export const ARCH_CHECKS = ['unit', 'pieces', 'holes', 'coarse', 'upward', 'mirrored'] as const;
 export interface ArchCheck {
   readonly what: (typeof ARCH_CHECKS)[number];
   /** Whether the arch can be used as it is, wants a look, or cannot be used. */
@@ -28,6 +28,15 @@ const SPACING = { look: 0.3, stop: 0.6 } as const;
 export function checkArch(mesh: Mesh): readonly ArchCheck[] {
   return [unitOf(mesh), ...wholeness(mesh), spacing(mesh), direction(mesh)];
 }
+
+/** How many times better the other side's form must lie on it, and mm by which its own misses at the least, for it to be called mirrored. */
+const MIRRORED = { times: 1.5, from: 0.08 } as const;
+/** Whether an arch is the mirror image of what the tooth's number says; known once the tooth was touched. */
+export const checkMirror = (times: number, ownRms: number): ArchCheck => ({
+  what: 'mirrored',
+  state: times > MIRRORED.times && ownRms > MIRRORED.from ? 'look' : 'fine',
+  figure: times,
+});
 
 function unitOf(mesh: Mesh): ArchCheck {
   const b = bounds(mesh.positions);

@@ -4,11 +4,11 @@ import type { MasterDescription } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { makeSurface } from '../spatial/surface.ts';
-import { type ArchFound, findTeeth } from './arch.ts';
+import { type ArchFound, bestFit, findTeeth } from './arch.ts';
 import { contactWith, marksOn, partSurface } from './landmarks.ts';
 import { marginOf } from './margin.ts';
 import { parting } from './parting.ts';
-import { handed, handedPoint } from './template.ts';
+import { handed, handedPoint, mirror } from './template.ts';
 import { upward } from './upward.ts';
 
 export const PROPOSED = ['parts', 'axis', 'mesial', 'cusps', 'grooves', 'ridges', 'contacts', 'gingivalMargin'] as const;
@@ -26,6 +26,8 @@ export interface Proposal {
   readonly teeth: readonly { readonly tooth: string; readonly rms: number; readonly share: number }[];
   /** How much worse the tooth fits the other way round. */
   readonly turnedAbout: number;
+  /** How much better the form of the same tooth of the other side lies there, mirrored: over 1.5 the scan is mirrored, or the tooth another. */
+  readonly mirrored: number;
   readonly up: Vec3;
 }
 
@@ -98,6 +100,7 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
     trust: trustOf(arch, part.unsure, margin.seen, marks.cusps, contacts, angleBetween(axis, form.axes[2])),
     teeth: [arch.target, ...arch.mesial, ...arch.distal].map((f) => ({ tooth: f.tooth, rms: f.laid.rms, share: f.laid.share })),
     turnedAbout: arch.turnedAbout,
+    mirrored: form.rms / Math.max(1e-6, mirroredFit(own, tooth, handedPoint(touched, tooth), found.direction)),
     up: back(found.direction),
   };
 }
@@ -122,6 +125,12 @@ function planeNormal(curve: readonly Vec3[], like: Vec3): Vec3 {
 function square(z: Vec3, mesial: Vec3): [Vec3, Vec3, Vec3] {
   const x = unit(sub(mesial, scale(z, dot(mesial, z))));
   return [x, cross(z, x), z];
+}
+
+/** mm by which the form misses the scan seen in a mirror. */
+function mirroredFit(own: Mesh, tooth: string, touched: Vec3, up: Vec3): number {
+  const flip = (p: Vec3): Vec3 => [p[0], -p[1], p[2]];
+  return bestFit(makeSurface(mirror(own)), tooth, flip(touched), flip(up)).rms;
 }
 
 function trustOf(

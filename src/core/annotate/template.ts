@@ -46,8 +46,10 @@ function make(tooth: string): Template {
  * The scan as a tooth of this number would have it right-handed: left-handed quadrants are looked at in a mirror, so that one
  * form serves both sides. Mirroring turns the triangles over with it.
  */
-export function handed(mesh: Mesh, tooth: string): Mesh {
-  if (!isLeftHanded(tooth)) return mesh;
+export const handed = (mesh: Mesh, tooth: string): Mesh => (isLeftHanded(tooth) ? mirror(mesh) : mesh);
+
+/** The mesh in a mirror, its outside still outside. */
+export function mirror(mesh: Mesh): Mesh {
   const positions = Float64Array.from(mesh.positions, (v, i) => (i % 3 === 1 ? -v : v));
   const triangles = Uint32Array.from(mesh.triangles, (_, i) => mesh.triangles[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]);
   return makeMesh(mesh.frame, positions, triangles);

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { Marks, Stroke } from '#contract/master-draft.ts';
+import { checkMirror } from '#core/annotate/checks.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
@@ -99,11 +100,12 @@ export async function touchTooth(a: App, who: Person | null, id: string, touched
     return { proposal: r.proposal, parts: await a.files.keepFile(r.parts), display: await a.files.keepFile(r.display) };
   });
   const { tooth: _tooth, ...marks } = proposal.description;
+  const checks = [...d.checks.filter((c) => c.what !== 'mirrored'), checkMirror(proposal.mirrored, proposal.teeth[0].rms)];
   await a.records.act(async (q, note) => {
     await stored(q, parts);
     await stored(q, display);
     await q.run(
-      sql`update master_draft set marks = ${JSON.stringify(marks)}::jsonb, trust = ${JSON.stringify(proposal.trust)}::jsonb, teeth = ${JSON.stringify(proposal.teeth)}::jsonb,
+      sql`update master_draft set checks = ${JSON.stringify(checks)}::jsonb, marks = ${JSON.stringify(marks)}::jsonb, trust = ${JSON.stringify(proposal.trust)}::jsonb, teeth = ${JSON.stringify(proposal.teeth)}::jsonb,
             turned_about = ${proposal.turnedAbout}, parts_sha256 = ${parts.sha256}, display_sha256 = ${display.sha256}, strokes = '[]', version = version + 1, changed_at = now() where id = ${id}`,
     );
     await note({ person: who?.id ?? null, action: 'master.propose', subject: `master ${id}`, details: { touched: [...touched] } });
