@@ -46,6 +46,13 @@ export const ArchCheckView = v.object({
   factors: v.optional(v.array(v.number())),
 });
 
+/** Bodies inside a tooth that its maker may give as meshes. */
+export const INNER = ['dej', 'caries', 'pulp'] as const;
+export type Inner = (typeof INNER)[number];
+const InnerFile = v.object({ sha256: v.string(), name: v.string() });
+export const InnerFiles = v.object({ dej: v.optional(InnerFile), caries: v.optional(InnerFile), pulp: v.optional(InnerFile) });
+export type InnerFiles = v.InferOutput<typeof InnerFiles>;
+
 /** A master that is being made, as its screen gets it. */
 export const DraftView = v.object({
   id: v.string(),
@@ -54,6 +61,7 @@ export const DraftView = v.object({
   arch_name: v.string(),
   opposing_name: v.nullable(v.string()),
   factor: v.number(),
+  inner: v.array(v.picklist(INNER)),
   checks: v.array(ArchCheckView),
   marks: v.nullable(Marks),
   trust: v.nullable(Trusts),

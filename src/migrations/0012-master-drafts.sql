@@ -8,6 +8,8 @@ create table master_draft (
   arch_name text not null,
   opposing_sha256 text references stored_file (sha256),
   opposing_name text,
+  -- Bodies inside the tooth, where its maker gives them: file and name by what they are.
+  inner_bodies jsonb not null default '{}',
   factor double precision not null check (factor > 0 and factor < 'infinity'),
   checks jsonb not null,
   triangles integer not null,

@@ -11,6 +11,7 @@ export const MASTERS = {
   opposing: 'What bites against it, in the same position (optional)',
   name: 'Name, for example “Lower first molar, series C”',
   tooth: 'Tooth to prepare, for example 46',
+  inside: 'Bodies inside the tooth, where its maker gives them (optional)',
   reading: 'Reading the arch…',
   own: 'Brought to this course',
   none: 'Nothing has been brought yet.',

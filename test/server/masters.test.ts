@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DraftView } from '#contract/master-draft.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
@@ -10,12 +11,14 @@ import { built, proposed, surveyed } from '#server/children/masters.ts';
 import { TaskFault } from '#server/children/pool.ts';
 import type { Task } from '#server/children/tasks.ts';
 import { attemptById } from '#server/grading/rows.ts';
+import { masterZip } from '#server/masters/finish.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { openSchool, PEOPLE, type School, SOUND, STRANGER } from '../helpers/school.ts';
 
 const { maren, ines, piet, greta } = PEOPLE;
 let school: School;
 let arch: Uint8Array;
+let pulp: Uint8Array;
 let touch: Vec3;
 let attempt: number;
 
@@ -45,6 +48,15 @@ beforeAll(async () => {
       mesh.triangles,
     ),
   );
+  const body = meshes.pulp;
+  if (!body) throw new Error('the simulator gives a pulp');
+  pulp = writeStl(
+    makeMesh(
+      'master',
+      body.positions.map((v) => v / 10),
+      body.triangles,
+    ),
+  );
   touch = [0, 1, 2].map((k) => description.cusps.reduce((s, c) => s + c.at[k] / description.cusps.length, 0)) as [number, number, number];
 }, 60_000);
 afterAll(() => school.close());
@@ -54,6 +66,9 @@ const bring = (who: typeof piet | typeof STRANGER, content: Uint8Array | string,
   form.set('name', name);
   form.set('tooth', tooth);
   form.append('mesh', new File([content as BlobPart], 'arch.stl'));
+  form.append('role', 'arch');
+  form.append('mesh', new File([pulp as BlobPart], 'pulp.stl'));
+  form.append('role', 'pulp');
   return school.call('/api/courses/[id]/masters', who, { id: 'c1' }, form) as Promise<{
     status: number;
     answer: { id: string; message: string };
@@ -113,6 +128,9 @@ describe('from its file to an exercise', () => {
   it('finished it stays as it is', async () => {
     const { status, answer } = await act(piet, '/finish', id, {});
     expect([status, answer.master]).toEqual([200, `own-${id}`]);
+    const { bytes } = await masterZip(school.app, id);
+    // The body inside went with it, in millimetres like the arch.
+    expect(Object.keys(unzipSync(bytes)).sort()).toEqual(['arch.ply', 'master.json', 'pulp.ply']);
     expect((await act(piet, '/touch', id, { at: touch, mesialward: null })).status).toBe(409);
   }, 60_000);
   it('a director says that an exercise uses it; what was measured before keeps its own master', async () => {

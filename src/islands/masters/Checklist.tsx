@@ -24,7 +24,7 @@ export function Checklist({ draft, state, act, points, parts, finished, onAxis, 
     parts,
     landmarks: drawn.marks,
     opposing: draft.opposing_name !== null,
-    inner: {},
+    inner: Object.fromEntries(draft.inner.map((k) => [k, true])),
   });
   return (
     <>

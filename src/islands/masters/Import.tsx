@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { MASTERS } from '#words/masters.ts';
+import { INNER } from '#contract/master-draft.ts';
+import { MASTERS, NEED_WORDS } from '#words/masters.ts';
 
 /** Form that brings an arch; afterwards its own page opens. */
 export function Import({ course }: { readonly course: string }) {
@@ -11,7 +12,12 @@ export function Import({ course }: { readonly course: string }) {
     const data = new FormData();
     data.set('name', String(form.get('name')));
     data.set('tooth', String(form.get('tooth')));
-    for (const f of [form.get('arch'), form.get('opposing')]) if (f instanceof File && f.size > 0) data.append('mesh', f);
+    for (const role of ['arch', 'opposing', ...INNER]) {
+      const f = form.get(role);
+      if (!(f instanceof File) || f.size === 0) continue;
+      data.append('mesh', f);
+      data.append('role', role);
+    }
     setBusy(true);
     setError(null);
     try {
@@ -45,6 +51,17 @@ export function Import({ course }: { readonly course: string }) {
           <input className="field figure" name="tooth" required pattern="[1-8][1-8]" inputMode="numeric" maxLength={2} />
         </label>
       </div>
+      <details>
+        <summary className="cursor-pointer">{MASTERS.inside}</summary>
+        <div className="mt-2 grid gap-3">
+          {INNER.map((k) => (
+            <label key={k} className="grid gap-1">
+              {NEED_WORDS[k]}
+              <input className="field py-2" type="file" name={k} accept=".stl,.ply,.obj,.zip,.gz" />
+            </label>
+          ))}
+        </div>
+      </details>
       {error && (
         <p role="alert" className="border-l-4 border-bad pl-2">
           {error}

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
-import type { Stroke } from '#contract/master-draft.ts';
+import type { Inner, Stroke } from '#contract/master-draft.ts';
 import { checkArch } from '#core/annotate/checks.ts';
 import { needsOf } from '#core/annotate/needs.ts';
 import { propose } from '#core/annotate/propose.ts';
@@ -51,11 +51,23 @@ export async function built(task: Of<'build'>, limits: FileLimits): Promise<Resu
   const mesh = await meshOf(task.archFile, task.factor, limits);
   const parts = painted(mesh, new Uint8Array(readFileSync(task.partsFile)), task.strokes);
   const opposing = task.opposingFile ? await meshOf(task.opposingFile, task.factor, limits) : null;
-  const meshes = { arch: { mesh, parts }, opposing, dej: null, caries: null, pulp: null };
+  const inner = async (which: Inner): Promise<Mesh | null> => {
+    const file = task.innerFiles[which];
+    return file ? meshOf(file, task.factor, limits) : null;
+  };
+  const meshes = { arch: { mesh, parts }, opposing, dej: await inner('dej'), caries: await inner('caries'), pulp: await inner('pulp') };
   prepareMaster(task.description, meshes);
   const folder = path.join(task.outFolder, 'master');
   saveMaster(folder, { description: task.description, meshes });
   const archive = path.join(task.outFolder, 'master.zip');
   writeFileSync(archive, masterArchive(folder));
-  return { archive, needs: needsOf({ parts, landmarks: task.description, opposing: opposing !== null, inner: {} }) };
+  return {
+    archive,
+    needs: needsOf({
+      parts,
+      landmarks: task.description,
+      opposing: opposing !== null,
+      inner: { dej: meshes.dej !== null, caries: meshes.caries !== null, pulp: meshes.pulp !== null },
+    }),
+  };
 }

@@ -1,5 +1,5 @@
 import type { DepthBands } from '#contract/depth-ramp.ts';
-import type { Stroke } from '#contract/master-draft.ts';
+import type { Inner, Stroke } from '#contract/master-draft.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { needsOf } from '#core/annotate/needs.ts';
 import type { Proposal } from '#core/annotate/propose.ts';
@@ -42,6 +42,7 @@ export type Task =
       readonly archFile: string;
       readonly factor: number;
       readonly opposingFile: string | null;
+      readonly innerFiles: Readonly<Partial<Record<Inner, string>>>;
       readonly partsFile: string;
       readonly strokes: readonly Stroke[];
       readonly description: MasterDescription;

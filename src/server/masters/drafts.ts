@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { Marks, Stroke } from '#contract/master-draft.ts';
+import type { Inner, Marks, Stroke } from '#contract/master-draft.ts';
 import { checkMirror } from '#core/annotate/checks.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { permit } from '../access/gate.ts';
@@ -39,7 +39,7 @@ export async function bringArch(
   a: App,
   who: Person | null,
   course: string,
-  o: { name: string; tooth: string; arch: Received; opposing: Received | null },
+  o: { name: string; tooth: string; arch: Received; opposing: Received | null; inner: Partial<Record<Inner, Received>> },
 ): Promise<string> {
   permit(who, 'master.keep', await SUBJECTS.course(a.db, course));
   if (!TOOTH.test(o.tooth))
@@ -48,12 +48,14 @@ export async function bringArch(
   if (!name || name.length > 120)
     throw new Refused('malformed', 'Give the master a name of up to 120 letters, for example “Lower first molar, series C”.');
   const survey = await surveyOf(a, o.arch.kept.sha256, 1);
+  const inner = Object.fromEntries(Object.entries(o.inner).map(([k, f]) => [k, { sha256: f.kept.sha256, name: f.name }]));
   const id = randomBytes(9).toString('base64url');
   return a.records.act(async (q, note) => {
-    for (const k of [o.arch.kept, ...(o.opposing ? [o.opposing.kept] : []), survey.kept]) await stored(q, k);
+    for (const k of [o.arch.kept, ...(o.opposing ? [o.opposing.kept] : []), ...Object.values(o.inner).map((f) => f.kept), survey.kept])
+      await stored(q, k);
     await q.run(
-      sql`insert into master_draft (id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, factor, checks, triangles, display_sha256, made_by)
-          values (${id}, ${course}, ${name}, ${o.tooth}, ${o.arch.kept.sha256}, ${o.arch.name}, ${o.opposing?.kept.sha256 ?? null}, ${o.opposing?.name ?? null}, 1,
+      sql`insert into master_draft (id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, inner_bodies, factor, checks, triangles, display_sha256, made_by)
+          values (${id}, ${course}, ${name}, ${o.tooth}, ${o.arch.kept.sha256}, ${o.arch.name}, ${o.opposing?.kept.sha256 ?? null}, ${o.opposing?.name ?? null}, ${JSON.stringify(inner)}::jsonb, 1,
             ${JSON.stringify(survey.checks)}::jsonb, ${survey.triangles}, ${survey.kept.sha256}, ${who.id})`,
     );
     await note({ person: who.id, action: 'master.bring', subject: `master ${id}`, details: { tooth: o.tooth, arch: o.arch.kept.sha256 } });

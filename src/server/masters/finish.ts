@@ -28,6 +28,7 @@ async function archiveOf(a: App, d: ReturnType<typeof ready>, keep: (file: strin
         archFile: a.files.pathOf(d.arch_sha256),
         factor: d.factor,
         opposingFile: d.opposing_sha256 && a.files.pathOf(d.opposing_sha256),
+        innerFiles: Object.fromEntries(Object.entries(d.inner_bodies).map(([k, f]) => [k, a.files.pathOf(f.sha256)])),
         partsFile: a.files.pathOf(d.parts_sha256),
         strokes: d.strokes,
         description,

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { ArchCheckView, type DraftView, Marks, Stroke, Trusts } from '#contract/master-draft.ts';
+import { ArchCheckView, type DraftView, INNER, InnerFiles, Marks, Stroke, Trusts } from '#contract/master-draft.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 
@@ -13,6 +13,7 @@ export const DraftRow = v.object({
   opposing_sha256: v.nullable(v.string()),
   opposing_name: v.nullable(v.string()),
   factor: v.number(),
+  inner_bodies: InnerFiles,
   checks: v.array(ArchCheckView),
   display_sha256: v.string(),
   parts_sha256: v.nullable(v.string()),
@@ -29,14 +30,17 @@ export type DraftRow = v.InferOutput<typeof DraftRow>;
 export async function draftById(q: Queries, id: string): Promise<DraftRow> {
   const d = await q.maybeOne(
     DraftRow,
-    sql`select id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, factor, checks, display_sha256, parts_sha256, marks, trust, teeth, turned_about, strokes, version, master_id
+    sql`select id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, factor, inner_bodies, checks, display_sha256, parts_sha256, marks, trust, teeth, turned_about, strokes, version, master_id
         from master_draft where id = ${id}`,
   );
   if (!d) throw new Refused('not-there', 'There is no such master.');
   return d;
 }
 
-export const draftView = ({ course_id, arch_sha256, opposing_sha256, display_sha256, parts_sha256, ...d }: DraftRow): DraftView => d;
+export function draftView(row: DraftRow): DraftView {
+  const { course_id: _c, arch_sha256: _a, opposing_sha256: _o, display_sha256: _d, parts_sha256: _p, inner_bodies, ...shown } = row;
+  return { ...shown, inner: INNER.filter((k) => inner_bodies[k]) };
+}
 
 const Listed = v.object({
   id: v.string(),

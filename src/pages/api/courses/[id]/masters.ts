@@ -1,20 +1,24 @@
 import type { APIRoute } from 'astro';
+import { INNER } from '#contract/master-draft.ts';
 import { Refused } from '#server/errors.ts';
 import { endpoint } from '#server/http.ts';
 import { bringArch } from '#server/masters/drafts.ts';
 import { receive } from '#server/scans/receive.ts';
 import { app } from '#server/start.ts';
 
-/** Brings an unprepared arch: multipart, files named `mesh` (the arch, then what bites against it), `name` and `tooth`. */
+/** Brings an unprepared arch: multipart, files named `mesh`, for each a `role` (arch, opposing, dej, caries, pulp), `name` and `tooth`. */
 export const POST: APIRoute = endpoint(async (context) => {
   const a = await app();
-  const { files, values } = await receive(context.request, a.files, 'mesh', { ...a.children.limits, entries: 2 });
+  const { files, values } = await receive(context.request, a.files, 'mesh', { ...a.children.limits, entries: 5 });
   if (!files.length) throw new Refused('malformed', 'No file came with this. Choose the scan of the unprepared arch: STL, PLY or OBJ.');
+  // Each file says what it is by the value of `role` at its place; without any, the first is the arch and the second bites against it.
+  const byRole = new Map(files.map((f, i) => [values.role?.[i] ?? ['arch', 'opposing'][i], f]));
   const id = await bringArch(a, context.locals.person, context.params.id ?? '', {
     name: values.name?.[0] ?? '',
     tooth: values.tooth?.[0] ?? '',
-    arch: files[0],
-    opposing: files[1] ?? null,
+    arch: byRole.get('arch') ?? files[0],
+    opposing: byRole.get('opposing') ?? null,
+    inner: Object.fromEntries(INNER.flatMap((k) => (byRole.has(k) ? [[k, byRole.get(k)]] : []))),
   });
   return Response.json({ id });
 });
