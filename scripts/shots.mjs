@@ -1,5 +1,8 @@
 // Refreshes docs/screenshots from a running demo: node scripts/shots.mjs [address] [view …]. Look at each picture afterwards.
-import { mkdirSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { chromium } from 'playwright-core';
 
 const [base = 'http://127.0.0.1:4321', ...only] = process.argv.slice(2);
@@ -41,7 +44,34 @@ async function bench(p, sitting, student) {
   await drawn(p);
 }
 
+/** A bare arch of the command line's making, as a school would bring its own. */
+function bareArch() {
+  const folder = mkdtempSync(path.join(tmpdir(), 'veritor-arch-'));
+  writeFileSync(path.join(folder, 'recipe.json'), JSON.stringify({ format: 'veritor-recipe/1', tooth: '36', seed: 77 }));
+  execFileSync(process.execPath, ['bin/veritor.mjs', 'simulate', '--recipe', path.join(folder, 'recipe.json'), '--out', folder]);
+  return path.join(folder, 'master');
+}
+
 const views = {
+  master: async () => {
+    const p = await page('maren');
+    const folder = bareArch();
+    await p.goto('/masters');
+    await p.setInputFiles('input[name=arch]', path.join(folder, 'arch.ply'));
+    await p.setInputFiles('input[name=opposing]', path.join(folder, 'opposing.ply'));
+    await p.fill('input[name=name]', 'Lower left first molar, series C');
+    await p.fill('input[name=tooth]', '36');
+    await p.click('button[type=submit].act');
+    await p.waitForURL(/masters\/./, { timeout: 120_000 });
+    await drawn(p);
+    const box = await p.locator('canvas').boundingBox();
+    await p.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+    await p.waitForSelector('[aria-label=Checklist]', { timeout: 120_000 });
+    await p.getByRole('button', { name: /Gingival margin/ }).click();
+    await p.getByRole('button', { name: 'facial', exact: true }).click();
+    await p.waitForTimeout(1500);
+    return p;
+  },
   'sign-in': async () => {
     const p = await page('');
     await p.goto('/sign-in');

@@ -3,7 +3,7 @@ import { type CrownSize, cusp, groove, ridge, type ToothPlan } from './plan.ts';
 /** Two cusps with a triangular ridge each, a fossa to mesial and to distal of these ridges, and the central furrow from one to the other. */
 export function premolarPlan(upper: boolean, [md, fl, height]: CrownSize, position: number): ToothPlan {
   const first = position === 4;
-  const lingual = upper ? (first ? 0.9 : 0.96) : first ? 0.74 : 0.88;
+  const lingual = upper ? (first ? 0.9 : 0.96) : first ? 0.79 : 0.88;
   // A lower first premolar's ridges stand as low as its small lingual cusp.
   const marginal = !upper && first ? 0.72 : 0.84;
   const middle = !upper && first ? -0.14 : 0;
@@ -34,7 +34,7 @@ export function premolarPlan(upper: boolean, [md, fl, height]: CrownSize, positi
         'triangular',
         [
           [0.02, 0.46, 0.98],
-          [0.02, middle + 0.05, !upper && first ? 0.68 : 0.73],
+          [0.02, middle + 0.05, !upper && first ? 0.66 : 0.73],
         ],
         0.85,
       ),
@@ -42,7 +42,7 @@ export function premolarPlan(upper: boolean, [md, fl, height]: CrownSize, positi
         'triangular',
         [
           [0.1, -0.46, lingual * 0.98],
-          [0.06, middle - 0.05, !upper && first ? 0.67 : 0.72],
+          [0.06, middle - 0.05, !upper && first ? 0.65 : 0.72],
         ],
         0.85,
       ),

@@ -7,6 +7,10 @@ import { templateOf } from './template.ts';
 
 /** mm round the usual place of a cusp tip in which the highest point is looked for. */
 const TIP_WITHIN = 1.3;
+/** mm to each side of an incisal edge's middle. */
+const EDGE_MIDDLE = 0.3;
+/** mm that a step uphill reaches. */
+const UPHILL = 0.45;
 /** mm under the highest point whose points are averaged into the tip: one noisy point decides nothing. */
 const TIP_CAP = 0.06;
 
@@ -30,7 +34,7 @@ export function marksOn(target: Surface, tooth: string, laid: Laid): MarksFound 
   return {
     cusps: shape.cusps.map((c) => {
       const usual = toScan(laid, c.at);
-      const tip = tipNear(target, laid, usual);
+      const tip = tipNear(target, laid, usual, c.name === 'edge');
       return { name: c.name, role: c.role, at: tip, off: length(sub(tip, usual)) };
     }),
     grooves: shape.grooves.map((g) => ({ name: g.name, rank: g.rank, line: g.line.map((q) => valleyNear(target, laid, toScan(laid, q))) })),
@@ -43,20 +47,31 @@ function onto(s: Surface, p: Vec3): Vec3 {
   return closestPoint(s, p[0], p[1], p[2], hit, 3) ? [hit.x, hit.y, hit.z] : p;
 }
 
-function tipNear(s: Surface, laid: Laid, usual: Vec3): Vec3 {
+function tipNear(s: Surface, laid: Laid, usual: Vec3, isEdge: boolean): Vec3 {
   const p = s.mesh.positions;
-  const near: { p: Vec3; z: number; area: number }[] = [];
-  const centre = inTooth(laid, usual);
+  const start = inTooth(laid, usual);
+  const all: { p: Vec3; t: Vec3; area: number }[] = [];
   for (let v = 0; v < p.length / 3; v++) {
     const q: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-    if (Math.abs(q[0] - usual[0]) > 2 || Math.abs(q[1] - usual[1]) > 2 || Math.abs(q[2] - usual[2]) > 2) continue;
+    if (length(sub(q, usual)) > 2.5 * TIP_WITHIN) continue;
     const t = inTooth(laid, q);
-    if (Math.hypot(t[0] - centre[0], t[1] - centre[1]) > TIP_WITHIN) continue;
-    near.push({ p: q, z: t[2], area: s.vertexAreas[v] });
+    // An incisal edge has no highest place along it: the landmark is its middle.
+    if (!isEdge || Math.abs(t[0] - start[0]) < EDGE_MIDDLE) all.push({ p: q, t, area: s.vertexAreas[v] });
   }
-  if (near.length === 0) return onto(s, usual);
-  const top = Math.max(...near.map((q) => q.z));
-  const cap = near.filter((q) => q.z > top - TIP_CAP);
+  let at = start;
+  let cap: typeof all = [];
+  // Uphill in steps: a small cusp beside a tall one keeps its own tip.
+  for (let step = 0; step < 8; step++) {
+    const near = all.filter(
+      (q) => Math.hypot(q.t[0] - at[0], q.t[1] - at[1]) < UPHILL && Math.hypot(q.t[0] - start[0], q.t[1] - start[1]) < TIP_WITHIN,
+    );
+    if (near.length === 0) break;
+    const top = near.reduce((a, b) => (b.t[2] > a.t[2] ? b : a));
+    cap = near.filter((q) => q.t[2] > top.t[2] - TIP_CAP);
+    if (Math.hypot(top.t[0] - at[0], top.t[1] - at[1]) < 0.05) break;
+    at = top.t;
+  }
+  if (cap.length === 0) return onto(s, usual);
   const weight = cap.reduce((sum, q) => sum + q.area, 0);
   return onto(s, [0, 1, 2].map((k) => cap.reduce((sum, q) => sum + q.area * q.p[k], 0) / weight) as [number, number, number]);
 }

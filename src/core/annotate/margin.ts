@@ -15,6 +15,8 @@ export interface MarginFound {
   readonly curve: Vec3[];
   /** Share of the directions in which the border between tooth and gingiva was seen. */
   readonly seen: number;
+  /** mm by which a point stands out at the most from those ten degrees beside it: a margin runs evenly. */
+  readonly uneven: number;
 }
 
 /**
@@ -49,9 +51,10 @@ export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Lai
     bin.z.push(q[2]);
   }
   const seen = bins.filter((b) => b.r.length > 0).length / n;
-  if (seen < 0.2) return { curve: [], seen };
+  if (seen < 0.2) return { curve: [], seen, uneven: Infinity };
   const known = bins.map((b) => (b.r.length ? { r: median(b.r), z: median(b.z) } : null));
   const full = known.map((k, i) => k ?? between(known, i));
+  const uneven = Math.max(...full.map((p, i) => Math.abs(p.z - (full[(i + 2) % n].z + full[(i - 2 + n) % n].z) / 2)));
   const smooth = full.map((_, i) => {
     const near = [-1, 0, 1].map((d) => full[(i + d + n) % n]);
     return { r: (near[0].r + 2 * near[1].r + near[2].r) / 4, z: (near[0].z + 2 * near[1].z + near[2].z) / 4 };
@@ -61,7 +64,7 @@ export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Lai
     const [x, y] = [r * Math.sin(a), r * Math.cos(a)];
     return [0, 1, 2].map((k) => laid.at[k] + laid.axes[0][k] * x + laid.axes[1][k] * y + laid.axes[2][k] * z) as [number, number, number];
   });
-  return { curve, seen };
+  return { curve, seen, uneven };
 }
 
 /** mm round the border of two parts in which its valley is looked for, and the least hollow (1/mm) that is one. */

@@ -73,8 +73,10 @@ export function parting(mesh: Mesh, arch: ArchFound, touched: Vec3): Parting {
     else if (z > 2 * high) seeds[v] = GUM + 1;
   }
   // What a person touched is the target, whatever its form.
-  for (let v = 0; v < n; v++)
-    if (Math.hypot(p[3 * v] - touched[0], p[3 * v + 1] - touched[1], p[3 * v + 2] - touched[2]) < TOUCHED) seeds[v] = 0;
+  const away = (v: number): number => Math.hypot(p[3 * v] - touched[0], p[3 * v + 1] - touched[1], p[3 * v + 2] - touched[2]);
+  let nearest = Infinity;
+  for (let v = 0; v < n; v++) nearest = Math.min(nearest, away(v));
+  for (let v = 0; v < n; v++) if (away(v) < nearest + TOUCHED) seeds[v] = 0;
   const { label, unsure } = fronts(mesh, c, seeds);
   const partOf = (k: number): number =>
     k === 0

@@ -37,6 +37,8 @@ const FAIR = { rms: 0.3, share: 0.4, about: 1.3 } as const;
 /** Share of the margin that must be seen for its plane to give the long axis, and degrees by which that may differ from the form's. */
 const PLANE_FROM = 0.6;
 const AGREE = 4;
+/** mm that a margin may stand out at one place and still be sure. */
+const UNEVEN = 0.35;
 
 const trusted = (good: boolean, fair: boolean): Trust => (good ? 'sure' : fair ? 'look' : 'ask');
 
@@ -97,7 +99,7 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       gingivalMargin: margin.curve.map(back),
     },
     parts: part.parts,
-    trust: trustOf(arch, part.unsure, margin.seen, marks.cusps, contacts, angleBetween(axis, form.axes[2])),
+    trust: trustOf(arch, part.unsure, margin, marks.cusps, contacts, angleBetween(axis, form.axes[2])),
     teeth: [arch.target, ...arch.mesial, ...arch.distal].map((f) => ({ tooth: f.tooth, rms: f.laid.rms, share: f.laid.share })),
     turnedAbout: arch.turnedAbout,
     mirrored: form.rms / Math.max(1e-6, mirroredFit(own, tooth, handedPoint(touched, tooth), found.direction)),
@@ -136,7 +138,7 @@ function mirroredFit(own: Mesh, tooth: string, touched: Vec3, up: Vec3): number 
 function trustOf(
   arch: ArchFound,
   unsureParts: number,
-  marginSeen: number,
+  margin: { readonly seen: number; readonly uneven: number },
   cusps: readonly { off: number }[],
   contacts: { mesial: Vec3 | null; distal: Vec3 | null },
   apart: number,
@@ -147,12 +149,12 @@ function trustOf(
   const around = neighbours.every((f) => f && f.laid.rms < FAIR.rms);
   return {
     parts: trusted(around && unsureParts < 0.1 && form !== 'ask', unsureParts < 0.3),
-    axis: trusted(apart < AGREE && marginSeen > PLANE_FROM, marginSeen > PLANE_FROM || form !== 'ask'),
+    axis: trusted(apart < AGREE && margin.seen > PLANE_FROM, margin.seen > PLANE_FROM || form !== 'ask'),
     mesial: trusted(arch.turnedAbout > GOOD.about && form !== 'ask', arch.turnedAbout > FAIR.about),
     cusps: trusted(form === 'sure' && cusps.every((c) => c.off < 0.6), cusps.length > 0),
     grooves: form === 'sure' ? 'sure' : 'look',
     ridges: form === 'sure' ? 'sure' : 'look',
     contacts: trusted(Boolean(contacts.mesial && contacts.distal), Boolean(contacts.mesial || contacts.distal)),
-    gingivalMargin: trusted(marginSeen > 0.75 && unsureParts < 0.1, marginSeen > 0.4),
+    gingivalMargin: trusted(margin.seen > 0.85 && margin.uneven < UNEVEN && unsureParts < 0.1, margin.seen > 0.4),
   };
 }
