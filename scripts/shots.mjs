@@ -47,7 +47,10 @@ async function bench(p, sitting, student) {
 /** A bare arch of the command line's making, as a school would bring its own. */
 function bareArch() {
   const folder = mkdtempSync(path.join(tmpdir(), 'veritor-arch-'));
-  writeFileSync(path.join(folder, 'recipe.json'), JSON.stringify({ format: 'veritor-recipe/1', tooth: '36', seed: 77 }));
+  writeFileSync(
+    path.join(folder, 'recipe.json'),
+    JSON.stringify({ format: 'veritor-recipe/1', tooth: '36', seed: 77, preparation: { kind: 'crown' } }),
+  );
   execFileSync(process.execPath, ['bin/veritor.mjs', 'simulate', '--recipe', path.join(folder, 'recipe.json'), '--out', folder]);
   return path.join(folder, 'master');
 }
