@@ -146,7 +146,7 @@ const views = {
     await p.keyboard.press('i');
     await p.waitForTimeout(900);
     const box = await p.locator('[data-scene] canvas').boundingBox();
-    await p.mouse.click(box.x + 0.5 * box.width, box.y + 0.55 * box.height);
+    await p.mouse.click(box.x + 0.5 * box.width, box.y + 0.52 * box.height);
     await p.locator('[data-probe="depth"]').waitFor();
     await p.waitForTimeout(600);
     return p;

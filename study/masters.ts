@@ -43,9 +43,24 @@ interface Row {
 const mid = (points: readonly Vec3[]): Vec3 =>
   [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / points.length) as [number, number, number];
 
+/** The target's highest place along its axis, for families that mark no tip. */
+function highest({ mesh: { positions: p }, parts, axis }: Known): Vec3 {
+  let best: Vec3 = [0, 0, 0];
+  let top = -Infinity;
+  for (let v = 0; v < parts.length; v++) {
+    const q: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    const h = q[0] * axis[0] + q[1] * axis[1] + q[2] * axis[2];
+    if (parts[v] !== PART.target || h <= top) continue;
+    top = h;
+    best = q;
+  }
+  return best;
+}
+
 /** Touched where a person would: on the biting surface, a millimetre off its middle. */
 function compare(k: Known): Row {
-  const touched = mid(k.marks.cusps.map((c) => c.at)).map((v, i) => v + 0.7 * k.mesial[i]) as [number, number, number];
+  const middle = k.marks.cusps.length ? mid(k.marks.cusps.map((c) => c.at)) : highest(k);
+  const touched = middle.map((v, i) => v + 0.7 * k.mesial[i]) as [number, number, number];
   const start = performance.now();
   let p: Proposal;
   let touches = 1;
