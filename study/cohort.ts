@@ -1,10 +1,10 @@
-// Makes the demo's past weeks: every preparation cut, scanned and measured by the core: npm run cohort -- [--first N]
+// Makes the demo's past weeks: every preparation cut, scanned and measured by the core: npm run cohort -- [--first N | --again FAULT,EXERCISE]
 // What was made is kept in .cache/cohort; remove that folder to make all of it again.
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { brotliCompressSync, constants } from 'node:zlib';
+import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib';
 import { CATALOGUE } from '#core/catalogue/catalogue.ts';
 import { type Master, type MasterDescription, prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
@@ -16,11 +16,16 @@ import { CORE_VERSION } from '#core/version.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { EXERCISES, workshopOptions } from '../src/seed/cast.ts';
 import { type PastWork, pastWork, recipeOf } from '../src/seed/cohort.ts';
-import { type CohortFile, type Measured, packed, shortCurves } from '../src/seed/cohort-file.ts';
+import { type CohortFile, type Measured, packed, shortCurves, unpacked } from '../src/seed/cohort-file.ts';
 import { sharded } from './shards.ts';
 
 const { values } = parseArgs({
-  options: { first: { type: 'string' }, write: { type: 'string', default: 'data/demo/cohort.json.br' }, shard: { type: 'string' } },
+  options: {
+    first: { type: 'string' },
+    write: { type: 'string', default: 'data/demo/cohort.json.br' },
+    shard: { type: 'string' },
+    again: { type: 'string' },
+  },
 });
 /** What was made is kept by exercise, so that a run that was stopped goes on; clear the folder after a change of the core. */
 const KEPT = '.cache/cohort';
@@ -81,7 +86,27 @@ function one(w: PastWork, shop: Workshop, master: Master): Extract<Made, { work:
   };
 }
 
-const made = await sharded(values.shard, work);
+/** Only works with a named fault, or of a named exercise, are made again; all others stay as they were shipped. */
+async function again(named: readonly string[]): Promise<Made[]> {
+  const before = JSON.parse(brotliDecompressSync(readFileSync(values.write)).toString()) as CohortFile;
+  const kernel = await solidKernel();
+  const out: Made[] = Object.entries(before.masters).map(([exercise, master]) => ({ exercise, master }));
+  const isChanged = (w: PastWork): boolean => named.includes(w.exercise) || w.faults.some((f) => named.includes(f.fault));
+  for (const e of EXERCISES) {
+    const own = pastWork().filter((w) => w.exercise === e.id && isChanged(w));
+    if (own.length === 0) continue;
+    const shop = new Workshop(...workshopOptions(e, kernel));
+    const master = prepareMaster(shop.master.description, shop.master.meshes);
+    for (const w of own) out.push(one(w, shop, master));
+    process.stderr.write(`${e.id}: ${own.length}\n`);
+  }
+  return [
+    ...out,
+    ...before.measured.filter((m) => !isChanged(m.work)).map(({ rows, ...m }) => ({ ...m, readings: unpacked(rows, before.names) })),
+  ];
+}
+
+const made = values.again ? await again(values.again.split(',')) : await sharded(values.shard, work);
 const names: CohortFile['names'][number][] = [];
 const index = new Map<string, number>();
 const order = new Map(pastWork().map((w, i) => [`${w.sitting} ${w.student} ${w.number}`, i]));

@@ -13,6 +13,7 @@ import type { CavityRecipe } from './cavity/recipe.ts';
 import { CrownEnvelope } from './crown/envelope.ts';
 import type { CrownRecipe } from './crown/recipe.ts';
 import { clearOf, shellSolid } from './crown/shell.ts';
+import { trenchSolid } from './crown/trench.ts';
 import { damageBall } from './damage.ts';
 import { onlayParts } from './onlay/onlay.ts';
 import { grooveSolid, partialParts } from './partial/partial.ts';
@@ -175,6 +176,7 @@ export class Workshop {
     const cut = recipe.cut ? PART[recipe.cut] : PART.target;
     const parts = this.bodies.parts.map(({ part, body }) => {
       if (part === cut) return this.prepare(body, recipe.preparation, keep, part);
+      if (part === PART.gingiva && cut === PART.target) return this.trenched(body, recipe.preparation, keep);
       const depth = part === PART.mesial ? recipe.neighbourDamage.mesial : part === PART.distal ? recipe.neighbourDamage.distal : 0;
       if (depth === 0) return body;
       const ball = damageBall(typodont, part, depth);
@@ -193,6 +195,12 @@ export class Workshop {
     const half = Math.max(...typodont.teeth.flatMap((q) => (q.part === PART.other ? [] : [Math.abs(q.place[3])])));
     const scan = scanOf(solid, fileFrame(this.tooth), recipe, half, scanSeed, kernel);
     return { typodont, master: this.master, scan, scanToMaster: invertRigid(scan.pose), truth };
+  }
+
+  /** The gingiva, with what the cutter took of it on its way to a finish line under it. */
+  private trenched(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {
+    const trench = p.kind === 'crown' ? trenchSolid(this.typodont, new CrownEnvelope(this.typodont, p)) : null;
+    return trench ? keep(body.subtract(keep(this.kernel.make(trench)))) : body;
   }
 
   private prepare(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body, part: number): Body {
