@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { DraftView } from '#contract/master-draft.ts';
-import { type Act, begin, paintedParts, pointsOf, reduce, type State, withPoint } from '../../src/islands/masters/state.ts';
+import { painted } from '#core/annotate/paint.ts';
+import { type Act, begin, pointsOf, reduce, type State, withPoint } from '../../src/islands/masters/state.ts';
 
 const ring = Array.from({ length: 12 }, (_, i): [number, number, number] => [
   4 * Math.sin((i * Math.PI) / 6),
@@ -93,7 +94,7 @@ describe('a master being annotated', () => {
   it('strokes paint in their order, within their reach', () => {
     const p = [0, 0, 0, 1, 0, 0, 3, 0, 0];
     const dab = (part: number, radius: number) => ({ at: [0, 0, 0] as const, radius, part });
-    expect([...paintedParts(p, new Uint8Array([1, 1, 1]), [dab(4, 2), dab(2, 0.5)])]).toEqual([2, 4, 1]);
+    expect([...painted(p, new Uint8Array([1, 1, 1]), [dab(4, 2), dab(2, 0.5)])]).toEqual([2, 4, 1]);
   });
   it('knows what has been kept', () => {
     const s = played({ type: 'right', item: 'axis' });

@@ -1,5 +1,6 @@
 import { sideAt } from './outer.ts';
 import type { BladePlan, ToothPlan } from './plan.ts';
+import { smoothstep } from './shape.ts';
 
 /** What lies over an anterior tooth's sides: the incisal edge and the lingual face as one height over (x, y). */
 export interface Blade {
@@ -73,11 +74,6 @@ function hollow({ fossa, tip }: BladePlan, u: number, t: number): number {
   const parted = tip ? 1 - 0.85 * Math.exp(-(((u - 0.5 * tip.at) / 0.16) ** 2)) : 1;
   return fossa * along * between * parted;
 }
-
-const smoothstep = (v: number): number => {
-  const t = Math.min(1, Math.max(0, v));
-  return t * t * (3 - 2 * t);
-};
 
 /** mm between the places at which a sunk surface is kept, at the least, and as a share of the ball's radius. */
 const STEP = 0.06;

@@ -1,6 +1,6 @@
 import type { Vec3 } from '../linalg/vec.ts';
 import { isPrimary } from './anatomy.ts';
-import { surfaceZ, type ToothShape } from './shape.ts';
+import { smoothstep, surfaceZ, type ToothShape } from './shape.ts';
 import { type Solid, tessellateStar } from './tessellate.ts';
 
 /** A body inside a tooth, in the tooth's own frame: positive within. */
@@ -25,11 +25,6 @@ const BEHIND = { permanent: 2.1, primary: 1.5 } as const;
 const LEAST_PULP = 0.45;
 
 const age = (t: ToothShape): 'permanent' | 'primary' => (isPrimary(t.tooth) ? 'primary' : 'permanent');
-
-const smoothstep = (t: number): number => {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
-};
 
 /** Everything under the enamel. Enamel is thickest towards the cusps and runs out at the cervix. */
 export function dentine(t: ToothShape): Within {

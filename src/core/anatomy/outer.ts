@@ -1,4 +1,5 @@
 import type { ToothPlan } from './plan.ts';
+import { smoothstep } from './shape.ts';
 
 /** Distance of a crown's side from its axis at azimuth `phi` (radians, 0 facial, π/2 mesial) and height z, mm. */
 export const sideAt = (plan: ToothPlan, phi: number, z: number): number => outline(plan, phi) * swell(plan, phi, z) + lobes(plan, phi, z);
@@ -35,8 +36,7 @@ function swell(plan: ToothPlan, phi: number, z: number): number {
 function lobes(plan: ToothPlan, phi: number, z: number): number {
   const { blade } = plan;
   if (!blade || Math.cos(phi) <= 0.2) return 0;
-  const t = Math.min(1, Math.max(0, (z / plan.height - 0.25) / 0.4));
-  const fade = t * t * (3 - 2 * t) * Math.min(1, (Math.cos(phi) - 0.2) / 0.4);
+  const fade = smoothstep((z / plan.height - 0.25) / 0.4) * Math.min(1, (Math.cos(phi) - 0.2) / 0.4);
   const u = (outline(plan, phi) * Math.sin(phi)) / (plan.md / 2);
   const shape = blade.tip ? Math.exp(-(((u - blade.tip.at) / 0.3) ** 2)) : -Math.exp(-(((Math.abs(u) - 0.3) / 0.14) ** 2));
   return blade.lobes * fade * shape;

@@ -54,3 +54,9 @@ export function smoothMin(a: number, b: number, k: number): number {
   const d = Math.max(k - Math.abs(a - b), 0) / k;
   return Math.min(a, b) - (d * d * k) / 4;
 }
+
+/** 0 up to 0, 1 from 1 on, without a corner between. */
+export function smoothstep(value: number): number {
+  const t = Math.min(1, Math.max(0, value));
+  return t * t * (3 - 2 * t);
+}

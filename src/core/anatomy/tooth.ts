@@ -5,7 +5,7 @@ import { type Blade, bladeOf } from './blade.ts';
 import { grooveHollow, grooveLandmarks, secondaryHollow } from './grooves.ts';
 import { sideAt } from './outer.ts';
 import type { ToothPlan } from './plan.ts';
-import { smoothMin, surfaceZ, type ToothShape, type TopElement } from './shape.ts';
+import { smoothMin, smoothstep, surfaceZ, type ToothShape, type TopElement } from './shape.ts';
 
 /** mm: how far the valleys between cusps are rounded. */
 const VALLEY = 0.14;
@@ -99,11 +99,6 @@ function posterior(tooth: string, plan: ToothPlan): Form {
   };
   return { tooth, plan, inside, side, top, elements };
 }
-
-const smoothstep = (t: number): number => {
-  const u = Math.min(1, Math.max(0, t));
-  return u * u * (3 - 2 * u);
-};
 
 function crest(line: readonly Vec3[], x: number, y: number, slope: number): number {
   let best = -Infinity;

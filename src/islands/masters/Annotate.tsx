@@ -1,12 +1,13 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import * as THREE from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { painted } from '#core/annotate/paint.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Arch } from '#viewer/Arch.tsx';
 import { asUnit, checkWords, MASTERS, PART_WORDS } from '#words/masters.ts';
 import { Checklist } from './Checklist.tsx';
 import { Finish } from './Finish.tsx';
-import { curvesOf, paintedParts, pointsOf } from './state.ts';
+import { curvesOf, pointsOf } from './state.ts';
 import { useDraft } from './useDraft.ts';
 
 const LOOKS = ['occlusal', 'facial', 'lingual', 'mesial', 'distal'] as const;
@@ -44,8 +45,7 @@ export function Annotate({ id, exercises, mayUse }: Props) {
   }, [mesh]);
 
   const parts = useMemo(
-    () =>
-      mesh ? paintedParts(mesh.positions, mesh.surface ?? new Uint8Array(mesh.positions.length / 3), state?.drawn.strokes ?? []) : null,
+    () => (mesh ? painted(mesh.positions, mesh.surface ?? new Uint8Array(mesh.positions.length / 3), state?.drawn.strokes ?? []) : null),
     [mesh, state?.drawn.strokes],
   );
   const marks = state?.drawn.marks ?? null;

@@ -1,6 +1,6 @@
 import type { DraftView, Marks, Stroke } from '#contract/master-draft.ts';
 import type { ProposedName, Trust } from '#core/annotate/propose.ts';
-import type { Vec3 } from '#core/linalg/vec.ts';
+import { add, cross, dot, scale, sub, unit, type Vec3 } from '#core/linalg/vec.ts';
 
 export type Item = ProposedName;
 export const ITEMS: readonly Item[] = ['parts', 'axis', 'mesial', 'gingivalMargin', 'cusps', 'grooves', 'ridges', 'contacts'];
@@ -91,8 +91,6 @@ export const curvesOf = (m: Marks): { item: Item; line: readonly Vec3[]; closed:
   ...(['mesial', 'distal', 'oblique'] as const).map((r) => ({ item: 'ridges' as const, line: m.ridges[r], closed: false })),
 ];
 
-const shifted = (p: Vec3, d: Vec3, f: number): Vec3 => [p[0] + f * d[0], p[1] + f * d[1], p[2] + f * d[2]];
-
 /** The marks with one point elsewhere. */
 export function withPoint(m: Marks, key: string, at: Vec3): Marks {
   const [kind, which, index] = key.split('/');
@@ -110,12 +108,12 @@ export function withPoint(m: Marks, key: string, at: Vec3): Marks {
       const l = m.gingivalMargin;
       const n = l.length;
       const i = Number(which);
-      const d: Vec3 = [at[0] - l[i][0], at[1] - l[i][1], at[2] - l[i][2]];
+      const d = sub(at, l[i]);
       return {
         ...m,
         gingivalMargin: l.map((p, k) => {
           const away = Math.min((k - i + n) % n, (i - k + n) % n);
-          return away < 3 ? shifted(p, d, 1 - away / 3) : p;
+          return away < 3 ? add(p, scale(d, 1 - away / 3)) : p;
         }),
       };
     }
@@ -124,19 +122,12 @@ export function withPoint(m: Marks, key: string, at: Vec3): Marks {
   }
 }
 
-const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const unit = (a: Vec3): Vec3 => {
-  const l = Math.hypot(...a) || 1;
-  return [a[0] / l, a[1] / l, a[2] / l];
-};
-
 /** Another long axis; mesial and facial stay as near to what they were as they can. */
 function withAxis(m: Marks, axis: Vec3): Marks {
   const z = unit(axis);
-  const x = unit(shifted(m.mesial, z, -dot(m.mesial, z)));
+  const x = unit(sub(m.mesial, scale(z, dot(m.mesial, z))));
   const y = cross(z, x);
-  return { ...m, axis: z, mesial: x, facial: dot(y, m.facial) >= 0 ? y : [-y[0], -y[1], -y[2]] };
+  return { ...m, axis: z, mesial: x, facial: dot(y, m.facial) >= 0 ? y : scale(y, -1) };
 }
 
 /** Mesial and facial turned about the axis. */
@@ -192,13 +183,3 @@ export function reduce(s: State, a: Act): State {
 
 /** Stands for the future while a point is being dragged: there is none, and the drag has begun. */
 const LIVE: readonly Drawn[] = [];
-
-/** Parts of the shown vertices after the strokes. */
-export function paintedParts(positions: ArrayLike<number>, base: Uint8Array, strokes: readonly Stroke[]): Uint8Array {
-  const out = base.slice();
-  for (const { at, radius, part } of strokes)
-    for (let v = 0; v < out.length; v++)
-      if ((positions[3 * v] - at[0]) ** 2 + (positions[3 * v + 1] - at[1]) ** 2 + (positions[3 * v + 2] - at[2]) ** 2 <= radius * radius)
-        out[v] = part;
-  return out;
-}

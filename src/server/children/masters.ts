@@ -1,9 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
-import type { Inner, Stroke } from '#contract/master-draft.ts';
+import type { Inner } from '#contract/master-draft.ts';
 import { checkArch } from '#core/annotate/checks.ts';
 import { needsOf } from '#core/annotate/needs.ts';
+import { painted } from '#core/annotate/paint.ts';
 import { propose } from '#core/annotate/propose.ts';
 import { prepareMaster } from '#core/master/master.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
@@ -36,20 +37,10 @@ export async function proposed(task: Of<'propose'>, limits: FileLimits): Promise
   return { proposal, parts: file, display };
 }
 
-/** Every vertex within the brush's reach becomes its part, stroke by stroke. */
-export function painted(mesh: Mesh, parts: Uint8Array, strokes: readonly Stroke[]): Uint8Array {
-  const out = parts.slice();
-  const p = mesh.positions;
-  for (const { at, radius, part } of strokes)
-    for (let v = 0; v < out.length; v++)
-      if ((p[3 * v] - at[0]) ** 2 + (p[3 * v + 1] - at[1]) ** 2 + (p[3 * v + 2] - at[2]) ** 2 <= radius * radius) out[v] = part;
-  return out;
-}
-
 /** The finished master as one archive; it is made ready for measuring once, so that nothing is kept that cannot be used. */
 export async function built(task: Of<'build'>, limits: FileLimits): Promise<Results['build']> {
   const mesh = await meshOf(task.archFile, task.factor, limits);
-  const parts = painted(mesh, new Uint8Array(readFileSync(task.partsFile)), task.strokes);
+  const parts = painted(mesh.positions, new Uint8Array(readFileSync(task.partsFile)), task.strokes);
   const opposing = task.opposingFile ? await meshOf(task.opposingFile, task.factor, limits) : null;
   const inner = async (which: Inner): Promise<Mesh | null> => {
     const file = task.innerFiles[which];
