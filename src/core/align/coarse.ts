@@ -32,11 +32,15 @@ const ROUNDS: readonly Round[] = [
 /**
  * Pose search without a hint: starts spread over rotations (and a few shifts along the arch), each refined by a few
  * trimmed point-to-plane steps on few points; the best are refined on more. An open scan shell shows where occlusal is
- * (its mean normal), which leaves one turn to search; a closed body is searched over all directions.
+ * (its mean normal), which leaves one turn to search; a closed body is searched over all directions. Who knows more gives the starts.
  */
-export function coarseAlign(scan: Sample, master: Surface, options: { everyDirection?: boolean } = {}): CoarseFit {
-  const reference = referenceOf(master);
-  let pool = startPoses(scan, reference, options.everyDirection ?? false).map((matrix) => ({ matrix, share: 0 }));
+export function coarseAlign(
+  scan: Sample,
+  master: Surface,
+  options: { everyDirection?: boolean; starts?: readonly Matrix[] } = {},
+): CoarseFit {
+  const starts = options.starts ?? startPoses(scan, referenceOf(master), options.everyDirection ?? false);
+  let pool = starts.map((matrix) => ({ matrix, share: 0 }));
   for (const round of ROUNDS) {
     pool = pool.map((c) => refine(scan, master, c.matrix, round));
     pool.sort((a, b) => b.share - a.share);
@@ -82,7 +86,7 @@ function startPoses(scan: Sample, master: Sample, everyDirection: boolean): Matr
 }
 
 /** Shortest rotation that takes unit vector a onto b. */
-function turnOnto(a: Vec3, b: Vec3): Matrix {
+export function turnOnto(a: Vec3, b: Vec3): Matrix {
   const axis = cross(a, b);
   const angle = (angleBetween(a, b) * Math.PI) / 180;
   if (length(axis) > 1e-9) return fromRotation(axis, angle);

@@ -6,9 +6,9 @@ import { Fault } from '../result/fault.ts';
 import { makeSurface } from '../spatial/surface.ts';
 import { type ArchFound, bestFit, findTeeth } from './arch.ts';
 import { contactWith, marksOn, partSurface } from './landmarks.ts';
-import { marginOf } from './margin.ts';
+import { type MarginFound, marginOf } from './margin.ts';
 import { parting } from './parting.ts';
-import { handed, handedPoint, mirror } from './template.ts';
+import { handed, handedPoint, mirror, templateOf } from './template.ts';
 import { upward } from './upward.ts';
 
 export const PROPOSED = ['parts', 'axis', 'mesial', 'cusps', 'grooves', 'ridges', 'contacts', 'gingivalMargin'] as const;
@@ -37,8 +37,9 @@ const FAIR = { rms: 0.3, share: 0.4, about: 1.3 } as const;
 /** Share of the margin that must be seen for its plane to give the long axis, and degrees by which that may differ from the form's. */
 const PLANE_FROM = 0.6;
 const AGREE = 4;
-/** mm that a margin may stand out at one place and still be sure. */
+/** mm that a margin may stand out at one place and still be sure, and degrees of it that a neighbour may hide in one stretch. */
 const UNEVEN = 0.35;
+const HIDDEN = 25;
 
 const trusted = (good: boolean, fair: boolean): Trust => (good ? 'sure' : fair ? 'look' : 'ask');
 
@@ -75,7 +76,7 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       received: 'no surface there that its usual form lies on',
       remedy: 'Touch the middle of its biting surface, and check the tooth’s number.',
     });
-  const margin = marginOf(own, part, form, scan.borderVertex);
+  const margin = marginOf(own, part, form, templateOf(tooth).shape, scan.borderVertex);
   const axis = margin.seen > PLANE_FROM ? planeNormal(margin.curve, form.axes[2]) : form.axes[2];
   const laid = { ...form, axes: square(axis, form.axes[0]) };
   const marks = marksOn(target, tooth, form);
@@ -138,7 +139,7 @@ function mirroredFit(own: Mesh, tooth: string, touched: Vec3, up: Vec3): number 
 function trustOf(
   arch: ArchFound,
   unsureParts: number,
-  margin: { readonly seen: number; readonly uneven: number },
+  margin: Omit<MarginFound, 'curve'>,
   cusps: readonly { off: number }[],
   contacts: { mesial: Vec3 | null; distal: Vec3 | null },
   apart: number,
@@ -155,6 +156,9 @@ function trustOf(
     grooves: form === 'sure' ? 'sure' : 'look',
     ridges: form === 'sure' ? 'sure' : 'look',
     contacts: trusted(Boolean(contacts.mesial && contacts.distal), Boolean(contacts.mesial || contacts.distal)),
-    gingivalMargin: trusted(margin.seen > 0.85 && margin.uneven < UNEVEN && unsureParts < 0.1, margin.seen > 0.4),
+    gingivalMargin: trusted(
+      margin.seen > 0.85 && margin.widestGap_deg <= HIDDEN && margin.uneven < UNEVEN && unsureParts < 0.1,
+      margin.seen > 0.4,
+    ),
   };
 }

@@ -36,6 +36,14 @@ export interface MasterDescription extends Landmarks {
   readonly axis: Vec3;
   readonly mesial: Vec3;
   readonly facial: Vec3;
+  /** Cusp tips of the teeth beside it. */
+  readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
+  /** Long axes of opposing teeth by their number, pointing occlusally. */
+  readonly opposingAxes?: Readonly<Record<string, Vec3>>;
+  /** Cementoenamel junction: a closed or open curve. */
+  readonly cej?: readonly Vec3[];
+  /** How the lower jaw moves against the upper one. */
+  readonly conditions?: { readonly path_mm: number; readonly condylar_deg: number; readonly bennett_deg: number };
 }
 
 export interface MasterMeshes {

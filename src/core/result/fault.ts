@@ -17,6 +17,7 @@ export const FAULTS = {
   'align.one-sided': 'The scan shows the surroundings on one side only',
   'align.residual': 'The scan fits the master too loosely',
   'align.wrong-tooth': 'Another tooth than the master’s was prepared',
+  'occlusion.bite': 'The jaws cannot be brought together by this bite scan',
   'master.json': 'The master file cannot be read',
   'master.part': 'The master lacks something it needs',
   'recipe.invalid': 'The recipe cannot be used',

@@ -1,15 +1,15 @@
+import { isUpper } from '../../anatomy/anatomy.ts';
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
-import { DEG } from '../../linalg/vec.ts';
+import { type Excursion, excursionShift, USUAL_CONDITIONS } from '../../occlusion/excursion.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { isScrap } from '../../segment/target.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
 
-/** Excursions of the lower jaw: length of the path, condylar inclination, Bennett angle. */
-export const EXCURSION = { path_mm: 2, condylar_deg: 30, bennett_deg: 10 } as const;
+/** Places along an excursion at which the distance is taken, its end included. */
 const STEPS = 8;
 /** mm beyond which the opposing surface is simply far away. */
 const FAR = 6;
@@ -26,31 +26,16 @@ const FAR = 6;
  */
 export function clearance(c: CrownContext): Reading[] {
   const { master } = c.anatomy;
-  const upper = ['1', '2', '5', '6'].includes(master.description.tooth[0]);
+  const upper = isUpper(master.description.tooth);
+  const path = (which: Excursion): Vec3[] =>
+    Array.from({ length: STEPS + 1 }, (_, i) => excursionShift(upper, which, i / STEPS, master.description.conditions ?? USUAL_CONDITIONS));
   return (
     [
       ['clearance.static', [[0, 0, 0]]],
-      [
-        'clearance.lateral',
-        [...path(upper, [0, 1]), ...path(upper, [Math.sin(EXCURSION.bennett_deg * DEG), -Math.cos(EXCURSION.bennett_deg * DEG)])],
-      ],
-      ['clearance.protrusive', path(upper, [1, 0])],
+      ['clearance.lateral', [...path('working'), ...path('balancing')]],
+      ['clearance.protrusive', path('protrusive')],
     ] as const
   ).flatMap(([name, shifts]) => c.zones.flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
-}
-
-/**
- * Positions of the opposing arch against the target along one excursion, `way` = (mesial, facial) direction of the lower jaw.
- * The jaws always part along the target's own axis; which of the two moves decides the sign across it.
- */
-function path(upper: boolean, way: readonly [number, number]): Vec3[] {
-  const s = upper ? 1 : -1;
-  const across = Math.cos(EXCURSION.condylar_deg * DEG);
-  const apart = Math.sin(EXCURSION.condylar_deg * DEG);
-  return Array.from({ length: STEPS + 1 }, (_, i): Vec3 => {
-    const d = (EXCURSION.path_mm * i) / STEPS;
-    return [s * way[0] * across * d, s * way[1] * across * d, apart * d];
-  });
 }
 
 function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][number], shifts: readonly Vec3[]): Reading[] {
