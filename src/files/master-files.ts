@@ -16,6 +16,8 @@ const REMEDY = 'Correct the file, or export the master again.';
 export interface LoadedMaster {
   readonly description: MasterDescription;
   readonly meshes: MasterMeshes;
+  /** Keys of the file that nothing here reads; they are kept and passed on. */
+  readonly extra?: Readonly<Record<string, unknown>>;
 }
 
 /** The files of a master by name, from a folder or a .zip; a zip may hold them in one folder of its own. */
@@ -80,9 +82,14 @@ export async function loadMaster(where: string): Promise<LoadedMaster> {
     ridges: { mesial: m.ridges.mesial ?? [], distal: m.ridges.distal ?? [], oblique: m.ridges.oblique ?? [] },
     contacts: { mesial: m.contacts.mesial ?? null, distal: m.contacts.distal ?? null },
     gingivalMargin: m.gingivalMargin,
+    ...(m.neighbourCusps ? { neighbourCusps: m.neighbourCusps } : {}),
+    ...(m.opposingAxes ? { opposingAxes: m.opposingAxes } : {}),
+    ...(m.cej ? { cej: m.cej } : {}),
+    ...(m.conditions ? { conditions: m.conditions } : {}),
   };
   return {
     description,
+    extra: Object.fromEntries(Object.entries(m).filter(([k]) => !(k in MasterFile.entries))),
     meshes: {
       arch: { mesh: arch.mesh, parts: arch.parts },
       opposing: await mesh(m.meshes.opposing),
@@ -121,6 +128,6 @@ export function saveMaster(dir: string, m: LoadedMaster): void {
   const { name, tooth, axis, mesial, facial, ...landmarks } = m.description;
   writeFileSync(
     path.join(dir, 'master.json'),
-    JSON.stringify({ format: 'veritor-master/1', name, tooth, meshes, axis, mesial, facial, ...landmarks }, null, 1),
+    JSON.stringify({ ...m.extra, format: 'veritor-master/1', name, tooth, meshes, axis, mesial, facial, ...landmarks }, null, 1),
   );
 }

@@ -2,6 +2,7 @@ import type { APIContext } from 'astro';
 import { may } from './access/table.ts';
 import { Refused } from './errors.ts';
 import { number } from './http.ts';
+import type { FileStore } from './scans/files.ts';
 import { UNDRAWN } from './scans/undrawn.ts';
 import { app } from './start.ts';
 import { visibleMeasurement } from './view/bench.ts';
@@ -38,6 +39,19 @@ export async function sendMeasurementFile(
       'Content-Length': String(size),
       'Cache-Control': keep,
       ...(isGzip ? { 'Content-Encoding': 'gzip' } : {}),
+    },
+  });
+}
+
+/** A gzipped display file that belongs to nobody's grade: it changes under the same address, so it is not kept by browsers. */
+export async function displayResponse(files: FileStore, sha256: string): Promise<Response> {
+  const { body, size } = await files.stream(sha256);
+  return new Response(body, {
+    headers: {
+      'Content-Type': 'application/octet-stream',
+      'Content-Encoding': 'gzip',
+      'Content-Length': String(size),
+      'Cache-Control': 'private, no-store',
     },
   });
 }

@@ -12,6 +12,10 @@ export interface ArchProps {
   /** Part of each vertex; other teeth, target, mesial, distal, gingiva. */
   readonly parts: Uint8Array;
   readonly coloured: boolean;
+  /** mm from each vertex to what bites against it; colours the arch in place of its parts. */
+  readonly gaps?: Float32Array | null | undefined;
+  /** What bites against it, moved by so much. */
+  readonly opposing?: { readonly mesh: DisplayMesh; readonly shift: P } | null | undefined;
   readonly label: string;
   readonly points: readonly { readonly key: string; readonly at: P; readonly chosen: boolean }[];
   readonly curves: readonly { readonly line: readonly P[]; readonly closed: boolean; readonly strong: boolean }[];
@@ -34,6 +38,13 @@ const TINTS = [
   [0.88, 0.73, 0.7],
 ] as const;
 
+/** Overlap, touch and near: mm up to which each counts, and its tint. */
+export const GAP_TINTS = [
+  { to: -0.03, tint: [0.48, 0.25, 0.66], word: 'runs into it' },
+  { to: 0.05, tint: [0.04, 0.36, 0.42], word: 'touches' },
+  { to: 0.5, tint: [0.55, 0.74, 0.78], word: 'nearer than half a millimetre' },
+] as const;
+
 /** An arch in its own frame with marks to drag over its surface; dragging anywhere else turns it. */
 export function Arch(props: ArchProps) {
   return (
@@ -54,7 +65,22 @@ export function Arch(props: ArchProps) {
   );
 }
 
-function Contents({ mesh, parts, coloured, points, curves, frame, look, onTouch, onPaint, onDrag, onChoose, onLook }: ArchProps) {
+function Contents({
+  mesh,
+  parts,
+  coloured,
+  gaps,
+  opposing,
+  points,
+  curves,
+  frame,
+  look,
+  onTouch,
+  onPaint,
+  onDrag,
+  onChoose,
+  onLook,
+}: ArchProps) {
   const { camera, gl, invalidate, raycaster } = useThree();
   const surface = useRef<THREE.Mesh>(null);
   const held = useRef<string | null>(null);
@@ -75,12 +101,12 @@ function Contents({ mesh, parts, coloured, points, curves, frame, look, onTouch,
   useEffect(() => {
     const colour = geometry.getAttribute('color') as THREE.BufferAttribute;
     for (let v = 0; v < parts.length; v++) {
-      const t = TINTS[coloured ? parts[v] : 1];
+      const t = gaps ? (GAP_TINTS.find((g) => gaps[v] <= g.to)?.tint ?? TINTS[1]) : TINTS[coloured ? parts[v] : 1];
       colour.setXYZ(v, t[0], t[1], t[2]);
     }
     colour.needsUpdate = true;
     invalidate();
-  }, [geometry, parts, coloured, invalidate]);
+  }, [geometry, parts, coloured, gaps, invalidate]);
   useEffect(() => {
     const facing = new THREE.Vector3();
     const n = geometry.getAttribute('normal');
@@ -187,6 +213,7 @@ function Contents({ mesh, parts, coloured, points, curves, frame, look, onTouch,
       <mesh ref={surface} geometry={geometry} onClick={touch} onPointerDown={paint}>
         <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
       </mesh>
+      {opposing && <Opposing {...opposing} />}
       {curves.map((c, i) => (
         <Curve key={i} {...c} />
       ))}
@@ -199,6 +226,25 @@ function Contents({ mesh, parts, coloured, points, curves, frame, look, onTouch,
       {frame && <Arrow from={frame.at} to={frame.axis} length={13} colour="#16202b" />}
       {frame && <Arrow from={frame.at} to={frame.mesial} length={8} colour="#0b5563" />}
     </>
+  );
+}
+
+/** The opposing arch, so thin that the arch is seen through it; it is not touched. */
+function Opposing({ mesh, shift }: NonNullable<ArchProps['opposing']>) {
+  const invalidate = useThree((s) => s.invalidate);
+  const geometry = useMemo(() => {
+    const g = new THREE.BufferGeometry();
+    g.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
+    g.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
+    g.computeVertexNormals();
+    return g;
+  }, [mesh]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another place asks for another picture
+  useEffect(() => invalidate(), [shift, geometry, invalidate]);
+  return (
+    <mesh geometry={geometry} position={[shift[0], shift[1], shift[2]]} raycast={() => null} renderOrder={1}>
+      <meshLambertMaterial color="#c9b79a" transparent opacity={0.3} side={THREE.DoubleSide} depthWrite={false} />
+    </mesh>
   );
 }
 

@@ -1,6 +1,9 @@
+import type { Compared, Occlusion, Trial } from '#contract/master-draft.ts';
+import { agrees } from '#contract/trial.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { Need } from '#core/annotate/needs.ts';
 import type { ProposedName, Trust } from '#core/annotate/propose.ts';
+import { readingWords, valueWords } from './readings.ts';
 
 /** Sentences of the pages on which masters are brought and annotated. */
 export const MASTERS = {
@@ -47,6 +50,60 @@ export const MASTERS = {
   askFirst: (what: string): string => `Before it can be finished, a person has to say: ${what}.`,
   gives: 'What this master can give',
   lacks: (n: number): string => `${n} ${n === 1 ? 'reading' : 'readings'} not given`,
+  foundInFile: 'What was found in the file',
+  tabs: { marks: 'Marks', bite: 'Bite', proof: 'Proof' },
+  bite: 'Bite',
+  biteFile: 'Both jaws closed, from the facial side, or the mounted pair (optional)',
+  shared: 'Take in a shared master',
+  sharedFile: 'A master as zip, as another school sent it',
+  noOpposing: 'No opposing arch was brought, so clearances and excursions cannot be read on this master.',
+  notPlaced: 'The opposing arch has not been brought to its place yet.',
+  placing: 'Bringing the jaws together. This takes about ten seconds.',
+  rocking: 'Fewer than three contacts, or all in one line: the jaws would rock. Bring them together by a bite scan, or by three places.',
+  asInFile: 'As they lie in their files',
+  byBite: 'By the bite scan',
+  byPoints: 'By three places',
+  settle: 'Settle on contacts',
+  excursions: 'Ways of the lower jaw',
+  way: 'Way',
+  along: 'Along it',
+  path: 'Path, mm',
+  condylar: 'Condylar, °',
+  bennett: 'Bennett, °',
+  measuringGaps: 'Looking where the jaws meet…',
+  overlap: (mm: number): string =>
+    mm > 0.02
+      ? `Here the jaws run into each other by ${mm.toFixed(2)} mm.`
+      : 'Here the jaws touch or stand apart; nothing runs into anything.',
+  threeLead: 'Click the same three places on both: one on each of three teeth, far apart.',
+  threeArch: 'Arch',
+  threeOpposing: 'Opposing arch',
+  threeDone: 'Bring together',
+  threeStop: 'Cancel',
+  proof: 'Proof',
+  proofLead:
+    'A plain crown is cut into this master, scanned in another pose with noise, and measured as a student’s would be. What is read should be what was cut.',
+  proofAsks: 'First say what is still open under Marks.',
+  proofOld: 'The marks were changed since. Try it again.',
+  try: 'Try a crown in it',
+  trying: 'Cutting, scanning and measuring…',
+  reading_: 'Reading',
+  cut: 'cut',
+  read: 'read',
+  sectionTool: 'Section',
+  section: 'Section',
+  sectionOf: (across: string): string => `Section ${across} through the clicked place, squares of 1 mm`,
+  closeSection: 'Close',
+  sectionAsk: 'Click a place to cut through it.',
+  carry: 'Take the marks of',
+  carryChoose: 'another master…',
+  further: 'Further marks',
+  cej: 'Cementoenamel junction, where it shows',
+  cejDraw: 'Click along it',
+  cejStop: 'Done',
+  cejClear: 'Clear',
+  compare: 'Compare with the master in use',
+  comparing: 'Laying both on each other and measuring the last attempts on both…',
   found: 'Teeth found in the arch, and how far the usual form lies from each',
 } as const;
 
@@ -118,4 +175,50 @@ export function checkWords(c: ArchCheck): string {
         ? 'It is clear which way the teeth point.'
         : 'It is not clear which way the teeth point; the tooth that you touch decides.';
   }
+}
+
+export const EXCURSION_WORDS = { working: 'to its own side', balancing: 'to the other side', protrusive: 'forward' } as const;
+
+const PLACED: Readonly<Record<Occlusion['by'], string>> = {
+  file: 'The jaws stand as they lie in their files',
+  bite: 'The jaws were brought together by the bite scan',
+  points: 'The jaws were brought together by three places',
+};
+
+/** How the jaws stand, and on how many contacts. */
+export function occlusionWords(o: Occlusion): string {
+  const touch = o.contacts.length === 1 ? '1 contact' : `${o.contacts.length} contacts`;
+  const deepest = o.deepest_mm > 0.02 ? `, the deepest overlapping by ${o.deepest_mm.toFixed(2)} mm` : '';
+  const settled = o.settled ? `, and settled: ${o.moved_mm.toFixed(2)} mm across and ${o.turned_deg.toFixed(1)}° from there` : '';
+  return `${PLACED[o.by]}${settled}. They touch at ${touch}${deepest}.`;
+}
+
+/** What a trial preparation showed. */
+export function trialWords(t: Trial): string {
+  const off = t.lines.filter((l) => agrees(l) === false).length;
+  const lacking = t.lines.filter((l) => agrees(l) === null).length;
+  const all = t.lines.length;
+  if (off === 0 && lacking === 0) return `All ${all} readings say what was cut.`;
+  return `${all - off - lacking} of ${all} readings say what was cut${off ? `; ${off} do not` : ''}${lacking ? `; ${lacking} could not be given` : ''}.`;
+}
+
+/** What a new version changes, in sentences. */
+export function comparedWords(c: Compared): string[] {
+  const mm = (v: number): string => `${v.toFixed(2)} mm`;
+  const tips = c.cusps.filter((k) => k.off_mm !== null).map((k) => k.off_mm as number);
+  const lost = c.cusps.filter((k) => k.off_mm === null).map((k) => k.name);
+  return [
+    `Against “${c.name}” its axis is ${c.axis_deg.toFixed(1)}° off and its mesial direction ${c.mesial_deg.toFixed(1)}°.`,
+    c.surface_mm === null
+      ? 'The two teeth do not lie on each other.'
+      : `The tooth’s surface lies within ${mm(c.surface_mm)} (95 %), its gingival margin within ${mm(c.margin_mm)}.`,
+    ...(tips.length ? [`Cusp tips moved by up to ${mm(Math.max(...tips))}.`] : []),
+    ...(lost.length ? [`Without ${lost.join(', ')}.`] : []),
+    ...c.scans.map((s) =>
+      s.fault
+        ? `${s.name}: cannot be measured on both. ${s.fault}`
+        : `${s.name}: ${s.differ.length} of ${s.readings} readings differ by more than both U${s.differ[0] ? `, most of all ${readingWords(s.differ[0].name, s.differ[0].zone, s.differ[0].stat)}: ${valueWords(s.differ[0].before, null, s.differ[0].unit)} before, ${valueWords(s.differ[0].after, null, s.differ[0].unit)} now` : ''}${s.lost ? `; ${s.lost} no longer given` : ''}${s.gained ? `; ${s.gained} newly given` : ''}.`,
+    ),
+    ...(c.scans.length ? [] : ['No attempt was measured on it yet.']),
+  ];
 }

@@ -140,7 +140,7 @@ describe('files that others may write', () => {
 describe('import direction', () => {
   const allowed: Record<string, string[]> = {
     contract: ['contract', 'core'],
-    words: ['words', 'core'],
+    words: ['words', 'core', 'contract'],
     charts: ['charts', 'contract', 'words'],
     viewer: ['viewer', 'contract', 'words'],
     islands: ['islands', 'contract', 'core', 'words', 'components', 'charts', 'viewer'],

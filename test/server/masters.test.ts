@@ -1,24 +1,30 @@
-import { unzipSync } from 'fflate';
+import { unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DraftView } from '#contract/master-draft.ts';
-import type { Vec3 } from '#core/linalg/vec.ts';
-import { makeMesh } from '#core/mesh/mesh.ts';
+import { agrees } from '#contract/trial.ts';
+import { applyPoint, fromRotation, fromTranslation, invertRigid, multiply } from '#core/linalg/rigid.ts';
+import { distance, type Vec3 } from '#core/linalg/vec.ts';
+import { intoFrame, type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FILE_LIMITS } from '#core/scan/limits.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
-import { built, proposed, surveyed } from '#server/children/masters.ts';
+import { type MasterTask, masterTask } from '#server/children/masters.ts';
 import { TaskFault } from '#server/children/pool.ts';
-import type { Task } from '#server/children/tasks.ts';
 import { attemptById } from '#server/grading/rows.ts';
 import { masterZip } from '#server/masters/finish.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
+import { facialBite } from '../helpers/bite.ts';
 import { openSchool, PEOPLE, type School, SOUND, STRANGER } from '../helpers/school.ts';
 
 const { maren, ines, piet, greta } = PEOPLE;
 let school: School;
 let arch: Uint8Array;
 let pulp: Uint8Array;
+let opposing: Uint8Array;
+let bite: Uint8Array;
+/** Where the opposing file lies against the arch's, in millimetres. */
+const elsewhere = multiply(fromTranslation([25, 8, -4]), fromRotation([0.3, 1, 0.1], 1.2));
 let touch: Vec3;
 let attempt: number;
 
@@ -26,16 +32,13 @@ beforeAll(async () => {
   school = await openSchool();
   attempt = await school.measured(greta, SOUND);
   // The child's work is done on the spot; that children can be ended is tested with the pool.
-  const run = async (task: Task) => {
+  const run = async (task: MasterTask) => {
     try {
-      if (task.kind === 'survey') return await surveyed(task, FILE_LIMITS);
-      if (task.kind === 'propose') return await proposed(task, FILE_LIMITS);
-      if (task.kind === 'build') return await built(task, FILE_LIMITS);
+      return await masterTask(task, FILE_LIMITS);
     } catch (e) {
       if (e instanceof Fault) throw new TaskFault(e.code, e.message);
       throw e;
     }
-    throw new Error(task.kind);
   };
   Object.assign(school.app, { children: { limits: FILE_LIMITS, run } });
   const { description, meshes } = new Workshop('16', 12, await solidKernel(), { name: 'x', caries: null }).master;
@@ -57,6 +60,17 @@ beforeAll(async () => {
       body.triangles,
     ),
   );
+  const inCm = (m: Mesh) =>
+    writeStl(
+      makeMesh(
+        'master',
+        m.positions.map((v) => v / 10),
+        m.triangles,
+      ),
+    );
+  const jaw = meshes.opposing as Mesh;
+  opposing = inCm(intoFrame(jaw, elsewhere, 'master'));
+  bite = inCm(facialBite(mesh, jaw, description.facial));
   touch = [0, 1, 2].map((k) => description.cusps.reduce((s, c) => s + c.at[k] / description.cusps.length, 0)) as [number, number, number];
 }, 60_000);
 afterAll(() => school.close());
@@ -69,6 +83,13 @@ const bring = (who: typeof piet | typeof STRANGER, content: Uint8Array | string,
   form.append('role', 'arch');
   form.append('mesh', new File([pulp as BlobPart], 'pulp.stl'));
   form.append('role', 'pulp');
+  for (const [role, file] of [
+    ['opposing', opposing],
+    ['bite', bite],
+  ] as const) {
+    form.append('mesh', new File([file as BlobPart], `${role}.stl`));
+    form.append('role', role);
+  }
   return school.call('/api/courses/[id]/masters', who, { id: 'c1' }, form) as Promise<{
     status: number;
     answer: { id: string; message: string };
@@ -125,13 +146,72 @@ describe('from its file to an exercise', () => {
     expect((await act(piet, '/finish', id, {})).answer.message).toMatch(/mesial/);
     await act(piet, '', id, { version: version + 1, name, marks, strokes, trust });
   });
+  it('a bite scan brings the opposing arch to its place', async () => {
+    const { status } = await act(piet, '/occlude', id, { by: 'bite', settle: false, pairs: null });
+    expect(status).toBe(200);
+    const { occlusion, marks } = await draft(id);
+    const truth = invertRigid(elsewhere);
+    // A millimetre's tenth at the tooth, which stands 30 mm from where the file's own middle lies.
+    for (const p of [touch, [touch[0] + 6, touch[1], touch[2]] as Vec3]) {
+      const inFile = applyPoint(elsewhere, p);
+      expect(distance(applyPoint(occlusion?.matrix ?? [], inFile), applyPoint(truth, inFile))).toBeLessThan(0.1);
+    }
+    expect(Object.keys(marks?.opposingAxes ?? {})).toContain('46');
+    expect((await school.call('/api/masters/[id]/opposing', piet, { id })).status).toBe(200);
+  }, 60_000);
+  it('three places in one line bring nothing together', async () => {
+    const pairs = [0, 1, 2].map((k) => ({ scan: [k, 0, 0], master: [k, 0, 0] }));
+    const { status, answer } = await act(piet, '/occlude', id, { by: 'points', settle: true, pairs });
+    expect([status, answer.message]).toEqual([400, expect.stringMatching(/in one line/)]);
+  });
+  it('a crown cut into it is read as it was cut', async () => {
+    expect((await act(piet, '/trial', id, {})).status).toBe(200);
+    const lines = (await draft(id)).trial?.lines ?? [];
+    expect(lines.length).toBeGreaterThan(30);
+    expect(lines.filter((l) => agrees(l) === true).length / lines.length).toBeGreaterThan(0.93);
+    // Figures of the recipe itself.
+    expect(lines.find((l) => l.name === 'toc.mean')?.cut).toBeCloseTo(12, 6);
+    expect(lines.find((l) => l.name === 'margin.width' && l.zone === 'facial')?.cut).toBeCloseTo(0.6, 6);
+  }, 60_000);
   it('finished it stays as it is', async () => {
     const { status, answer } = await act(piet, '/finish', id, {});
     expect([status, answer.master]).toEqual([200, `own-${id}`]);
     const { bytes } = await masterZip(school.app, id);
     // The body inside went with it, in millimetres like the arch.
-    expect(Object.keys(unzipSync(bytes)).sort()).toEqual(['arch.ply', 'master.json', 'pulp.ply']);
+    expect(Object.keys(unzipSync(bytes)).sort()).toEqual(['arch.ply', 'master.json', 'opposing.ply', 'pulp.ply']);
     expect((await act(piet, '/touch', id, { at: touch, mesialward: null })).status).toBe(409);
+  }, 60_000);
+  it('shared and taken in again it is the same, what nobody here reads included', async () => {
+    const files = unzipSync((await masterZip(school.app, id)).bytes);
+    const json = JSON.parse(new TextDecoder().decode(files['master.json']));
+    const sent = zipSync({ ...files, 'master.json': new TextEncoder().encode(JSON.stringify({ ...json, shelf: 'B 4' })) });
+    const form = new FormData();
+    form.append('mesh', new File([sent as BlobPart], 'shared.zip'));
+    form.append('role', 'shared');
+    const { status, answer } = (await school.call('/api/courses/[id]/masters', piet, { id: 'c1' }, form)) as {
+      status: number;
+      answer: { id: string };
+    };
+    expect(status).toBe(200);
+    const there = await draft(answer.id);
+    expect(there.marks?.cusps).toEqual(json.cusps);
+    expect([there.opposing_name, there.inner]).toEqual(['shared.zip', ['pulp']]);
+    expect((await act(piet, '/finish', answer.id, {})).status).toBe(200);
+    const again = unzipSync((await masterZip(school.app, answer.id)).bytes);
+    expect(JSON.parse(new TextDecoder().decode(again['master.json']))).toEqual({ ...json, shelf: 'B 4' });
+    expect(again['arch.ply']).toEqual(files['arch.ply']);
+  }, 60_000);
+  it('its marks are taken over by the next arch of that tooth', async () => {
+    const next = (await bring(piet, arch, '16', 'Second cast')).answer.id;
+    await act(piet, '/unit', next, { factor: 10 });
+    expect((await act(piet, '/carry', next, { from: `own-${id}` })).status).toBe(409);
+    await act(piet, '/touch', next, { at: touch, mesialward: null });
+    expect((await act(piet, '/carry', next, { from: `own-${id}` })).status).toBe(200);
+    const [own, other] = [await draft(id), await draft(next)];
+    for (const c of other.marks?.cusps ?? [])
+      expect(Math.min(...(own.marks?.cusps ?? []).map((k) => distance(k.at, c.at)))).toBeLessThan(0.05);
+    expect(other.trust?.cusps).toBe('sure');
+    expect((await act(piet, '/carry', next, { from: 'nobody' })).status).toBe(404);
   }, 60_000);
   it('a director says that an exercise uses it; what was measured before keeps its own master', async () => {
     expect((await act(piet, '/use', id, { exercise: 'crown-16' })).status).toBe(403);

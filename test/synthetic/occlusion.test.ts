@@ -7,6 +7,7 @@ import { HELD_BY, settle } from '#core/occlusion/settle.ts';
 import { type SimulatedMaster, Workshop } from '#core/simulate/simulate.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
+import { facialBite } from '../helpers/bite.ts';
 
 /** The jaws of the simulator stand in contact in one frame, so every other place of the opposing file is a truth to be found. */
 const cases: Record<string, SimulatedMaster> = {};
@@ -16,23 +17,6 @@ beforeAll(async () => {
 });
 
 const moved: Matrix = multiply(fromTranslation([31, -12, 6]), multiply(fromRotation([1, 0.4, 0.2], 1.9), fromRotation([0, 0, 1], 0.7)));
-
-/** Both jaws from the facial side, as a bite scan shows them, in a frame of its own. */
-function biteOf({ meshes, description: d }: SimulatedMaster): Mesh {
-  const facing = (m: Mesh): Mesh => {
-    const { normals } = faceNormals(m);
-    return subMesh(m, (f) => normals[3 * f] * d.facial[0] + normals[3 * f + 1] * d.facial[1] + normals[3 * f + 2] * d.facial[2] > 0.25)
-      .mesh;
-  };
-  const [a, b] = [facing(meshes.arch.mesh), facing(meshes.opposing as Mesh)];
-  const n = a.positions.length / 3;
-  const both = makeMesh(
-    'master',
-    Float64Array.from([...a.positions, ...b.positions]),
-    Uint32Array.from([...a.triangles, ...Array.from(b.triangles, (t) => t + n)]),
-  );
-  return intoFrame(both, multiply(fromTranslation([4, 50, -9]), fromRotation([0.2, 1, 0.5], 2.4)), 'master');
-}
 
 const middle = (p: readonly Vec3[]): Vec3 => byAxis((k) => p.reduce((s, q) => s + q[k], 0) / p.length);
 
@@ -47,7 +31,10 @@ for (const tooth of ['46', '24']) {
     const truth = invertRigid(moved);
     const arch = makeSurface(meshes.arch.mesh);
     const cusps = d.cusps.map((c) => c.at);
-    const m = placeByBite(biteOf(cases[tooth]), arch, makeSurface(opposing), { ...d, at: middle(cusps) });
+    const m = placeByBite(facialBite(meshes.arch.mesh, meshes.opposing as Mesh, d.facial), arch, makeSurface(opposing), {
+      ...d,
+      at: middle(cusps),
+    });
     expect(off(m, truth, cusps)).toBeLessThan(0.05);
   });
 

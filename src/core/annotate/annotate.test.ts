@@ -1,14 +1,16 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { within } from '../../../test/helpers/within.ts';
 import { solidKernel } from '../../files/solid-kernel.ts';
-import { fromRotation, transformPoints as moved } from '../linalg/rigid.ts';
+import { applyDirection, fromRotation, transformPoints as moved } from '../linalg/rigid.ts';
 import { angleBetween, distance, type Vec3 } from '../linalg/vec.ts';
-import { PART } from '../master/master.ts';
+import { PART, prepareMaster } from '../master/master.ts';
 import { type Mesh, makeMesh, vertexAreas } from '../mesh/mesh.ts';
 import { type SimulatedMaster, Workshop } from '../simulate/simulate.ts';
+import { carryMarks, isCounterpart } from './carry.ts';
 import { checkArch, checkMirror } from './checks.ts';
 import { concavity } from './concavity.ts';
 import { needsOf } from './needs.ts';
+import { opposingAxes } from './opposing.ts';
 import { type Proposal, propose } from './propose.ts';
 import { mirror } from './template.ts';
 import { upward } from './upward.ts';
@@ -190,4 +192,62 @@ it('a tooth without marks gives what needs none', () => {
   };
   const needs = needsOf({ parts: [PART.target], landmarks: none, opposing: true, inner: { pulp: true } });
   expect(needs.filter((n) => n.has).map((n) => n.need)).toEqual(['target', 'opposing', 'pulp']);
+});
+
+describe('marks taken over', () => {
+  it.each([
+    ['46', '36'],
+    ['14', '24'],
+  ])('from %s stand on the same tooth of the other side, whose arch lies elsewhere', async (one, other) => {
+    const kernel = await solidKernel();
+    // The same seed makes the same tooth on both sides: what is known of one is the truth of the other.
+    const [from, to] = [one, other].map((t) => new Workshop(t, 31, kernel, { name: t }).master);
+    const d = to.description;
+    const tilt = fromRotation(d.facial, 0.12);
+    const at = {
+      ...d,
+      axis: applyDirection(tilt, d.axis),
+      mesial: applyDirection(tilt, d.mesial),
+      gingivalMargin: d.gingivalMargin.map((p): Vec3 => [p[0] + 0.4, p[1] - 0.3, p[2]]),
+    };
+    const { description: c, rms } = carryMarks(prepareMaster(from.description, from.meshes), {
+      ...to.meshes.arch,
+      tooth: other,
+      at,
+    });
+    expect(rms).toBeLessThan(0.05);
+    within(angleBetween(c.axis, d.axis), 0, 0.3);
+    within(angleBetween(c.facial, d.facial), 0, 0.5);
+    expect(c.cusps.map((k) => k.name)).toEqual(d.cusps.map((k) => k.name));
+    c.cusps.forEach((k, i) => {
+      within(distance(k.at, d.cusps[i].at), 0, 0.06);
+    });
+    c.gingivalMargin.forEach((p) => {
+      within(Math.min(...d.gingivalMargin.map((q) => distance(p, q))), 0, 0.15);
+    });
+  });
+  it('are refused on a tooth of another form', async () => {
+    const kernel = await solidKernel();
+    const [from, to] = ['46', '31'].map((t) => new Workshop(t, 31, kernel, { name: t }).master);
+    expect(() => carryMarks(prepareMaster(from.description, from.meshes), { ...to.meshes.arch, tooth: '31', at: to.description })).toThrow(
+      /mm off/,
+    );
+  });
+  it('are asked for on the same tooth of either side only', () => {
+    expect(isCounterpart('36', '46')).toBe(true);
+    expect(isCounterpart('36', '36')).toBe(true);
+    expect(isCounterpart('36', '26')).toBe(false);
+    expect(isCounterpart('36', '47')).toBe(false);
+  });
+});
+
+it('the axes of opposing teeth are found by their forms', async () => {
+  const { description: d, meshes } = new Workshop('46', 5, await solidKernel(), { name: 'x' }).master;
+  const top = d.cusps
+    .map((c) => c.at)
+    .reduce<Vec3>((s, p) => [s[0] + p[0] / d.cusps.length, s[1] + p[1] / d.cusps.length, s[2] + p[2] / d.cusps.length], [0, 0, 0]);
+  const axes = opposingAxes(meshes.opposing as Mesh, '46', top, d.axis);
+  // The simulator stands the tooth of the same place straight over the target.
+  within(angleBetween(axes['16'], [-d.axis[0], -d.axis[1], -d.axis[2]]), 0, 0.5);
+  expect(Object.keys(axes).sort()).toEqual(['15', '16', '17']);
 });

@@ -4,6 +4,9 @@ import { cross, dot, length, unit, type Vec3 } from '../linalg/vec.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
 import type { Template } from './template.ts';
 
+/** What is laid on a scan: points of a crown with their normals, in its own frame. */
+export type Form = Pick<Template, 'points' | 'normals'>;
+
 /** A template laid on a scan: stretched along its own axes, turned, and moved. */
 export interface Laid {
   /** Columns are the tooth's mesial, facial and occlusal axes in the scan's frame. */
@@ -52,7 +55,7 @@ export type Start = Pick<Laid, 'axes' | 'at' | 'size'>;
  * does not pull (Tukey's weight).
  * @source Chen and Medioni 1992; Tukey's biweight
  */
-export function layOn(scan: Surface, t: Template, start: Start, o: FitOptions): Laid {
+export function layOn(scan: Surface, t: Form, start: Start, o: FitOptions): Laid {
   let pose = { axes: start.axes, at: start.at, size: start.size };
   const n = t.points.length / 3;
   const step = Math.max(1, n / o.points);
@@ -69,7 +72,7 @@ export function layOn(scan: Surface, t: Template, start: Start, o: FitOptions): 
 const hit = newClosest();
 const normal: [number, number, number] = [0, 0, 0];
 
-function improve(scan: Surface, t: Template, pose: Start, step: number, reach: number, stretch: number, hints: Int32Array): Start | null {
+function improve(scan: Surface, t: Form, pose: Start, step: number, reach: number, stretch: number, hints: Int32Array): Start | null {
   const A = new Float64Array(81);
   const b = new Float64Array(9);
   const J = new Float64Array(9);
@@ -141,7 +144,7 @@ const rotate = (axis: Vec3, angle: number): ((v: Vec3) => Vec3) => {
   };
 };
 
-function quality(scan: Surface, t: Template, pose: Start, step: number): { rms: number; share: number } {
+function quality(scan: Surface, t: Form, pose: Start, step: number): { rms: number; share: number } {
   const distances: number[] = [];
   let near = 0;
   let count = 0;

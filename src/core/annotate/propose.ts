@@ -1,6 +1,6 @@
 import { closedCentroid } from '../linalg/curve.ts';
 import { angleBetween, cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
-import type { MasterDescription } from '../master/master.ts';
+import { type MasterDescription, PART } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { makeSurface } from '../spatial/surface.ts';
@@ -82,6 +82,11 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
   const marks = marksOn(target, tooth, form);
   const contact = (side: 'mesial' | 'distal'): Vec3 | null => contactWith(own, part.parts, target, form, side);
   const back = (p: Vec3): Vec3 => handedPoint(p, tooth);
+  const cuspsBeside = (side: 'mesial' | 'distal'): Vec3[] => {
+    const found = arch[side][0];
+    const surface = found && found.laid.rms < FAIR.rms ? partSurface(own, part.parts, PART[side]) : null;
+    return surface && found ? marksOn(surface, found.tooth, found.laid).cusps.map((c) => c.at) : [];
+  };
   const contacts = { mesial: contact('mesial'), distal: contact('distal') };
   return {
     description: {
@@ -98,6 +103,7 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       },
       contacts: { mesial: contacts.mesial && back(contacts.mesial), distal: contacts.distal && back(contacts.distal) },
       gingivalMargin: margin.curve.map(back),
+      neighbourCusps: { mesial: cuspsBeside('mesial').map(back), distal: cuspsBeside('distal').map(back) },
     },
     parts: part.parts,
     trust: trustOf(arch, part.unsure, margin, marks.cusps, contacts, angleBetween(axis, form.axes[2])),

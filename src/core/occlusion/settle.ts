@@ -79,15 +79,12 @@ export function settle(arch: Surface, opposing: Mesh, start: Matrix, up: Vec3, g
       reach = Math.min(STEP, reach * 1.5);
     } else reach *= 0.4;
   }
-  const contacts = contactsOf(rest, best.pose);
   const shift = sub(applyPoint(best.pose, rest.centre), rest.centre);
   return {
     matrix: multiply(multiply(best.pose, fromTranslation(scale(up, -drop))), start),
-    contacts,
-    deepest_mm: contacts.reduce((m, c) => Math.max(m, c.depth_mm), 0),
+    ...touch(contactsOf(rest, best.pose)),
     moved_mm: length(sub(shift, scale(up, dot(shift, up)))),
     turned_deg: turnOf(best.pose),
-    isRocking: supportArea(contacts.map((c) => c.at)) < LEAST_SUPPORT,
   };
 }
 
@@ -218,7 +215,7 @@ function turnOf(m: Matrix): number {
 }
 
 /** Places at which the resting arches touch, the deepest first. */
-function contactsOf({ arch, points }: Rest, pose: Matrix): Contact[] {
+function contactsOf({ arch, points }: Pick<Rest, 'arch' | 'points'>, pose: Matrix): Contact[] {
   const touching: Contact[] = [];
   for (const q of points) {
     const p = applyPoint(pose, q.at);
@@ -230,6 +227,20 @@ function contactsOf({ arch, points }: Rest, pose: Matrix): Contact[] {
   for (const t of touching) if (out.every((c) => distance(c.at, t.at) > ONE_CONTACT)) out.push(t);
   return out;
 }
+
+/** Where two arches touch as they lie, without moving them. */
+export function contactsBetween(arch: Surface, opposing: Mesh): Pick<Settled, 'contacts' | 'deepest_mm' | 'isRocking'> {
+  const p = opposing.positions;
+  const areas = vertexAreas(opposing);
+  const points = Array.from(areas, (area, v) => ({ at: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] as Vec3, area })).filter((q) => q.area > 0);
+  return touch(contactsOf({ arch, points }, IDENTITY));
+}
+
+const touch = (contacts: readonly Contact[]): Pick<Settled, 'contacts' | 'deepest_mm' | 'isRocking'> => ({
+  contacts,
+  deepest_mm: contacts.reduce((m, c) => Math.max(m, c.depth_mm), 0),
+  isRocking: supportArea(contacts.map((c) => c.at)) < LEAST_SUPPORT,
+});
 
 /** mm² of the largest triangle between three contacts. */
 function supportArea(at: readonly Vec3[]): number {

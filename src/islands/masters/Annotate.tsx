@@ -1,28 +1,49 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import * as THREE from 'three';
-import { MeshBVH } from 'three-mesh-bvh';
+import { isUpper } from '#core/anatomy/anatomy.ts';
 import { painted } from '#core/annotate/paint.ts';
-import type { Vec3 } from '#core/linalg/vec.ts';
-import { Arch } from '#viewer/Arch.tsx';
-import { asUnit, checkWords, MASTERS, PART_WORDS } from '#words/masters.ts';
+import { applyPoint, invertRigid } from '#core/linalg/rigid.ts';
+import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
+import { excursionShift, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
+import { Arch, GAP_TINTS } from '#viewer/Arch.tsx';
+import { checkWords, MASTERS, PART_WORDS } from '#words/masters.ts';
+import type { Across } from './arch.worker.ts';
+import { Bite, type Moved } from './Bite.tsx';
 import { Checklist } from './Checklist.tsx';
 import { Finish } from './Finish.tsx';
+import { Found } from './Found.tsx';
+import { Proof } from './Proof.tsx';
+import { SectionView } from './SectionView.tsx';
 import { curvesOf, pointsOf } from './state.ts';
+import { ThreePlaces } from './ThreePlaces.tsx';
+import { useArchWorker } from './useArchWorker.ts';
 import { useDraft } from './useDraft.ts';
+import { useNudge } from './useNudge.ts';
 
 const LOOKS = ['occlusal', 'facial', 'lingual', 'mesial', 'distal'] as const;
+const TABS = ['marks', 'bite', 'proof'] as const;
+type Tab = (typeof TABS)[number];
 /** mm that an arrow key moves the point in hand; with Shift a fifth of it. */
 const STEP = 0.1;
+/** What a click on the surface does, where it does not turn the picture. */
+type Tool = null | 'section' | 'cej';
 
 interface Props {
   readonly id: string;
   readonly exercises: readonly { readonly id: string; readonly title: string }[];
+  /** Finished masters of this tooth, or of that of the other side, whose marks can be taken over. */
+  readonly others: readonly { readonly id: string; readonly name: string; readonly tooth: string }[];
   readonly mayUse: boolean;
 }
 
-/** The page on which an arch becomes a master: one touch, then what was proposed is looked at and corrected. */
-export function Annotate({ id, exercises, mayUse }: Props) {
-  const { draft, mesh, state, act, error, busy, send, keep } = useDraft(id);
+/** The page on which an arch becomes a master: one touch, then what was proposed is looked at, corrected and proved. */
+export function Annotate({ id, exercises, others, mayUse }: Props) {
+  const { draft, mesh, opposing, state, act, error, busy, send, keep } = useDraft(id);
+  const [tab, setTab] = useState<Tab>('marks');
+  const [tool, setTool] = useState<Tool>(null);
+  const [across, setAcross] = useState<Across>('faciolingual');
+  const [cutAt, setCutAt] = useState<Vec3 | null>(null);
+  const [moved, setMoved] = useState<Moved>({ which: 'working', share: 0 });
+  const [three, setThree] = useState(false);
   const [look, setLook] = useState<{ from: (typeof LOOKS)[number] | null; id: number }>({ from: null, id: 0 });
   const [retouch, setRetouch] = useState(false);
   const [touched, setTouched] = useState<[number, number, number] | null>(null);
@@ -30,26 +51,15 @@ export function Annotate({ id, exercises, mayUse }: Props) {
   const onLook = useCallback((d: [number, number, number]) => {
     eye.current = d;
   }, []);
-
-  const tree = useMemo(() => {
-    let made: MeshBVH | null = null;
-    return () => {
-      if (!made && mesh) {
-        const g = new THREE.BufferGeometry();
-        g.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
-        g.setIndex(new THREE.BufferAttribute(mesh.indices.slice(), 1));
-        made = new MeshBVH(g);
-      }
-      return made;
-    };
-  }, [mesh]);
+  const nudge = useNudge(mesh);
+  const { gaps, section, askGaps, askCut, clear } = useArchWorker(mesh, opposing);
 
   const parts = useMemo(
     () => (mesh ? painted(mesh.positions, mesh.surface ?? new Uint8Array(mesh.positions.length / 3), state?.drawn.strokes ?? []) : null),
     [mesh, state?.drawn.strokes],
   );
   const marks = state?.drawn.marks ?? null;
-  const points = useMemo(() => (marks && state ? pointsOf(marks, state.item) : []), [marks, state]);
+  const points = useMemo(() => (marks && state && tab === 'marks' ? pointsOf(marks, state.item) : []), [marks, state, tab]);
   const curves = useMemo(
     () => (marks && state ? curvesOf(marks).map((c) => ({ line: c.line, closed: c.closed, strong: c.item === state.item })) : []),
     [marks, state],
@@ -60,58 +70,35 @@ export function Annotate({ id, exercises, mayUse }: Props) {
     const at = [0, 1, 2].map((k) => l.reduce((s, p) => s + p[k], 0) / l.length) as [number, number, number];
     return { at, axis: marks.axis, mesial: marks.mesial, facial: marks.facial };
   }, [marks]);
+  const shift = useMemo((): Vec3 => {
+    if (!frame || !draft || tab !== 'bite') return [0, 0, 0];
+    const s = excursionShift(isUpper(draft.tooth), moved.which, moved.share, marks?.conditions ?? USUAL_CONDITIONS);
+    return add(add(scale(frame.mesial, s[0]), scale(frame.facial, s[1])), scale(frame.axis, s[2]));
+  }, [frame, draft, tab, moved, marks?.conditions]);
   // A proposal is first looked at from above.
   const isMarked = marks !== null;
   useEffect(() => {
     if (isMarked) setLook((l) => ({ from: 'occlusal', id: l.id + 1 }));
   }, [isMarked]);
+  const isBite = tab === 'bite' && opposing !== null;
+  useEffect(() => {
+    if (isBite) askGaps(shift);
+  }, [isBite, shift, askGaps]);
+  useEffect(() => {
+    if (cutAt && frame) askCut(cutAt, frame, across, shift);
+  }, [cutAt, frame, across, shift, askCut]);
 
   const onDrag = useCallback(
     (key: string, at: [number, number, number], ended: boolean) => act({ type: 'move', key, at, live: !ended }),
     [act],
   );
   const onChoose = useCallback((key: string) => act({ type: 'point', key }), [act]);
-  const askMesial = state?.drawn.trust.mesial === 'ask' && touched !== null;
-  const onTouch = async (p: [number, number, number]) => {
-    if (askMesial && touched) {
-      await send('touch', { at: touched, mesialward: p });
-      return;
-    }
-    setTouched(p);
-    setRetouch(false);
-    await send('touch', { at: p, mesialward: null });
-  };
   const brush = state?.brush ?? null;
   const onPaint = useCallback(
     (at: [number, number, number]) => brush && act({ type: 'stroke', stroke: { at, radius: brush.radius, part: brush.part } }),
     [act, brush],
   );
-
-  /** Moves the point in hand across the picture and back onto the surface. */
-  const nudge = (right: number, up: number) => {
-    const p = points.find((q) => q.key === state?.point);
-    const t = tree();
-    if (!p || !t) return;
-    const e = new THREE.Vector3(...eye.current);
-    const upright = frame && Math.abs(e.dot(new THREE.Vector3(...frame.axis))) < 0.8 ? frame.axis : (frame?.facial ?? [0, 1, 0]);
-    const x = new THREE.Vector3(...upright).cross(e).normalize();
-    const y = e.clone().cross(x);
-    const q = new THREE.Vector3(...p.at).addScaledVector(x, right).addScaledVector(y, up);
-    const hit = t.closestPointToPoint(q);
-    if (hit) act({ type: 'move', key: p.key, at: [hit.point.x, hit.point.y, hit.point.z] });
-  };
-  const onKey = (e: React.KeyboardEvent) => {
-    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') {
-      e.preventDefault();
-      act({ type: e.shiftKey ? 'redo' : 'undo' });
-      return;
-    }
-    const d = STEP * (e.shiftKey ? 0.2 : 1);
-    const way = { ArrowLeft: [-d, 0], ArrowRight: [d, 0], ArrowUp: [0, d], ArrowDown: [0, -d] }[e.key];
-    if (!way || !state?.point || (e.target as HTMLElement).matches('input, select')) return;
-    e.preventDefault();
-    nudge(way[0], way[1]);
-  };
+  const overlap = useMemo(() => gaps?.reduce((m, g) => Math.max(m, -g), 0) ?? null, [gaps]);
 
   if (!draft || !mesh || !parts)
     return error ? (
@@ -122,9 +109,68 @@ export function Annotate({ id, exercises, mayUse }: Props) {
       <p className="grid h-60 place-items-center text-soft">{MASTERS.loading}</p>
     );
   const finished = draft.master_id !== null;
+  const askMesial = state?.drawn.trust.mesial === 'ask' && touched !== null;
   const touching = !finished && (!state || retouch || askMesial) && !busy;
   const unit = draft.checks.find((c) => c.what === 'unit' && c.state === 'stop');
   const odd = draft.checks.filter((c) => c.state !== 'fine');
+  const asked = Object.values(state?.drawn.trust ?? {}).includes('ask');
+
+  /** What was drawn is kept before the server works on it. */
+  const sendKept = async (what: string, payload: unknown): Promise<boolean> => {
+    await keep();
+    return send(what, payload);
+  };
+  const onTouch = async (p: [number, number, number]) => {
+    if (tool === 'section') return setCutAt(p);
+    if (tool === 'cej') return act({ type: 'cej', line: [...(marks?.cej ?? []), p] });
+    if (askMesial && touched) {
+      await send('touch', { at: touched, mesialward: p });
+      return;
+    }
+    setTouched(p);
+    setRetouch(false);
+    await send('touch', { at: p, mesialward: null });
+  };
+  const place = (by: 'file' | 'bite' | 'points', settle: boolean, pairs: { scan: Vec3; master: Vec3 }[] | null = null) =>
+    sendKept('occlude', { by, settle, pairs });
+  const openTab = (to: Tab) => {
+    setTab(to);
+    setThree(false);
+    if (to === 'bite' && draft.opposing_name && !draft.occlusion && !finished && !busy)
+      void place(draft.bite_name ? 'bite' : 'file', false);
+  };
+  const onKey = (e: React.KeyboardEvent) => {
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z') {
+      e.preventDefault();
+      act({ type: e.shiftKey ? 'redo' : 'undo' });
+      return;
+    }
+    const d = STEP * (e.shiftKey ? 0.2 : 1);
+    const way = { ArrowLeft: [-d, 0], ArrowRight: [d, 0], ArrowUp: [0, d], ArrowDown: [0, -d] }[e.key];
+    const p = points.find((q) => q.key === state?.point);
+    if (!way || !p || (e.target as HTMLElement).matches('input, select')) return;
+    e.preventDefault();
+    const at = nudge(p.at, eye.current, frame, way[0], way[1]);
+    if (at) act({ type: 'move', key: p.key, at });
+  };
+  const word = busy
+    ? tab === 'bite'
+      ? MASTERS.placing
+      : MASTERS.laying
+    : unit
+      ? checkWords(unit)
+      : askMesial
+        ? MASTERS.mesial
+        : touching
+          ? MASTERS.touch(draft.tooth)
+          : tool === 'section' && !cutAt
+            ? MASTERS.sectionAsk
+            : tool === 'cej'
+              ? MASTERS.cejDraw
+              : null;
+  const legend = isBite
+    ? GAP_TINTS.map((g) => ({ word: g.word, colour: `rgb(${g.tint.map((v) => Math.round(255 * v)).join()})` }))
+    : PART_WORDS.map((w, i) => ({ word: w, colour: SWATCH[i] }));
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys for whatever is in focus within it
     <div className="flex min-h-[calc(100vh-46px)] flex-col gap-2 p-2 min-[900px]:h-[calc(100vh-46px)]" onKeyDown={onKey}>
@@ -134,7 +180,7 @@ export function Annotate({ id, exercises, mayUse }: Props) {
         </a>
         <h1 className="text-lg font-bold">{draft.name}</h1>
         <span className="figure">{draft.tooth}</span>
-        <span className="figure text-soft">{[draft.arch_name, draft.opposing_name].filter(Boolean).join(', ')}</span>
+        <span className="figure text-soft">{[draft.arch_name, draft.opposing_name, draft.bite_name].filter(Boolean).join(', ')}</span>
         {state && !finished && (
           <span className="ml-auto text-soft" aria-live="polite">
             {state.drawn === state.saved ? MASTERS.kept : MASTERS.unkept}
@@ -147,83 +193,124 @@ export function Annotate({ id, exercises, mayUse }: Props) {
         </p>
       )}
       <div className="grid min-h-0 flex-1 gap-2 min-[900px]:grid-cols-[1fr_380px]">
-        <section className="panel relative min-h-[420px]" aria-label="Arch" data-scene="arch">
-          <Arch
-            mesh={mesh}
-            parts={parts}
-            coloured={state !== null}
-            label={`The arch in three dimensions; its marks are listed beside it`}
-            points={points.map((p) => ({ key: p.key, at: p.at, chosen: p.key === state?.point }))}
-            curves={curves}
-            frame={frame}
-            look={look}
-            onTouch={touching && !unit ? (p) => void onTouch(p) : undefined}
-            onPaint={brush && !finished ? onPaint : undefined}
-            onDrag={onDrag}
-            onChoose={onChoose}
-            onLook={onLook}
+        {three && opposing ? (
+          <ThreePlaces
+            arch={mesh}
+            opposing={opposing}
+            busy={busy}
+            onCancel={() => setThree(false)}
+            onDone={(pairs) => {
+              // Clicked where it stands now; the server counts from its file.
+              const back = draft.occlusion ? invertRigid(draft.occlusion.matrix) : null;
+              const inFile = pairs.map((p) => ({ ...p, scan: back ? applyPoint(back, p.scan) : p.scan }));
+              void place('points', true, inFile).then((done) => done && setThree(false));
+            }}
           />
-          <div className="absolute left-2 top-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-1">
-            {state &&
-              LOOKS.map((from) => (
-                <button
-                  key={from}
-                  type="button"
-                  className="quiet !min-h-8"
-                  aria-pressed={look.from === from}
-                  onClick={() => setLook((l) => ({ from, id: l.id + 1 }))}
-                >
-                  {from}
-                </button>
-              ))}
-          </div>
-          {state && (
-            <ul className="absolute bottom-2 left-2 flex flex-wrap gap-x-3 rounded-sm bg-panel/90 px-2 py-1" aria-label="Colours">
-              {PART_WORDS.map((w, i) => (
-                <li key={w} className="flex items-center gap-1">
-                  <span className="inline-block size-3 border border-line" style={{ background: SWATCH[i] }} />
-                  {w}
-                </li>
-              ))}
-            </ul>
-          )}
-          {(touching || busy) && (
-            <p
-              className="absolute inset-x-0 bottom-12 mx-auto w-fit max-w-[90%] rounded-sm border border-accent bg-panel px-4 py-2 font-semibold"
-              aria-live="polite"
-            >
-              {busy ? MASTERS.laying : unit ? checkWords(unit) : askMesial ? MASTERS.mesial : MASTERS.touch(draft.tooth)}
-            </p>
-          )}
-        </section>
-        <div className="flex min-h-0 flex-col gap-2">
-          <div className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto">
-            {(odd.length > 0 || !state) && (
-              <section className="panel p-3" aria-label="What was found in the file">
-                <ul className="grid gap-1">
-                  {(state ? odd : draft.checks).map((c) => (
-                    <li
-                      key={c.what}
-                      className={
-                        c.state === 'fine'
-                          ? 'text-soft'
-                          : c.state === 'stop'
-                            ? 'border-l-4 border-bad pl-2'
-                            : 'border-l-4 border-under pl-2'
-                      }
-                    >
-                      {checkWords(c)}
-                    </li>
-                  ))}
-                </ul>
-                {unit?.factors?.map((f) => (
-                  <button key={f} type="button" className="act mt-2 mr-2" disabled={busy} onClick={() => void send('unit', { factor: f })}>
-                    {asUnit(f, unit.figure)}
+        ) : (
+          <section className="panel relative min-h-[420px]" aria-label="Arch" data-scene="arch">
+            <Arch
+              mesh={mesh}
+              parts={parts}
+              coloured={state !== null}
+              gaps={isBite ? gaps : null}
+              opposing={isBite && opposing ? { mesh: opposing, shift } : null}
+              label="The arch in three dimensions; its marks are listed beside it"
+              points={points.map((p) => ({ key: p.key, at: p.at, chosen: p.key === state?.point }))}
+              curves={curves}
+              frame={frame}
+              look={look}
+              onTouch={tool !== null || (touching && !unit) ? (p) => void onTouch(p) : undefined}
+              onPaint={brush && !finished && tab === 'marks' ? onPaint : undefined}
+              onDrag={onDrag}
+              onChoose={onChoose}
+              onLook={onLook}
+            />
+            {state && (
+              <div className="absolute left-2 top-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-1">
+                {LOOKS.map((from) => (
+                  <button
+                    key={from}
+                    type="button"
+                    className="quiet !min-h-8"
+                    aria-pressed={look.from === from}
+                    onClick={() => setLook((l) => ({ from, id: l.id + 1 }))}
+                  >
+                    {from}
                   </button>
                 ))}
-              </section>
+                <button
+                  type="button"
+                  className="quiet !min-h-8"
+                  aria-pressed={tool === 'section'}
+                  onClick={() => setTool(tool === 'section' ? null : 'section')}
+                >
+                  {MASTERS.sectionTool}
+                </button>
+                {tool === 'section' && (
+                  <select
+                    className="field !min-h-8 !w-auto"
+                    aria-label={MASTERS.section}
+                    value={across}
+                    onChange={(e) => setAcross(e.target.value as Across)}
+                  >
+                    <option>faciolingual</option>
+                    <option>mesiodistal</option>
+                  </select>
+                )}
+              </div>
+            )}
+            {section && cutAt && (
+              <SectionView
+                section={section}
+                onClose={() => {
+                  setCutAt(null);
+                  setTool(null);
+                  clear();
+                  if (isBite) askGaps(shift);
+                }}
+              />
             )}
             {state && (
+              <ul className="absolute bottom-2 left-2 flex flex-wrap gap-x-3 rounded-sm bg-panel/90 px-2 py-1" aria-label="Colours">
+                {legend.map((l) => (
+                  <li key={l.word} className="flex items-center gap-1">
+                    <span className="inline-block size-3 border border-line" style={{ background: l.colour }} />
+                    {l.word}
+                  </li>
+                ))}
+              </ul>
+            )}
+            {word && (
+              <p
+                className="absolute inset-x-0 bottom-12 mx-auto w-fit max-w-[90%] rounded-sm border border-accent bg-panel px-4 py-2 font-semibold"
+                aria-live="polite"
+              >
+                {word}
+              </p>
+            )}
+          </section>
+        )}
+        <div className="flex min-h-0 flex-col gap-2">
+          {state && (
+            <div className="flex gap-1">
+              {TABS.map((t) => (
+                <button
+                  key={t}
+                  type="button"
+                  className="quiet flex-1 aria-pressed:font-semibold"
+                  aria-pressed={tab === t}
+                  onClick={() => openTab(t)}
+                >
+                  {MASTERS.tabs[t]}
+                </button>
+              ))}
+            </div>
+          )}
+          <section className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto" aria-label={MASTERS.tabs[tab]}>
+            {tab === 'marks' && (odd.length > 0 || !state) && (
+              <Found checks={state ? odd : draft.checks} busy={busy} onUnit={(factor) => void send('unit', { factor })} />
+            )}
+            {state && tab === 'marks' && (
               <Checklist
                 draft={draft}
                 state={state}
@@ -231,24 +318,40 @@ export function Annotate({ id, exercises, mayUse }: Props) {
                 points={points}
                 parts={parts}
                 finished={finished}
+                others={others}
+                busy={busy}
+                isDrawingCej={tool === 'cej'}
                 onAxis={() => act({ type: 'axis', axis: eye.current as Vec3 })}
                 onRetouch={() => setRetouch(true)}
+                onCarry={(from) => void sendKept('carry', { from })}
+                onCej={() => setTool(tool === 'cej' ? null : 'cej')}
               />
             )}
-          </div>
+            {state && tab === 'bite' && (
+              <Bite
+                draft={draft}
+                finished={finished}
+                busy={busy}
+                moved={moved}
+                conditions={state.drawn.marks.conditions ?? null}
+                overlap={overlap}
+                onMove={setMoved}
+                onConditions={(conditions) => act({ type: 'conditions', conditions })}
+                onPlace={(by, settle) => void place(by, settle)}
+                onPoints={() => setThree(true)}
+              />
+            )}
+            {state && tab === 'proof' && <Proof draft={draft} busy={busy} isOpen={asked} onTry={() => void sendKept('trial', {})} />}
+          </section>
           {state && (
             <Finish
-              id={id}
-              tooth={draft.tooth}
-              finished={finished}
-              asked={Object.values(state.drawn.trust).includes('ask')}
+              draft={draft}
+              asked={asked}
               busy={busy}
               exercises={exercises}
               mayUse={mayUse}
-              onFinish={async () => {
-                await keep();
-                await send('finish', {});
-              }}
+              onFinish={() => sendKept('finish', {})}
+              onCompare={(exercise) => send('compare', { exercise })}
               onUse={(exercise) => send('use', { exercise })}
             />
           )}

@@ -10,14 +10,20 @@ interface Props {
   readonly points: readonly MarkPoint[];
   readonly parts: Uint8Array;
   readonly finished: boolean;
+  readonly others: readonly { readonly id: string; readonly name: string; readonly tooth: string }[];
+  readonly busy: boolean;
+  readonly isDrawingCej: boolean;
   readonly onAxis: () => void;
   readonly onRetouch: () => void;
+  readonly onCarry: (from: string) => void;
+  readonly onCej: () => void;
 }
 
 const LOOK = { sure: 'text-good', look: 'text-under', ask: 'text-bad font-semibold' } as const;
 
 /** What a master needs, how far each was found by itself, and the tools to correct the one in focus. */
-export function Checklist({ draft, state, act, points, parts, finished, onAxis, onRetouch }: Props) {
+export function Checklist(props: Props) {
+  const { draft, state, act, points, parts, finished, onAxis, onRetouch } = props;
   const { drawn, item, brush } = state;
   const asked = ITEMS.filter((i) => drawn.trust[i] === 'ask');
   const needs = needsOf({
@@ -146,6 +152,7 @@ export function Checklist({ draft, state, act, points, parts, finished, onAxis, 
           )}
         </section>
       )}
+      {!finished && <Further {...props} />}
       <details className="panel p-3">
         <summary className="cursor-pointer font-semibold">{MASTERS.gives}</summary>
         <ul className="mt-2 grid gap-1">
@@ -166,5 +173,41 @@ export function Checklist({ draft, state, act, points, parts, finished, onAxis, 
         </ul>
       </details>
     </>
+  );
+}
+
+/** Marks from another master, and the junction that only some teeth show. */
+function Further({ state, act, others, busy, isDrawingCej, onCarry, onCej }: Props) {
+  const cej = state.drawn.marks.cej ?? [];
+  return (
+    <section className="panel grid gap-2 p-3" aria-label={MASTERS.further}>
+      {others.length > 0 && (
+        <label className="grid gap-1">
+          {MASTERS.carry}
+          <select className="field" value="" disabled={busy} onChange={(e) => e.target.value && onCarry(e.target.value)}>
+            <option value="">{MASTERS.carryChoose}</option>
+            {others.map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.name} ({o.tooth})
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <div className="flex flex-wrap items-center gap-2">
+        <span className="flex-1">
+          {MASTERS.cej}
+          {cej.length > 0 && <span className="figure text-soft"> {cej.length}</span>}
+        </span>
+        <button type="button" className="quiet" aria-pressed={isDrawingCej} onClick={onCej}>
+          {isDrawingCej ? MASTERS.cejStop : MASTERS.cejDraw}
+        </button>
+        {cej.length > 0 && (
+          <button type="button" className="quiet" onClick={() => act({ type: 'cej', line: [] })}>
+            {MASTERS.cejClear}
+          </button>
+        )}
+      </div>
+    </section>
   );
 }

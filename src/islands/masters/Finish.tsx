@@ -1,50 +1,56 @@
 import { useState } from 'react';
-import { MASTERS } from '#words/masters.ts';
+import type { DraftView } from '#contract/master-draft.ts';
+import { comparedWords, MASTERS } from '#words/masters.ts';
 
 interface Props {
-  readonly id: string;
-  readonly tooth: string;
-  readonly finished: boolean;
+  readonly draft: DraftView;
   readonly asked: boolean;
   readonly busy: boolean;
   readonly exercises: readonly { readonly id: string; readonly title: string }[];
   readonly mayUse: boolean;
-  readonly onFinish: () => Promise<void>;
+  readonly onFinish: () => Promise<boolean>;
+  readonly onCompare: (exercise: string) => Promise<boolean>;
   readonly onUse: (exercise: string) => Promise<boolean>;
 }
 
-/** The foot of the page: ends the drawing, then hands the master on. */
-export function Finish({ id, tooth, finished, asked, busy, exercises, mayUse, onFinish, onUse }: Props) {
+/** The foot of the page: ends the drawing, tells what the master would change, then hands it on. */
+export function Finish({ draft, asked, busy, exercises, mayUse, onFinish, onCompare, onUse }: Props) {
   const [exercise, setExercise] = useState(exercises[0]?.id ?? '');
   const [used, setUsed] = useState<string | null>(null);
-  return (
-    <section className="panel grid gap-2 p-3" aria-label="Finish">
-      {!finished && (
+  if (draft.master_id === null)
+    return (
+      <section className="panel grid gap-2 p-3" aria-label="Finish">
         <button type="button" className="act" disabled={busy || asked} onClick={() => void onFinish()}>
           {busy ? MASTERS.finishing : MASTERS.finish}
         </button>
-      )}
-      {finished && (
+      </section>
+    );
+  return (
+    <section className="panel grid max-h-[60%] gap-2 overflow-y-auto p-3" aria-label="Finish">
+      <p>{MASTERS.done}</p>
+      <a className="quiet grid w-fit place-items-center" href={`/api/masters/${draft.id}/archive`}>
+        {MASTERS.zip}
+      </a>
+      {exercises.length > 0 && (
         <>
-          <p>{MASTERS.done}</p>
-          <a className="quiet grid w-fit place-items-center" href={`/api/masters/${id}/archive`}>
-            {MASTERS.zip}
-          </a>
-          {mayUse && exercises.length > 0 && (
-            <div className="grid gap-2">
-              <label className="grid gap-1">
-                {MASTERS.exercise}
-                <select className="field" value={exercise} onChange={(e) => setExercise(e.target.value)}>
-                  {exercises.map((e) => (
-                    <option key={e.id} value={e.id}>
-                      {e.title}
-                    </option>
-                  ))}
-                </select>
-              </label>
+          <label className="grid gap-1">
+            {MASTERS.exercise}
+            <select className="field" value={exercise} onChange={(e) => setExercise(e.target.value)}>
+              {exercises.map((e) => (
+                <option key={e.id} value={e.id}>
+                  {e.title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <div className="flex flex-wrap gap-2">
+            <button type="button" className="quiet" disabled={busy || used === exercise} onClick={() => void onCompare(exercise)}>
+              {busy ? MASTERS.comparing : MASTERS.compare}
+            </button>
+            {mayUse && (
               <button
                 type="button"
-                className="act w-fit"
+                className="act"
                 disabled={busy || used === exercise}
                 onClick={async () => {
                   if (await onUse(exercise)) setUsed(exercise);
@@ -52,12 +58,19 @@ export function Finish({ id, tooth, finished, asked, busy, exercises, mayUse, on
               >
                 {MASTERS.use}
               </button>
-            </div>
+            )}
+          </div>
+          {draft.compared && (
+            <ul className="grid gap-1" aria-label={MASTERS.compare}>
+              {comparedWords(draft.compared).map((w) => (
+                <li key={w}>{w}</li>
+              ))}
+            </ul>
           )}
-          {exercises.length === 0 && <p className="text-soft">{MASTERS.noExercise(tooth)}</p>}
-          {used && <p role="status">{MASTERS.used(exercises.find((e) => e.id === used)?.title ?? '')}</p>}
         </>
       )}
+      {exercises.length === 0 && <p className="text-soft">{MASTERS.noExercise(draft.tooth)}</p>}
+      {used && <p role="status">{MASTERS.used(exercises.find((e) => e.id === used)?.title ?? '')}</p>}
     </section>
   );
 }

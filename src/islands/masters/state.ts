@@ -33,6 +33,8 @@ export type Act =
   | { readonly type: 'axis'; readonly axis: Vec3 }
   | { readonly type: 'turn'; readonly degrees: number }
   | { readonly type: 'right'; readonly item: Item }
+  | { readonly type: 'conditions'; readonly conditions: NonNullable<Marks['conditions']> }
+  | { readonly type: 'cej'; readonly line: readonly Vec3[] }
   | { readonly type: 'brush'; readonly brush: State['brush'] }
   | { readonly type: 'stroke'; readonly stroke: Stroke }
   | { readonly type: 'undo' }
@@ -57,7 +59,12 @@ export function pointsOf(m: Marks, item: Item): MarkPoint[] {
     l.map((at, i) => ({ key: `${key}/${i}`, at, label: `${label}, ${i + 1} of ${l.length}` }));
   switch (item) {
     case 'cusps':
-      return m.cusps.map((c, i) => ({ key: `cusps/${i}`, at: c.at, label: `${c.name} (${c.role})` }));
+      return [
+        ...m.cusps.map((c, i) => ({ key: `cusps/${i}`, at: c.at, label: `${c.name} (${c.role})` })),
+        ...(['mesial', 'distal'] as const).flatMap((s) =>
+          (m.neighbourCusps?.[s] ?? []).map((at, i) => ({ key: `cusps/${s}/${i}`, at, label: `${s} neighbour, tip ${i + 1}` })),
+        ),
+      ];
     case 'grooves':
       return m.grooves.flatMap((g, i) => line(`grooves/${i}`, g.name, g.line));
     case 'ridges':
@@ -87,6 +94,7 @@ function sideOf(m: Marks, p: Vec3): string {
 /** The curves to draw, whatever item is in focus. */
 export const curvesOf = (m: Marks): { item: Item; line: readonly Vec3[]; closed: boolean }[] => [
   { item: 'gingivalMargin', line: m.gingivalMargin, closed: true },
+  ...(m.cej?.length ? [{ item: 'gingivalMargin' as const, line: m.cej, closed: false }] : []),
   ...m.grooves.map((g) => ({ item: 'grooves' as const, line: g.line, closed: false })),
   ...(['mesial', 'distal', 'oblique'] as const).map((r) => ({ item: 'ridges' as const, line: m.ridges[r], closed: false })),
 ];
@@ -96,8 +104,12 @@ export function withPoint(m: Marks, key: string, at: Vec3): Marks {
   const [kind, which, index] = key.split('/');
   const moved = (l: readonly Vec3[], i: number): Vec3[] => l.map((p, k) => (k === i ? at : p));
   switch (kind) {
-    case 'cusps':
+    case 'cusps': {
+      const n = m.neighbourCusps;
+      if (n && (which === 'mesial' || which === 'distal'))
+        return { ...m, neighbourCusps: { ...n, [which]: moved(n[which], Number(index)) } };
       return { ...m, cusps: m.cusps.map((c, i) => (i === Number(which) ? { ...c, at } : c)) };
+    }
     case 'grooves':
       return { ...m, grooves: m.grooves.map((g, i) => (i === Number(which) ? { ...g, line: moved(g.line, Number(index)) } : g)) };
     case 'ridges':
@@ -141,6 +153,14 @@ function turned(m: Marks, degrees: number): Marks {
   return { ...m, mesial: turn(m.mesial), facial: turn(m.facial) };
 }
 
+/** Marks that stand on no line of the checklist; one step to take back. */
+const withMarks = (s: State, marks: Marks): State => ({
+  ...s,
+  drawn: { ...s.drawn, marks },
+  past: [...s.past, s.drawn].slice(-200),
+  future: [],
+});
+
 const itemOfKey = (key: string): Item => key.split('/')[0] as Item;
 
 export function reduce(s: State, a: Act): State {
@@ -164,6 +184,10 @@ export function reduce(s: State, a: Act): State {
       return change({ marks: turned(s.drawn.marks, a.degrees) }, 'mesial');
     case 'right':
       return change({}, a.item);
+    case 'conditions':
+      return { ...s, drawn: { ...s.drawn, marks: { ...s.drawn.marks, conditions: a.conditions } } };
+    case 'cej':
+      return withMarks(s, { ...s.drawn.marks, cej: [...a.line] });
     case 'brush':
       return { ...s, brush: a.brush, item: a.brush ? 'parts' : s.item };
     case 'stroke':

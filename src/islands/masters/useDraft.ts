@@ -14,6 +14,7 @@ const step = (s: State | null, a: Act | Loaded): State | null => (a.type === 'lo
 export function useDraft(id: string) {
   const [draft, setDraft] = useState<DraftView | null>(null);
   const [mesh, setMesh] = useState<DisplayMesh | null>(null);
+  const [opposing, setOpposing] = useState<DisplayMesh | null>(null);
   const [state, act] = useReducer(step, null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -25,7 +26,11 @@ export function useDraft(id: string) {
         call<DraftView>(`/api/masters/${id}`),
         fetch(`/api/masters/${id}/arch`).then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`)))),
       ]);
+      const placed = d.occlusion
+        ? await fetch(`/api/masters/${id}/opposing`).then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
+        : null;
       setMesh(unpackDisplay(buffer).meshes[0]);
+      setOpposing(placed && unpackDisplay(placed).meshes[0]);
       setDraft(d);
       act({ type: 'loaded', state: d.marks && d.trust ? begin({ ...d, marks: d.marks, trust: d.trust }) : null });
     } catch (e) {
@@ -75,5 +80,5 @@ export function useDraft(id: string) {
     return () => clearTimeout(t);
   }, [draft, keep, state]);
 
-  return { draft, mesh, state, act: act as (a: Act) => void, error, busy, send, keep };
+  return { draft, mesh, opposing, state, act: act as (a: Act) => void, error, busy, send, keep };
 }

@@ -1,5 +1,6 @@
 import type { DepthBands } from '#contract/depth-ramp.ts';
-import type { Inner, Stroke } from '#contract/master-draft.ts';
+import type { Compared, Inner, Marks, Occlusion, Stroke, TrialLine } from '#contract/master-draft.ts';
+import type { Carried } from '#core/annotate/carry.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { needsOf } from '#core/annotate/needs.ts';
 import type { Proposal } from '#core/annotate/propose.ts';
@@ -8,6 +9,29 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import type { MasterDescription } from '#core/master/master.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
+
+/** What a master is put together from. */
+export interface MasterParts {
+  readonly archFile: string;
+  readonly factor: number;
+  readonly opposingFile: string | null;
+  /** Opposing file → arch file. */
+  readonly opposingPlace: readonly number[] | null;
+  readonly innerFiles: Readonly<Partial<Record<Inner, string>>>;
+  readonly partsFile: string;
+  readonly strokes: readonly Stroke[];
+  readonly description: MasterDescription;
+  /** What an imported master file held beyond what is read. */
+  readonly extra: Readonly<Record<string, unknown>>;
+}
+
+/** A scan that is measured on two masters. */
+export interface ComparedScan {
+  readonly scanFile: string;
+  readonly name: string;
+  readonly preparation: KindName;
+  readonly tooLargeBy: number;
+}
 
 /** Task of a child process: one file from outside. */
 export type Task =
@@ -37,16 +61,39 @@ export type Task =
       readonly mesialward: Vec3 | null;
       readonly outFolder: string;
     }
+  | (MasterParts & { readonly kind: 'build'; readonly outFolder: string })
+  | (MasterParts & { readonly kind: 'trial' })
   | {
-      readonly kind: 'build';
+      readonly kind: 'occlude';
       readonly archFile: string;
       readonly factor: number;
-      readonly opposingFile: string | null;
-      readonly innerFiles: Readonly<Partial<Record<Inner, string>>>;
+      readonly opposingFile: string;
+      /** Both jaws in the bite, where they were scanned so. */
+      readonly biteFile: string | null;
+      /** Opposing file → arch file as three points say; null takes it as it lies in its file, or as the bite says. */
+      readonly start: readonly number[] | null;
+      readonly tooth: string;
+      readonly marks: Marks;
+      readonly settle: boolean;
+      readonly outFolder: string;
+    }
+  | {
+      readonly kind: 'carry';
+      /** The archive of the master whose marks are taken over. */
+      readonly masterFile: string;
+      readonly archFile: string;
+      readonly factor: number;
       readonly partsFile: string;
       readonly strokes: readonly Stroke[];
-      readonly description: MasterDescription;
-      readonly outFolder: string;
+      readonly tooth: string;
+      readonly marks: Marks;
+    }
+  | { readonly kind: 'unpack-master'; readonly masterFile: string; readonly outFolder: string }
+  | {
+      readonly kind: 'compare';
+      readonly oldFile: string;
+      readonly newFile: string;
+      readonly scans: readonly ComparedScan[];
     }
   | { readonly kind: 'unpack'; readonly archive: string; readonly name: string; readonly outFolder: string };
 
@@ -97,6 +144,21 @@ export interface Results {
   readonly survey: Surveyed;
   readonly propose: Proposed;
   readonly build: { readonly archive: string; readonly needs: ReturnType<typeof needsOf> };
+  readonly trial: { readonly lines: readonly TrialLine[] };
+  readonly occlude: { readonly occlusion: Occlusion; readonly axes: Readonly<Record<string, Vec3>>; readonly display: string };
+  readonly carry: { readonly marks: Carried['description']; readonly rms: number };
+  readonly 'unpack-master': {
+    readonly arch: string;
+    readonly opposing: string | null;
+    readonly inner: Readonly<Partial<Record<Inner, string>>>;
+    readonly parts: string;
+    readonly display: string;
+    readonly description: MasterDescription;
+    readonly extra: Readonly<Record<string, unknown>>;
+    readonly checks: readonly ArchCheck[];
+    readonly triangles: number;
+  };
+  readonly compare: Compared;
   readonly unpack: Unpacked;
 }
 

@@ -13,7 +13,7 @@ import { loadMaster } from '../../files/master-files.ts';
 import { SCAN_NAME, scanFromBytes, withoutArchive } from '../../files/read-file.ts';
 import { displayFile, masterFile, pairFile, profileViews } from '../scans/display.ts';
 import { occlusalPicture } from '../scans/picture.ts';
-import { built, proposed, surveyed } from './masters.ts';
+import { masterTask } from './masters.ts';
 import type { Measurement, Order, Report, Results, Task, Unpacked } from './tasks.ts';
 
 // Lowest priority: pages and the database go before measuring.
@@ -97,12 +97,18 @@ async function unpacked(task: Extract<Task, { kind: 'unpack' }>, limits: FileLim
 }
 
 function run({ task, limits }: Order, tell: Tell): Promise<Results[Task['kind']]> {
-  if (task.kind === 'measure') return measured(task, limits, tell);
-  if (task.kind === 'master') return pictured(task);
-  if (task.kind === 'survey') return surveyed(task, limits);
-  if (task.kind === 'propose') return proposed(task, limits);
-  if (task.kind === 'build') return built(task, limits);
-  return task.kind === 'pair' ? paired(task, limits) : unpacked(task, limits);
+  switch (task.kind) {
+    case 'measure':
+      return measured(task, limits, tell);
+    case 'pair':
+      return paired(task, limits);
+    case 'unpack':
+      return unpacked(task, limits);
+    case 'master':
+      return pictured(task);
+    default:
+      return masterTask(task, limits);
+  }
 }
 
 const send = (r: Report): void => {

@@ -6,40 +6,32 @@ import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
 import type { App } from '../app.ts';
-import { ChildEnded, TaskFault } from '../children/pool.ts';
 import type { Surveyed, Task } from '../children/tasks.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import type { Kept } from '../scans/files.ts';
 import type { Received } from '../scans/receive.ts';
+import { inChild } from './in-child.ts';
 import { type DraftRow, draftById } from './rows.ts';
 
 const TOOTH = /^([1-4][1-8]|[5-8][1-5])$/;
 
-const stored = (q: Queries, k: Pick<Kept, 'sha256' | 'size'>): Promise<unknown> =>
+export const stored = (q: Queries, k: Pick<Kept, 'sha256' | 'size'>): Promise<unknown> =>
   q.run(sql`insert into stored_file (sha256, size_bytes) values (${k.sha256}, ${k.size}) on conflict do nothing`);
-
-/** Runs a task whose fault is the file's: what the child says reaches the person as a refusal. */
-async function inChild<R>(work: Promise<R>): Promise<R> {
-  try {
-    return await work;
-  } catch (e) {
-    if (e instanceof TaskFault) throw new Refused('not-valid', e.message);
-    if (e instanceof ChildEnded)
-      throw new Refused(
-        'not-valid',
-        'This arch took too long or too much memory to read. Export it with fewer triangles and bring it again.',
-      );
-    throw e;
-  }
-}
 
 /** Takes an arch, and the one that bites against it where there is one, as the beginning of a master. */
 export async function bringArch(
   a: App,
   who: Person | null,
   course: string,
-  o: { name: string; tooth: string; arch: Received; opposing: Received | null; inner: Partial<Record<Inner, Received>> },
+  o: {
+    name: string;
+    tooth: string;
+    arch: Received;
+    opposing: Received | null;
+    bite: Received | null;
+    inner: Partial<Record<Inner, Received>>;
+  },
 ): Promise<string> {
   permit(who, 'master.keep', await SUBJECTS.course(a.db, course));
   if (!TOOTH.test(o.tooth))
@@ -51,11 +43,17 @@ export async function bringArch(
   const inner = Object.fromEntries(Object.entries(o.inner).map(([k, f]) => [k, { sha256: f.kept.sha256, name: f.name }]));
   const id = randomBytes(9).toString('base64url');
   return a.records.act(async (q, note) => {
-    for (const k of [o.arch.kept, ...(o.opposing ? [o.opposing.kept] : []), ...Object.values(o.inner).map((f) => f.kept), survey.kept])
+    for (const k of [
+      o.arch.kept,
+      ...(o.opposing ? [o.opposing.kept] : []),
+      ...(o.bite ? [o.bite.kept] : []),
+      ...Object.values(o.inner).map((f) => f.kept),
+      survey.kept,
+    ])
       await stored(q, k);
     await q.run(
-      sql`insert into master_draft (id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, inner_bodies, factor, checks, triangles, display_sha256, made_by)
-          values (${id}, ${course}, ${name}, ${o.tooth}, ${o.arch.kept.sha256}, ${o.arch.name}, ${o.opposing?.kept.sha256 ?? null}, ${o.opposing?.name ?? null}, ${JSON.stringify(inner)}::jsonb, 1,
+      sql`insert into master_draft (id, course_id, name, tooth, arch_sha256, arch_name, opposing_sha256, opposing_name, bite_sha256, bite_name, inner_bodies, factor, checks, triangles, display_sha256, made_by)
+          values (${id}, ${course}, ${name}, ${o.tooth}, ${o.arch.kept.sha256}, ${o.arch.name}, ${o.opposing?.kept.sha256 ?? null}, ${o.opposing?.name ?? null}, ${o.bite?.kept.sha256 ?? null}, ${o.bite?.name ?? null}, ${JSON.stringify(inner)}::jsonb, 1,
             ${JSON.stringify(survey.checks)}::jsonb, ${survey.triangles}, ${survey.kept.sha256}, ${who.id})`,
     );
     await note({ person: who.id, action: 'master.bring', subject: `master ${id}`, details: { tooth: o.tooth, arch: o.arch.kept.sha256 } });
@@ -77,7 +75,7 @@ export async function setUnit(a: App, who: Person | null, id: string, factor: nu
     await stored(q, survey.kept);
     await q.run(
       sql`update master_draft set factor = ${factor}, checks = ${JSON.stringify(survey.checks)}::jsonb, display_sha256 = ${survey.kept.sha256}, marks = null, trust = null,
-            parts_sha256 = null, strokes = '[]', version = version + 1, changed_at = now() where id = ${id}`,
+            parts_sha256 = null, strokes = '[]', occlusion = null, opposing_display_sha256 = null, trial = null, version = version + 1, changed_at = now() where id = ${id}`,
     );
     await note({ person: who?.id ?? null, action: 'master.unit', subject: `master ${id}`, details: { factor } });
   });
@@ -133,7 +131,7 @@ export const keepMarks = (
     return d.version + 1;
   });
 
-async function open(q: Queries, who: Person | null, id: string): Promise<DraftRow> {
+export async function open(q: Queries, who: Person | null, id: string): Promise<DraftRow> {
   permit(who, 'master.keep', await SUBJECTS.draft(q, id));
   const d = await draftById(q, id);
   if (d.master_id !== null)

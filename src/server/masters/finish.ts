@@ -1,15 +1,17 @@
 import { readFile } from 'node:fs/promises';
 import * as v from 'valibot';
+import type { MasterDescription } from '#core/master/master.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
 import type { App } from '../app.ts';
-import { TaskFault } from '../children/pool.ts';
+import type { MasterParts } from '../children/tasks.ts';
 import { sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
+import { inChild } from './in-child.ts';
 import { type DraftRow, draftById } from './rows.ts';
 
-const ready = (d: DraftRow): DraftRow & { marks: NonNullable<DraftRow['marks']>; parts_sha256: string } => {
+export const ready = (d: DraftRow): DraftRow & { marks: NonNullable<DraftRow['marks']>; parts_sha256: string } => {
   const { marks, parts_sha256 } = d;
   if (!marks || !parts_sha256) throw new Refused('conflict', 'Touch the tooth first, so that there is something to finish.');
   const open = Object.entries(d.trust ?? {}).filter(([, t]) => t === 'ask');
@@ -17,28 +19,27 @@ const ready = (d: DraftRow): DraftRow & { marks: NonNullable<DraftRow['marks']>;
   return { ...d, marks, parts_sha256 };
 };
 
+/** What the master is put together from. */
+export function partsOf(a: App, d: ReturnType<typeof ready>): MasterParts & { description: MasterDescription } {
+  return {
+    archFile: a.files.pathOf(d.arch_sha256),
+    factor: d.factor,
+    opposingFile: d.opposing_sha256 && a.files.pathOf(d.opposing_sha256),
+    opposingPlace: d.occlusion?.matrix ?? null,
+    innerFiles: Object.fromEntries(Object.entries(d.inner_bodies).map(([k, f]) => [k, a.files.pathOf(f.sha256)])),
+    partsFile: a.files.pathOf(d.parts_sha256),
+    strokes: d.strokes,
+    description: { name: d.name, tooth: d.tooth, ...d.marks },
+    extra: d.extra,
+  };
+}
+
 /** The master as one file, made from the arch and what was drawn on it. */
 async function archiveOf(a: App, d: ReturnType<typeof ready>, keep: (file: string) => Promise<{ sha256: string; size: number }>) {
-  const { axis, mesial, facial, ...landmarks } = d.marks;
-  const description = { name: d.name, tooth: d.tooth, axis, mesial, facial, ...landmarks };
+  const parts = partsOf(a, d);
   return a.files.withFolder(async (outFolder) => {
-    try {
-      const r = await a.children.run<'build'>({
-        kind: 'build',
-        archFile: a.files.pathOf(d.arch_sha256),
-        factor: d.factor,
-        opposingFile: d.opposing_sha256 && a.files.pathOf(d.opposing_sha256),
-        innerFiles: Object.fromEntries(Object.entries(d.inner_bodies).map(([k, f]) => [k, a.files.pathOf(f.sha256)])),
-        partsFile: a.files.pathOf(d.parts_sha256),
-        strokes: d.strokes,
-        description,
-        outFolder,
-      });
-      return { description, needs: r.needs, kept: await keep(r.archive) };
-    } catch (e) {
-      if (e instanceof TaskFault) throw new Refused('not-valid', e.message);
-      throw e;
-    }
+    const r = await inChild(a.children.run<'build'>({ kind: 'build', ...parts, outFolder }));
+    return { description: parts.description, needs: r.needs, kept: await keep(r.archive) };
   });
 }
 

@@ -5,6 +5,7 @@ import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/ve
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
+import { PolarCurve } from '../polar-curve.ts';
 import type { Typodont } from '../typodont.ts';
 import { fineSurface } from './fine.ts';
 import { leanTowards, truePath } from './insertion-truth.ts';
@@ -16,30 +17,6 @@ export interface Truth {
   readonly stat: Stat;
   readonly unit: Unit;
   readonly value: number;
-}
-
-/** A closed curve round the axis as a table by azimuth of the tooth frame (degrees). */
-export class PolarCurve {
-  private readonly table: { a: number; r: number; z: number }[];
-  constructor(points: readonly Vec3[]) {
-    this.table = points.map((p) => ({ a: azimuthOf(p[0], p[1]), r: Math.hypot(p[0], p[1]), z: p[2] })).sort((p, q) => p.a - q.a);
-  }
-  at(azimuth: number): { r: number; z: number } {
-    const t = this.table;
-    const a = ((azimuth % 360) + 360) % 360;
-    let lo = 0;
-    let hi = t.length;
-    while (lo < hi) {
-      const m = (lo + hi) >> 1;
-      if (t[m].a < a) lo = m + 1;
-      else hi = m;
-    }
-    const q = t[lo % t.length];
-    const p = t[(lo - 1 + t.length) % t.length];
-    const span = (q.a - p.a + 360) % 360 || 360;
-    const f = ((a - p.a + 360) % 360) / span;
-    return { r: p.r + f * (q.r - p.r), z: p.z + f * (q.z - p.z) };
-  }
 }
 
 /** Azimuths of a truth, half a degree apart: four per half plane of the measure. */
