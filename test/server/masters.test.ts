@@ -6,12 +6,14 @@ import { applyPoint, fromRotation, fromTranslation, invertRigid, multiply } from
 import { distance, type Vec3 } from '#core/linalg/vec.ts';
 import { intoFrame, type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { Fault } from '#core/result/fault.ts';
+import { reading, refusal } from '#core/result/reading.ts';
 import { FILE_LIMITS } from '#core/scan/limits.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { type MasterTask, masterTask } from '#server/children/masters.ts';
 import { TaskFault } from '#server/children/pool.ts';
 import { attemptById } from '#server/grading/rows.ts';
+import { differences } from '#server/masters/compared.ts';
 import { masterZip } from '#server/masters/finish.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { facialBite } from '../helpers/bite.ts';
@@ -118,6 +120,7 @@ describe('an arch that is brought', () => {
 
 describe('from its file to an exercise', () => {
   let id: string;
+  let next: string;
   it('says that its lengths are no millimetres, and takes them as what a person says', async () => {
     id = (await bring(piet, arch)).answer.id;
     expect((await draft(id)).checks.find((c) => c.what === 'unit')).toMatchObject({ state: 'stop', factors: [10, 25.4] });
@@ -202,7 +205,7 @@ describe('from its file to an exercise', () => {
     expect(again['arch.ply']).toEqual(files['arch.ply']);
   }, 60_000);
   it('its marks are taken over by the next arch of that tooth', async () => {
-    const next = (await bring(piet, arch, '16', 'Second cast')).answer.id;
+    next = (await bring(piet, arch, '16', 'Second cast')).answer.id;
     await act(piet, '/unit', next, { factor: 10 });
     expect((await act(piet, '/carry', next, { from: `own-${id}` })).status).toBe(409);
     await act(piet, '/touch', next, { at: touch, mesialward: null });
@@ -223,4 +226,30 @@ describe('from its file to an exercise', () => {
     expect(fresh?.master.cusps.map((c) => c.name).sort()).toEqual(['DB', 'DL', 'MB', 'ML']);
     expect(fresh?.master).not.toEqual(before?.master);
   });
+  it('a new version is compared with the one in use before it takes its place', async () => {
+    expect((await act(piet, '/compare', next, { exercise: 'crown-16' })).status).toBe(409);
+    await act(piet, '/finish', next, {});
+    expect((await act(piet, '/compare', next, { exercise: 'crown-16' })).status).toBe(200);
+    const c = (await draft(next)).compared;
+    // The same cast twice: nothing lies elsewhere but what marks taken over differ by.
+    expect(c?.with).toBe(`own-${id}`);
+    expect(c?.axis_deg).toBeLessThan(0.5);
+    expect(c?.surface_mm).toBeLessThan(0.02);
+    expect(Math.max(...(c?.cusps.map((k) => k.off_mm ?? 9) ?? []))).toBeLessThan(0.06);
+    expect(c?.scans.length).toBeGreaterThan(0);
+    expect((await act(piet, '/compare', id, { exercise: 'crown-16' })).answer.message).toMatch(/already/);
+  }, 60_000);
+});
+
+it('readings of two versions differ where they lie farther apart than both uncertainties together', () => {
+  const of = (zone: string, value: number | null, U = 0.03) =>
+    (value === null
+      ? refusal('margin.width', zone, ['median'], 'not-seen')
+      : [reading({ name: 'margin.width', zone, stat: 'median', value, U, coverage: 1, samples: 9 })])[0];
+  const before = [of('facial', 0.5), of('mesial', 0.5), of('distal', 0.6), of('lingual', null), of('mesiofacial', 0.4)];
+  const after = [of('facial', 0.53), of('mesial', 0.55), of('distal', 0.9), of('lingual', 0.7), of('mesiofacial', null)];
+  // √2 · 0.03 = 0.042: 0.03 lies within, 0.05 and 0.3 do not; the larger comes first.
+  const d = differences(before, after);
+  expect(d.differ.map((r) => r.zone)).toEqual(['distal', 'mesial']);
+  expect([d.readings, d.lost, d.gained]).toEqual([3, 1, 1]);
 });

@@ -167,10 +167,8 @@ async function comparedMasters(task: Of<'compare'>, limits: FileLimits): Promise
   };
   const [before, after] = [await load(task.oldFile), await load(task.newFile)];
   const scans: Compared['scans'] = [];
-  for (const s of task.scans) {
-    const { mesh } = await scanFromBytes(readFileSync(s.scanFile), '', { limits });
-    scans.push(comparedScan(s, mesh, before, after));
-  }
+  for (const s of task.scans)
+    scans.push(await comparedScan(s, async () => (await scanFromBytes(readFileSync(s.scanFile), '', { limits })).mesh, before, after));
   return { with: '', name: before.description.name, ...compareMasters(before, after), scans };
 }
 

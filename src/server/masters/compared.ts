@@ -9,8 +9,14 @@ import type { ComparedScan } from '../children/tasks.ts';
 type Result = Compared['scans'][number];
 
 /** One attempt's scan measured on the old and on the new version of its master. */
-export function comparedScan(s: ComparedScan, scan: Mesh<'scanner'>, before: Master, after: Master): Result {
+export async function comparedScan(
+  s: ComparedScan,
+  read: () => Promise<Mesh<'scanner'>>,
+  before: Master,
+  after: Master,
+): Promise<Result> {
   try {
+    const scan = await read();
     const [a, b] = [before, after].map((m) => measure(s.preparation, scan, m, () => {}, null, s.tooLargeBy).readings);
     return { name: s.name, fault: null, ...differences(a, b) };
   } catch (e) {
