@@ -64,7 +64,7 @@ const views = {
     await p.setInputFiles('input[name=opposing]', path.join(folder, 'opposing.ply'));
     await p.fill('input[name=name]', 'Lower left first molar, series C');
     await p.fill('input[name=tooth]', '36');
-    await p.click('button[type=submit].act');
+    await p.getByRole('button', { name: 'Bring an arch' }).click();
     await p.waitForURL(/masters\/./, { timeout: 120_000 });
     await drawn(p);
     const box = await p.locator('canvas').boundingBox();
@@ -72,6 +72,25 @@ const views = {
     await p.waitForSelector('[aria-label=Checklist]', { timeout: 120_000 });
     await p.getByRole('button', { name: /Gingival margin/ }).click();
     await p.getByRole('button', { name: 'facial', exact: true }).click();
+    await p.waitForTimeout(1500);
+    return p;
+  },
+  'master-bite': async () => {
+    const p = await views.master();
+    await p.getByRole('button', { name: 'Bite', exact: true }).click();
+    await p.waitForSelector('text=/They touch at/', { timeout: 120_000 });
+    await p.waitForSelector('text=/Here the jaws/', { timeout: 60_000 });
+    await p.waitForTimeout(800);
+    return p;
+  },
+  'master-proof': async () => {
+    const p = await views.master();
+    await p.getByRole('button', { name: 'Proof', exact: true }).click();
+    await p.getByRole('button', { name: 'Try a crown in it' }).click();
+    await p.waitForSelector('text=/say what was cut/', { timeout: 120_000 });
+    await p.getByRole('button', { name: 'Section', exact: true }).click();
+    const box = await p.locator('canvas').boundingBox();
+    await p.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
     await p.waitForTimeout(1500);
     return p;
   },

@@ -3,7 +3,7 @@ import { agrees } from '#contract/trial.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { Need } from '#core/annotate/needs.ts';
 import type { ProposedName, Trust } from '#core/annotate/propose.ts';
-import { readingWords, valueWords } from './readings.ts';
+import { digitsOf, readingWords, unitWords } from './readings.ts';
 
 /** Sentences of the pages on which masters are brought and annotated. */
 export const MASTERS = {
@@ -217,7 +217,7 @@ export function comparedWords(c: Compared): string[] {
     ...c.scans.map((s) =>
       s.fault
         ? `${s.name}: cannot be measured on both. ${s.fault}`
-        : `${s.name}: ${s.differ.length} of ${s.readings} readings differ by more than both U${s.differ[0] ? `, most of all ${readingWords(s.differ[0].name, s.differ[0].zone, s.differ[0].stat)}: ${valueWords(s.differ[0].before, null, s.differ[0].unit)} before, ${valueWords(s.differ[0].after, null, s.differ[0].unit)} now` : ''}${s.lost ? `; ${s.lost} no longer given` : ''}${s.gained ? `; ${s.gained} newly given` : ''}.`,
+        : `${s.name}: ${s.differ.length} of ${s.readings} readings differ by more than both U${s.differ[0] ? `, most of all ${readingWords(s.differ[0].name, s.differ[0].zone, s.differ[0].stat)}: ${s.differ[0].before.toFixed(digitsOf(s.differ[0].unit))} before, ${s.differ[0].after.toFixed(digitsOf(s.differ[0].unit))} ${unitWords(s.differ[0].unit)} now` : ''}${s.lost ? `; ${s.lost} no longer given` : ''}${s.gained ? `; ${s.gained} newly given` : ''}.`,
     ),
     ...(c.scans.length ? [] : ['No attempt was measured on it yet.']),
   ];

@@ -32,6 +32,7 @@ beforeAll(async () => {
   // A school's own arch is a bare surface: no labels, no marks, no axis.
   const arch = readScan(readFileSync(path.join(folder, 'master', 'arch.ply')));
   writeFileSync(path.join(folder, 'arch.stl'), writeStl(arch.mesh));
+  writeFileSync(path.join(folder, 'opposing.stl'), writeStl(readScan(readFileSync(path.join(folder, 'master', 'opposing.ply'))).mesh));
   writeFileSync(path.join(folder, 'H07_crown.stl'), readFileSync(path.join(folder, 'scan.stl')));
   app = await start(folder);
   director = await app.signedIn('maren');
@@ -66,6 +67,7 @@ describe('from a bare STL to a graded attempt', () => {
   it('brings the arch and is told what it is like', async () => {
     began.at = Date.now();
     await page.setInputFiles('input[name=arch]', path.join(folder, 'arch.stl'));
+    await page.setInputFiles('input[name=opposing]', path.join(folder, 'opposing.stl'));
     await page.fill('input[name=name]', 'Upper first molar, own series');
     await page.fill('input[name=tooth]', '16');
     await click('Bring an arch');
@@ -86,6 +88,7 @@ describe('from a bare STL to a graded attempt', () => {
     expect(bad).toEqual([]);
   }, 90_000);
   it('a point is moved by keyboard, taken back, and kept', async () => {
+    await page.getByRole('button', { name: /Cusp tips/ }).click();
     await page.getByRole('button', { name: 'MB (non-functional)' }).click();
     await page.keyboard.press('ArrowRight');
     await page.getByText('Not kept yet').waitFor();
@@ -94,6 +97,21 @@ describe('from a bare STL to a graded attempt', () => {
     await page.getByText('Not kept yet').waitFor();
     await page.getByText('Kept', { exact: true }).waitFor();
   });
+  it('what bites against it is looked at and moved along', async () => {
+    await click('Bite');
+    await page.getByText(/They touch at/).waitFor({ timeout: 60_000 });
+    await page.getByText(/Here the jaws/).waitFor({ timeout: 30_000 });
+    await page.getByLabel('Along it').fill('1');
+    await page.getByText('2.0 mm').waitFor();
+  }, 120_000);
+  it('is proved by a crown that is cut into it and measured', async () => {
+    await click('Proof');
+    await click('Try a crown in it');
+    const said = page.getByText(/readings say what was cut/);
+    await said.waitFor({ timeout: 90_000 });
+    const [, agree, all] = /(\d+) of (\d+)/.exec(((await said.textContent()) ?? '').replace(/^All (\d+)/, '$1 of $1')) ?? [];
+    expect(Number(agree) / Number(all)).toBeGreaterThan(0.9);
+  }, 120_000);
   it('is finished, and the exercise measures on it', async () => {
     await click('Finish this master');
     await page.getByText('Finished.').waitFor({ timeout: 60_000 });
@@ -132,7 +150,20 @@ describe('from a bare STL to a graded attempt', () => {
     clicks++;
     await page.goto(`/bench/${row?.attempt_id}`);
     await page.waitForSelector('[data-drawn]', { timeout: 60_000 });
-    process.stdout.write(`from a bare STL to the open attempt: ${clicks} clicks, ${((Date.now() - began.at) / 1000).toFixed(0)} s\n`);
+    // What could not be decided is confirmed line by line, then it is signed.
+    clicks++;
+    await page.keyboard.press('z');
+    for (let i = 0; i < 20 && !(await page.getByText('nothing in dispute').isVisible()); i++) {
+      clicks++;
+      await page.keyboard.press('Enter');
+      await page.waitForTimeout(250);
+    }
+    clicks++;
+    await page.keyboard.press('s');
+    await page.waitForSelector('[data-signed="1"]', { timeout: 15_000 });
+    process.stdout.write(
+      `from a bare STL to the graded attempt, a trial crown on the way: ${clicks} clicks and keys, ${((Date.now() - began.at) / 1000).toFixed(0)} s\n`,
+    );
     expect(complaints).toEqual([]);
   }, 180_000);
 });

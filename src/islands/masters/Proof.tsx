@@ -1,7 +1,7 @@
 import type { DraftView, Trial } from '#contract/master-draft.ts';
 import { agrees } from '#contract/trial.ts';
 import { MASTERS, trialWords } from '#words/masters.ts';
-import { readingWords, valueWords } from '#words/readings.ts';
+import { digitsOf, readingWords, valueWords } from '#words/readings.ts';
 
 interface Props {
   readonly draft: DraftView;
@@ -49,7 +49,7 @@ function Lines({ trial, isOld }: { readonly trial: Trial; readonly isOld: boolea
               className={`border-t border-line align-top ${agrees(l) === false ? 'font-semibold text-bad' : agrees(l) === null ? 'text-under' : ''}`}
             >
               <td className="py-0.5 pr-2">{readingWords(l.name, l.zone, l.stat)}</td>
-              <td className="figure whitespace-nowrap py-0.5 text-right">{valueWords(l.cut, null, l.unit)}</td>
+              <td className="figure whitespace-nowrap py-0.5 text-right">{l.cut.toFixed(digitsOf(l.unit))}</td>
               <td className="figure whitespace-nowrap py-0.5 pl-2 text-right">{valueWords(l.value, l.U, l.unit, l.reason)}</td>
             </tr>
           ))}

@@ -20,25 +20,29 @@ export function useDraft(id: string) {
   const [busy, setBusy] = useState(false);
   const sending = useRef(false);
 
-  const load = useCallback(async () => {
-    try {
-      const [d, buffer] = await Promise.all([
-        call<DraftView>(`/api/masters/${id}`),
-        fetch(`/api/masters/${id}/arch`).then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`)))),
-      ]);
-      const placed = d.occlusion
-        ? await fetch(`/api/masters/${id}/opposing`).then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error(`answer ${r.status}`))))
-        : null;
-      setMesh(unpackDisplay(buffer).meshes[0]);
-      setOpposing(placed && unpackDisplay(placed).meshes[0]);
-      setDraft(d);
-      act({ type: 'loaded', state: d.marks && d.trust ? begin({ ...d, marks: d.marks, trust: d.trust }) : null });
-    } catch (e) {
-      setError((e as Error).message);
-    }
-  }, [id]);
+  /** The arch itself changes only by what is proposed on it; otherwise the picture stays as it was turned. */
+  const load = useCallback(
+    async (withArch: boolean) => {
+      const display = async (which: string): Promise<DisplayMesh> => {
+        const r = await fetch(`/api/masters/${id}/${which}`);
+        if (!r.ok) throw new Error(`answer ${r.status}`);
+        return unpackDisplay(await r.arrayBuffer()).meshes[0];
+      };
+      try {
+        const [d, arch] = await Promise.all([call<DraftView>(`/api/masters/${id}`), withArch ? display('arch') : null]);
+        const placed = d.occlusion ? await display('opposing') : null;
+        if (arch) setMesh(arch);
+        setOpposing(placed);
+        setDraft(d);
+        act({ type: 'loaded', state: d.marks && d.trust ? begin({ ...d, marks: d.marks, trust: d.trust }) : null });
+      } catch (e) {
+        setError((e as Error).message);
+      }
+    },
+    [id],
+  );
   useEffect(() => {
-    void load();
+    void load(true);
   }, [load]);
 
   /** Sends something that changes the draft on the server and shows what came of it. */
@@ -48,7 +52,7 @@ export function useDraft(id: string) {
       setError(null);
       try {
         await call(`/api/masters/${id}/${what}`, payload);
-        await load();
+        await load(what === 'touch' || what === 'unit');
         return true;
       } catch (e) {
         setError((e as Error).message);

@@ -9,12 +9,7 @@ import type { ComparedScan } from '../children/tasks.ts';
 type Result = Compared['scans'][number];
 
 /** One attempt's scan measured on the old and on the new version of its master. */
-export async function comparedScan(
-  s: ComparedScan,
-  read: () => Promise<Mesh<'scanner'>>,
-  before: Master,
-  after: Master,
-): Promise<Result> {
+export async function comparedScan(s: ComparedScan, read: () => Promise<Mesh<'scanner'>>, before: Master, after: Master): Promise<Result> {
   try {
     const scan = await read();
     const [a, b] = [before, after].map((m) => measure(s.preparation, scan, m, () => {}, null, s.tooLargeBy).readings);
