@@ -55,3 +55,9 @@ export async function displayResponse(files: FileStore, sha256: string): Promise
     },
   });
 }
+
+/** A file to keep. Its name is the program's own, never a person's. */
+export const download = (content: string | Uint8Array, type: string, name: string): Response =>
+  new Response(typeof content === 'string' ? content : Buffer.from(content), {
+    headers: { 'Content-Type': type, 'Content-Disposition': `attachment; filename="${name}"`, 'Cache-Control': 'private, no-store' },
+  });

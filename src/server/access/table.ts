@@ -26,6 +26,12 @@ export const ACCESS = {
   // Technicians keep masters; which one an exercise uses is the director's to say.
   'master.keep': { director: 'course', instructor: 'course', assistant: 'course' },
   'master.use': { director: 'course' },
+  // Setting up a course: its people, exercises, sittings and rubrics.
+  'course.keep': { director: 'course' },
+  'people.see': { director: 'course', instructor: 'course' },
+  'people.keep': { director: 'course' },
+  'gradebook.see': { director: 'course', instructor: 'course' },
+  'calendar.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'course' },
   'trail.list': { director: 'course', instructor: 'course' },
   'trail.see': { director: 'course', instructor: 'course', student: 'own' },
 } as const satisfies Record<string, Partial<Record<Role, Scope>>>;

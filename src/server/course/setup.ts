@@ -1,0 +1,200 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import * as v from 'valibot';
+import type { CopyForm, CourseForm, ExerciseForm, SittingForm } from '#contract/course.ts';
+import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
+import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
+import { permit } from '../access/gate.ts';
+import { SUBJECTS } from '../access/subjects.ts';
+import { coursesFor, type Person } from '../access/table.ts';
+import type { App } from '../app.ts';
+import { vouch } from '../audit/chain.ts';
+import { type Queries, sql } from '../database/port.ts';
+import { Refused } from '../errors.ts';
+
+const fresh = (what: string): string => `${what}-${randomBytes(6).toString('base64url')}`;
+
+/** A director sets up another course; they direct it. */
+export const makeCourse = (a: App, who: Person | null, f: CourseForm): Promise<string> =>
+  a.records.act(async (q, note) => {
+    if (!who || coursesFor(who, 'course.keep').length === 0)
+      throw new Refused('not-allowed', 'Only a course director sets up another course.');
+    const id = fresh('c');
+    await q.run(
+      sql`insert into course (id, name, term, starts_on, ends_on) values (${id}, ${f.name}, ${f.term}, ${f.startsOn}, ${f.endsOn})`,
+    );
+    await q.run(sql`insert into enrolment (course_id, person_id, role) values (${id}, ${who.id}, 'director')`);
+    await note({ person: who.id, action: 'course.make', subject: `course ${id}` });
+    return id;
+  });
+
+export const changeCourse = (a: App, who: Person | null, course: string, f: CourseForm): Promise<void> =>
+  a.records.act(async (q, note) => {
+    permit(who, 'course.keep', await SUBJECTS.course(q, course));
+    if (f.startsOn && f.endsOn && f.endsOn < f.startsOn) throw new Refused('not-valid', 'The course has to end after it begins.');
+    await q.run(
+      sql`update course set name = ${f.name}, term = ${f.term}, starts_on = ${f.startsOn}, ends_on = ${f.endsOn} where id = ${course}`,
+    );
+    await note({ person: who.id, action: 'course.change', subject: `course ${course}` });
+  });
+
+/** Rubrics that ship, by id. */
+export function shippedRubrics(a: Pick<App, 'standardsFolder'>): Map<string, RubricFile> {
+  const folder = path.join(a.standardsFolder, '../rubrics');
+  if (!existsSync(folder)) return new Map();
+  return new Map(
+    readdirSync(folder)
+      .filter((n) => n.endsWith('.json'))
+      .map((n) => {
+        const r = rubricFrom(JSON.parse(readFileSync(path.join(folder, n), 'utf8')), n);
+        return [r.id, r];
+      }),
+  );
+}
+
+const Kind = v.looseObject({ kind: v.picklist(KIND_NAMES as [KindName, ...KindName[]]) });
+/** Which kind of preparation a rubric is for: its standard says so. */
+export function kindOf(a: Pick<App, 'standardsFolder'>, rubric: Pick<RubricFile, 'standard'>): KindName | null {
+  const file = path.join(a.standardsFolder, `${rubric.standard}.json`);
+  if (!/^[\w-]+$/.test(rubric.standard) || !existsSync(file)) return null;
+  return v.parse(Kind, JSON.parse(readFileSync(file, 'utf8'))).kind;
+}
+
+const Version = v.object({ id: v.number(), body: v.looseObject({ standard: v.string() }) });
+const Master = v.object({ id: v.string(), tooth: v.string(), course_id: v.nullable(v.string()) });
+
+/** The newest version of a rubric; one that ships is taken in at its first use. */
+async function rubricVersion(a: App, q: Queries, id: string): Promise<v.InferOutput<typeof Version>> {
+  const newest = () => q.maybeOne(Version, sql`select id, body from rubric_version where rubric_id = ${id} order by version desc limit 1`);
+  const known = await newest();
+  if (known) return known;
+  const body = shippedRubrics(a).get(id);
+  if (!body) throw new Refused('not-there', 'There is no such rubric.');
+  await q.run(sql`insert into rubric_version (rubric_id, version, body) values (${id}, 1, ${body})`);
+  return (await newest()) as v.InferOutput<typeof Version>;
+}
+
+export const addExercise = (a: App, who: Person | null, course: string, f: ExerciseForm): Promise<string> =>
+  a.records.act(async (q, note) => {
+    permit(who, 'course.keep', await SUBJECTS.course(q, course));
+    const master = await q.maybeOne(Master, sql`select id, tooth, course_id from master where id = ${f.master}`);
+    if (!master || (master.course_id !== null && master.course_id !== course))
+      throw new Refused('not-there', 'There is no such master in this course.');
+    const rubric = await rubricVersion(a, q, f.rubric);
+    const kind = kindOf(a, rubric.body);
+    if (!kind) throw new Refused('conflict', 'The standard of this rubric is not there, so its kind of preparation is not known.');
+    const id = fresh('x');
+    await q.run(
+      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes) values (${id}, ${course}, ${f.title}, ${master.tooth}, ${kind}, ${master.id}, ${rubric.id}, ${f.minutes})`,
+    );
+    await note({ person: who.id, action: 'exercise.add', subject: `exercise ${id}`, rows: await vouch(q, 'rubric_version', rubric.id) });
+    return id;
+  });
+
+const Known = v.object({ id: v.string() });
+
+export const addSitting = (a: App, who: Person | null, course: string, f: SittingForm): Promise<string> =>
+  a.records.act(async (q, note) => {
+    permit(who, 'course.keep', await SUBJECTS.course(q, course));
+    if (!(await q.maybeOne(Known, sql`select id from exercise where id = ${f.exercise} and course_id = ${course}`)))
+      throw new Refused('not-there', 'There is no such exercise in this course.');
+    const id = fresh('s');
+    await q.run(
+      sql`insert into sitting (id, exercise_id, title, held_on, starts_at, ends_at, room, is_resit) values (${id}, ${f.exercise}, ${f.title}, ${f.heldOn}, ${f.startsAt}, ${f.endsAt}, ${f.room}, ${f.isResit})`,
+    );
+    await note({ person: who.id, action: 'sitting.add', subject: `sitting ${id}` });
+    return id;
+  });
+
+/** Day, time and room of a sitting; which exercise it is of stays. */
+export const changeSitting = (a: App, who: Person | null, id: string, f: SittingForm): Promise<void> =>
+  a.records.act(async (q, note) => {
+    permit(who, 'course.keep', await SUBJECTS.sitting(q, id));
+    await q.run(
+      sql`update sitting set title = ${f.title}, held_on = ${f.heldOn}, starts_at = ${f.startsAt}, ends_at = ${f.endsAt}, room = ${f.room}, is_resit = ${f.isResit} where id = ${id}`,
+    );
+    await note({ person: who.id, action: 'sitting.change', subject: `sitting ${id}`, details: { held_on: f.heldOn } });
+  });
+
+const Course = v.object({ starts_on: v.nullable(v.string()), first: v.nullable(v.string()) });
+const OldExercise = v.object({
+  id: v.string(),
+  title: v.string(),
+  tooth: v.string(),
+  kind: v.string(),
+  master_id: v.string(),
+  rubric_version_id: v.number(),
+  minutes: v.nullable(v.number()),
+  steps: v.unknown(),
+});
+const OldSitting = v.object({
+  exercise_id: v.string(),
+  title: v.string(),
+  held_on: v.string(),
+  starts_at: v.nullable(v.string()),
+  ends_at: v.nullable(v.string()),
+  room: v.nullable(v.string()),
+  is_resit: v.boolean(),
+});
+
+/** Days from one to another, both as year-month-day. */
+export const daysBetween = (from: string, to: string): number =>
+  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
+export const shifted = (day: string, days: number): string =>
+  new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/**
+ * The next term: exercises with their newest rubric versions, masters and sittings, all days shifted by whole weeks so that a Monday stays one, and the staff. Students, attempts and
+ * marks stay where they are.
+ */
+export const copyCourse = (
+  a: App,
+  who: Person | null,
+  course: string,
+  f: CopyForm,
+): Promise<{ id: string; exercises: number; sittings: number }> =>
+  a.records.act(async (q, note) => {
+    permit(who, 'course.keep', await SUBJECTS.course(q, course));
+    const old = await q.one(
+      Course,
+      sql`select c.starts_on, (select min(t.held_on) from sitting t join exercise e on e.id = t.exercise_id where e.course_id = c.id) as first from course c where c.id = ${course}`,
+    );
+    const from = old.starts_on ?? old.first ?? f.startsOn;
+    const days = 7 * Math.round(daysBetween(from, f.startsOn) / 7);
+    const id = fresh('c');
+    await q.run(
+      sql`insert into course (id, name, term, starts_on, ends_on, copied_from) values (${id}, ${f.name}, ${f.term}, ${f.startsOn}, ${f.endsOn}, ${course})`,
+    );
+    await q.run(
+      sql`insert into enrolment (course_id, person_id, role) select ${id}, person_id, role from enrolment where course_id = ${course} and role <> 'student'`,
+    );
+    const exercises = await q.any(
+      OldExercise,
+      sql`select e.id, e.title, e.tooth, e.kind, e.master_id, e.minutes, e.steps,
+            (select n.id from rubric_version n where n.rubric_id = r.rubric_id order by n.version desc limit 1) as rubric_version_id
+          from exercise e join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${course} order by e.id`,
+    );
+    const ids = new Map<string, string>();
+    for (const e of exercises) {
+      const own = fresh('x');
+      ids.set(e.id, own);
+      await q.run(
+        sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps) values (${own}, ${id}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.master_id}, ${e.rubric_version_id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb)`,
+      );
+    }
+    // A master that belongs to the old course is used by the new one too; it is nobody's alone any more.
+    await q.run(
+      sql`update master set course_id = null where course_id = ${course} and id in (select master_id from exercise where course_id = ${id})`,
+    );
+    const sittings = await q.any(
+      OldSitting,
+      sql`select t.exercise_id, t.title, t.held_on, t.starts_at, t.ends_at, t.room, t.is_resit from sitting t join exercise e on e.id = t.exercise_id where e.course_id = ${course} order by t.held_on`,
+    );
+    for (const t of sittings)
+      await q.run(
+        sql`insert into sitting (id, exercise_id, title, held_on, starts_at, ends_at, room, is_resit) values (${fresh('s')}, ${ids.get(t.exercise_id) as string}, ${t.title}, ${shifted(t.held_on, days)}, ${t.starts_at}, ${t.ends_at}, ${t.room}, ${t.is_resit})`,
+      );
+    await note({ person: who.id, action: 'course.copy', subject: `course ${id}`, details: { from: course, days } });
+    return { id, exercises: exercises.length, sittings: sittings.length };
+  });
