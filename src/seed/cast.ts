@@ -8,6 +8,7 @@ import type { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
 import { AIMS } from './aims.ts';
 
+export const SCHOOL = 'Harbour Lane School of Dentistry';
 /** The demo's course at Harbour Lane School of Dentistry. */
 export const COURSE = {
   id: 'preclinical-2-2026',

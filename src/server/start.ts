@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import * as v from 'valibot';
+import { firstLink } from './account/first-start.ts';
 import { SignInThrottle } from './account/throttle.ts';
 import type { App } from './app.ts';
 import { Records } from './audit/records.ts';
@@ -89,6 +90,8 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
   if (options.jobs !== false) await jobs.resume();
   closeOnSignal(db, jobs, [children, scanner]);
   const demo = process.env.VERITOR_DEMO;
+  const first = demo ? null : await firstLink(db);
+  if (first) process.stdout.write(`First start: open http://127.0.0.1:${process.env.PORT ?? 4321}${first}\n`);
   if (demo) {
     const { seedSchool, seedWork } = await import('./demo/demo.ts');
     await seedSchool(opened, demo, root);

@@ -45,7 +45,18 @@ describe('every route of the file tree', () => {
     const open = Object.entries(ROUTES).flatMap(([r, m]) =>
       Object.entries(m).flatMap(([method, rule]) => (rule.kind === 'open' ? [`${method} ${r}`] : [])),
     );
-    expect(open.sort()).toEqual(['GET /404', 'GET /api/health', 'GET /sign-in', 'POST /api/sign-in', 'POST /api/sign-out']);
+    expect(open.sort()).toEqual([
+      'GET /404',
+      'GET /api/health',
+      // By a link that only its receiver has.
+      'GET /first-start/[token]',
+      'GET /sign-in',
+      'GET /welcome/[token]',
+      'POST /api/first-start',
+      'POST /api/sign-in',
+      'POST /api/sign-out',
+      'POST /api/welcome',
+    ]);
   });
 });
 

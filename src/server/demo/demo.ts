@@ -5,7 +5,7 @@ import * as v from 'valibot';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import type { MasterDescription } from '#core/master/master.ts';
 import { loadMaster } from '../../files/master-files.ts';
-import { COURSE, DEMO_PASSWORD, EXERCISES, type Exercise, SITTINGS, STAFF, STUDENTS } from '../../seed/cast.ts';
+import { COURSE, DEMO_PASSWORD, EXERCISES, type Exercise, SCHOOL, SITTINGS, STAFF, STUDENTS } from '../../seed/cast.ts';
 import type { CohortFile } from '../../seed/cohort-file.ts';
 import { hashPassword, personById } from '../account/sign-in.ts';
 import type { App } from '../app.ts';
@@ -34,6 +34,7 @@ export async function seedSchool(a: App, folder: string, root: string): Promise<
     // All demo people share one password hash, because forty hashes would take four seconds.
     const hash = await hashPassword(DEMO_PASSWORD);
     await a.db.transaction(async (q) => {
+      await q.run(sql`insert into school (name) values (${SCHOOL})`);
       await q.run(
         sql`insert into course (id, name, term, starts_on, ends_on) values (${COURSE.id}, ${COURSE.name}, ${COURSE.term}, ${COURSE.startsOn}, ${COURSE.endsOn})`,
       );

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { expect, it } from 'vitest';
-import { matchColumns, rowsOf, splitName, textOf } from '../../src/islands/people/columns.ts';
+import { matchColumns, rowsOf, splitName, textOf } from '#contract/roster-columns.ts';
 
 it('OneRoster’s own names are known, and what schools call them', () => {
   expect(matchColumns(['sourcedId', 'username', 'givenName', 'familyName', 'email', 'role'])).toEqual({

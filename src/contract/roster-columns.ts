@@ -1,4 +1,4 @@
-import { ROSTER_ROLES, type RosterRow } from '#contract/roster.ts';
+import { ROSTER_ROLES, type RosterRow } from './roster.ts';
 
 export const FIELDS = ['id', 'given', 'family', 'name', 'signIn', 'email', 'role', 'bench', 'group'] as const;
 export type Field = (typeof FIELDS)[number];
