@@ -4,6 +4,6 @@ export function startServer(options: {
   root: string;
   port: number | string;
   data: string;
-  demo: string;
+  demo: string | undefined;
   stdio: StdioOptions;
 }): ChildProcess;

@@ -94,6 +94,51 @@ const views = {
     await p.waitForTimeout(1500);
     return p;
   },
+  today: async () => {
+    const p = await page('maren');
+    await p.goto('/');
+    await p.waitForTimeout(600);
+    return p;
+  },
+  course: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.waitForSelector('text=Take in a roster');
+    const lines = [
+      'Student number;Name;E-Mail',
+      'H07;"Pohl, Greta";greta@harbour.test',
+      'H37;Zoë Lund;zl@harbour.test',
+      'H37;Zoë Lunde;',
+      ';Nameless;',
+    ];
+    await p.setInputFiles('input[type=file]', { name: 'registry.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
+    await p.waitForSelector('text=/left out/');
+    await p.waitForTimeout(500);
+    return p;
+  },
+  'course-plan': async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: /Exercises and sittings/ }).click();
+    await p.waitForTimeout(500);
+    return p;
+  },
+  gradebook: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('link', { name: 'Gradebook' }).click();
+    await p.waitForTimeout(800);
+    return p;
+  },
+  palette: async () => {
+    const p = await page('ines');
+    await p.goto('/');
+    await p.waitForTimeout(1500);
+    await p.keyboard.press('Control+k');
+    await p.getByRole('combobox').fill('greta');
+    await p.waitForTimeout(800);
+    return p;
+  },
   'sign-in': async () => {
     const p = await page('');
     await p.goto('/sign-in');

@@ -33,6 +33,52 @@ export function simulated(recipe: unknown): string {
   return folder;
 }
 
+async function answering(base: string): Promise<void> {
+  for (let i = 0; i < 400; i++) {
+    const ready = await fetch(`${base}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (ready) return;
+    await pause(200);
+  }
+  throw new Error('the application did not become ready');
+}
+
+const launch = (): Promise<Browser> =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--enable-unsafe-swiftshader'],
+  });
+
+async function stopped(browser: Browser, server: ReturnType<typeof startServer>, folder: string): Promise<void> {
+  await browser.close();
+  server.kill('SIGTERM');
+  await Promise.race([new Promise((r) => server.once('exit', r)), pause(5000)]);
+  rmSync(folder, { recursive: true, force: true });
+}
+
+/** An installation that nobody used yet, with the link that its start printed. */
+export interface Empty extends Pick<Running, 'base' | 'browser' | 'stop'> {
+  readonly first: string;
+}
+
+export async function startEmpty(): Promise<Empty> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'veritor-data-'));
+  const port = await freePort();
+  const base = `http://127.0.0.1:${port}`;
+  const server = startServer({ root: process.cwd(), port, data: folder, demo: undefined, stdio: ['ignore', 'pipe', 'inherit'] });
+  let said = '';
+  server.stdout?.on('data', (d) => {
+    said += d;
+  });
+  await answering(base);
+  const first = /First start: open \S+?(\/first-start\/\S+)/.exec(said)?.[1];
+  if (!first) throw new Error(`no link was printed: ${said}`);
+  const browser = await launch();
+  return { base, browser, first, stop: () => stopped(browser, server, folder) };
+}
+
 /** Starts the application with the demo's people and the master of a simulated case. */
 export async function start(caseFolder: string): Promise<Running> {
   const folder = mkdtempSync(path.join(tmpdir(), 'veritor-data-'));
@@ -44,19 +90,8 @@ export async function start(caseFolder: string): Promise<Running> {
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   const server = startServer({ root: process.cwd(), port, data: folder, demo: caseFolder, stdio: ['ignore', 'inherit', 'inherit'] });
-  let ready = false;
-  for (let i = 0; i < 400 && !ready; i++) {
-    ready = await fetch(`${base}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    );
-    if (!ready) await pause(200);
-  }
-  if (!ready) throw new Error('the application did not become ready');
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--enable-unsafe-swiftshader'],
-  });
+  await answering(base);
+  const browser = await launch();
   return {
     base,
     folder,
@@ -73,11 +108,6 @@ export async function start(caseFolder: string): Promise<Running> {
       await page.close();
       return context;
     },
-    async stop() {
-      await browser.close();
-      server.kill('SIGTERM');
-      await Promise.race([new Promise((r) => server.once('exit', r)), pause(5000)]);
-      rmSync(folder, { recursive: true, force: true });
-    },
+    stop: () => stopped(browser, server, folder),
   };
 }

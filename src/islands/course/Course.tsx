@@ -24,8 +24,8 @@ export function Course({ first, mayKeep }: { readonly first: CourseView; readonl
   const [said, setSaid] = useState('');
   const reload = useCallback(
     async (what: string) => {
-      setSaid(what);
       setView(await call<CourseView>(`/api/courses/${first.id}`));
+      setSaid(what);
     },
     [first.id],
   );

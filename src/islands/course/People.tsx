@@ -67,7 +67,7 @@ export function People({ view, mayKeep, onChange }: Props) {
         <table className="w-full">
           <thead>
             <tr className="text-left text-soft">
-              {['Name', 'Number', 'Role', 'Bench', 'Group', 'Sign-in', ''].map((h) => (
+              {['Name', 'Number', 'Role', 'Bench', 'Group', 'Sign-in', 'Link'].map((h) => (
                 <th key={h} className="pb-1 font-normal">
                   {h}
                 </th>

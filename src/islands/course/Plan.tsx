@@ -32,8 +32,8 @@ export function Plan({ view, mayKeep, onChange }: Props) {
           <ul className="grid">
             {view.sittings.map((s) => (
               <li key={s.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1">
-                <span className="w-44">{day(s.held_on)}</span>
-                <span className="figure w-28 text-soft">{s.starts_at ? `${s.starts_at}${s.ends_at ? ` to ${s.ends_at}` : ''}` : ''}</span>
+                <span className="w-36">{day(s.held_on)}</span>
+                {s.starts_at && <span className="figure text-soft">{`${s.starts_at}${s.ends_at ? ` to ${s.ends_at}` : ''}`}</span>}
                 <span className="min-w-40 flex-1">
                   {s.exercise_title}: {s.title}
                   {s.is_resit && `, ${COURSE_WORDS.resit.toLowerCase()}`}
@@ -140,8 +140,8 @@ function SittingEditor({
         options={view.exercises.map((e) => ({ value: e.id, text: e.title }))}
       />
       <Field form={form} name="title" label={COURSE_WORDS.sittingTitle} />
-      <div className="grid grid-cols-3 gap-2">
-        <Field form={form} name="heldOn" label={COURSE_WORDS.heldOn} type="date" />
+      <Field form={form} name="heldOn" label={COURSE_WORDS.heldOn} type="date" />
+      <div className="grid grid-cols-2 gap-2">
         <Field form={form} name="startsAt" label={COURSE_WORDS.startsAt} type="time" />
         <Field form={form} name="endsAt" label={COURSE_WORDS.endsAt} type="time" />
       </div>

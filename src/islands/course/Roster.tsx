@@ -60,7 +60,12 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
           className="field py-2"
           type="file"
           accept=".csv,.txt,.tsv"
-          onChange={(e) => e.target.files?.[0] && void open(e.target.files[0])}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void open(file);
+            // The same file, corrected meanwhile, can be chosen again.
+            e.target.value = '';
+          }}
         />
       </label>
       {error && (
@@ -70,7 +75,9 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
       )}
       {read && (
         <fieldset className="grid gap-2 min-[600px]:grid-cols-3">
-          <legend className="mb-1 font-semibold">{COURSE_WORDS.columns}</legend>
+          <legend className="mb-1 font-semibold">
+            {COURSE_WORDS.columns} <span className="figure">{read.fileName}</span>
+          </legend>
           {FIELDS.map((f) => (
             <label key={f} className="grid gap-1">
               {FIELD_WORDS[f]}

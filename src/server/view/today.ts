@@ -16,7 +16,7 @@ const Waits = v.object({
 const SetUp = v.object({ people: v.boolean(), master: v.boolean(), exercise: v.boolean(), sitting: v.boolean(), scan: v.boolean() });
 export type SetUpSteps = v.InferOutput<typeof SetUp>;
 
-/** Sittings of these courses in which something waits for somebody, the latest first. */
+/** Sittings of these courses in which something waits for somebody: what can be graded now first, then what comes by itself, then what is to be released. */
 const waitingIn = (q: Queries, courses: readonly string[]) =>
   q.any(
     Waits,
@@ -30,7 +30,7 @@ const waitingIn = (q: Queries, courses: readonly string[]) =>
             (select count(distinct a.id)::int from attempt a join grade g on g.attempt_id = a.id where a.sitting_id = t.id
                and coalesce((select r.grade_id from release r where r.attempt_id = a.id order by r.id desc limit 1), 0) = 0) as unreleased
           from sitting t join exercise e on e.id = t.exercise_id where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb))) as w
-        where ready > 0 or measuring > 0 or unreadable > 0 or unreleased > 0 order by held_on desc, title limit 12`,
+        where ready > 0 or measuring > 0 or unreadable > 0 or unreleased > 0 order by (ready > 0 or unreadable > 0) desc, measuring > 0 desc, held_on desc, title limit 12`,
   );
 
 /** What a course still needs before its first grade. */

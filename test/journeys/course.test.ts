@@ -1,0 +1,200 @@
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import Papa from 'papaparse';
+import type { BrowserContext, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readScan } from '#core/scan/scan.ts';
+import { writeStl } from '#core/simulate/write.ts';
+import { type Empty, simulated, startEmpty } from '../helpers/application.ts';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+let app: Empty;
+let folder: string;
+let context: BrowserContext;
+let page: Page;
+const complaints: string[] = [];
+
+beforeAll(async () => {
+  folder = simulated({
+    format: 'veritor-recipe/1',
+    tooth: '46',
+    seed: 8,
+    preparation: { kind: 'crown' },
+    scan: { triangles: 80_000 },
+  });
+  for (const jaw of ['arch', 'opposing'])
+    writeFileSync(path.join(folder, `${jaw}.stl`), writeStl(readScan(readFileSync(path.join(folder, 'master', `${jaw}.ply`))).mesh));
+  // As a registry sends it: semicolons, a Western code page, a line twice, a line without a number, no column for the bench.
+  const lines = [
+    'Student number;Name;E-Mail',
+    'S01;"Müller, Jürgen";jm@school.test',
+    'S02;Zoë Lund;zl@school.test',
+    'S02;Zoë Lund;zl@school.test',
+    ';Nameless;',
+    'S03;Ada Quill;aq@school.test',
+  ];
+  writeFileSync(path.join(folder, 'roster.csv'), Buffer.from(lines.join('\r\n'), 'latin1'));
+  app = await startEmpty();
+  context = await app.browser.newContext({ baseURL: app.base, viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  context.setDefaultTimeout(12_000);
+  page = await context.newPage();
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !/THREE\.Clock|GPU stall|status of 4/.test(m.text())) complaints.push(m.text());
+  });
+  page.on('pageerror', (e) => complaints.push(e.message));
+}, 120_000);
+afterAll(async () => {
+  await app?.stop();
+  if (folder) rmSync(folder, { recursive: true, force: true });
+});
+
+const clean = async (): Promise<void> => {
+  const bad = await page.evaluate(
+    `(() => { ${axe}; return axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations.map((v) => v.id + ' ' + v.nodes[0].html.slice(0, 90))) })()`,
+  );
+  expect(bad).toEqual([]);
+};
+const button = (name: string | RegExp) => page.getByRole('button', { name });
+
+describe('a course from nothing', () => {
+  let student: { name: string; link: string };
+  it('an empty installation says where its link is, and the link makes the first director', async () => {
+    await page.goto('/');
+    await page.getByText('Nobody has an account here yet').waitFor();
+    await page.goto(app.first);
+    await button('Begin').click();
+    // What is missing stands under its field.
+    await page.getByText('Give the school a name.').waitFor();
+    await clean();
+    await page.getByLabel('Name of the school').fill('Harbour Lane School of Dentistry');
+    await page.getByLabel('Course').fill('Practice 2');
+    await page.getByLabel(/^Term/).fill('autumn 2026');
+    await page.getByLabel('Your name').fill('Maren Holt');
+    await page.getByLabel('Your sign-in name').fill('maren');
+    await page.getByLabel('Password').fill('lamp river forty');
+    await button('Begin').click();
+    await page.getByText('Setting up: Practice 2').waitFor();
+    await clean();
+    expect((await page.request.get(app.first)).status()).toBe(404);
+  });
+  it('a messy roster is seen line by line, taken in, taken back and taken in again', async () => {
+    await page.getByRole('link', { name: /roster of your students/ }).click();
+    await page.setInputFiles('input[type=file]', path.join(folder, 'roster.csv'));
+    await page.getByText('3 new, 0 changed, 1 as it is, 1 left out').waitFor();
+    await page.getByText('Jürgen Müller, jm').waitFor();
+    await page.getByText('neither a number nor an e-mail').waitFor();
+    await clean();
+    await button('Take in 3 lines').click();
+    await page.getByText('3 lines taken in.').first().waitFor();
+    await page.getByRole('link', { name: 'Jürgen Müller' }).waitFor();
+    await button('Take back').click();
+    await page.getByText('Taken back.', { exact: true }).waitFor();
+    expect(await page.getByRole('link', { name: 'Jürgen Müller' }).count()).toBe(0);
+    await page.setInputFiles('input[type=file]', path.join(folder, 'roster.csv'));
+    await button('Take in 3 lines').click();
+    await page.getByRole('link', { name: 'Jürgen Müller' }).waitFor();
+  });
+  it('a link lets a student set a password', async () => {
+    await button('New link, Ada Quill').click();
+    const link = (await page.getByRole('link', { name: /\/welcome\// }).getAttribute('href')) as string;
+    student = { name: 'aq', link };
+    const own = await app.browser.newContext({ baseURL: app.base });
+    const p = await own.newPage();
+    await p.goto(link);
+    await p.getByText('Welcome, Ada Quill').waitFor();
+    await p.getByLabel('Password').fill('password123');
+    await p.getByRole('button', { name: 'Set it' }).click();
+    await p.getByText(/first that anybody would try/).waitFor();
+    await p.getByLabel('Password').fill('three words in a row');
+    await p.getByRole('button', { name: 'Set it' }).click();
+    await p.waitForURL(/\/trail\//);
+    await own.close();
+  });
+  it('a master, an exercise and a sitting', async () => {
+    await page.goto('/masters');
+    await page.setInputFiles('input[name=arch]', path.join(folder, 'arch.stl'));
+    await page.setInputFiles('input[name=opposing]', path.join(folder, 'opposing.stl'));
+    await page.fill('input[name=name]', 'Lower right first molar');
+    await page.fill('input[name=tooth]', '46');
+    await button('Bring an arch').click();
+    await page.waitForURL(/\/masters\/./, { timeout: 60_000 });
+    await page.waitForSelector('[data-drawn]', { timeout: 60_000 });
+    const box = await page.locator('canvas').boundingBox();
+    if (!box) throw new Error('no canvas');
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+    await page.waitForSelector('[aria-label=Checklist]', { timeout: 60_000 });
+    await button('Finish this master').click();
+    await page.getByText('Finished.').waitFor({ timeout: 60_000 });
+    await page.goto('/courses');
+    await button(/^Exercises and sittings/).click();
+    await page.getByLabel(/^Title, for example “Metal/).fill('Metal crown on 46');
+    await page.getByLabel(/^Master/).selectOption({ label: '46: Lower right first molar' });
+    await page.getByLabel(/^Rubric/).selectOption('metal-crown-practice');
+    await button('Add an exercise').click();
+    await page.getByText('Done.').waitFor();
+    await page.getByRole('combobox', { name: /^Exercise/ }).selectOption({ label: 'Metal crown on 46' });
+    await page.getByLabel(/^Title, for example “Week/).fill('Week 1');
+    await page.getByLabel('Day').fill('2026-10-19');
+    await page.getByLabel('From').fill('13:00');
+    await page.getByLabel('To', { exact: true }).fill('12:00');
+    await button('Add a sitting').click();
+    await page.getByText('It has to end after it begins.').waitFor();
+    await page.getByLabel('To', { exact: true }).fill('16:00');
+    await button('Add a sitting').click();
+    await page.getByText('13:00 to 16:00').waitFor();
+    await clean();
+  }, 180_000);
+  it('the first scan, graded, stands in the gradebook', async () => {
+    await page.getByRole('link', { name: 'Tray' }).last().click();
+    await page.waitForURL(/\/tray\/./);
+    await page.setInputFiles('input[type=file]', [
+      { name: 'S03_crown.stl', mimeType: 'model/stl', buffer: readFileSync(path.join(folder, 'scan.stl')) },
+    ]);
+    await button(/^(Send|Bring|Take)/)
+      .first()
+      .click();
+    const open = page.getByRole('link', { name: /Grade|Look/ }).first();
+    await open.waitFor({ timeout: 90_000 });
+    await open.click();
+    await page.waitForSelector('[data-total]', { timeout: 60_000 });
+    await page.keyboard.press('z');
+    for (let i = 0; i < 25 && !(await page.getByText('nothing in dispute').isVisible()); i++) {
+      await page.keyboard.press('Enter');
+      await page.waitForTimeout(200);
+    }
+    await page.keyboard.press('s');
+    await page.waitForSelector('[data-signed="1"]', { timeout: 15_000 });
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Gradebook' }).click();
+    await page.getByRole('link', { name: 'Ada Quill' }).waitFor();
+    await clean();
+    const csv = await (await page.request.get(`${new URL(page.url()).pathname.replace('/courses', '/api/courses')}`)).text();
+    const { data } = Papa.parse<string[]>(csv.replace('\ufeff', ''), { skipEmptyLines: true });
+    const ada = data.find((r) => r[1] === 'Ada Quill') as string[];
+    expect(Number(ada[4])).toBeGreaterThan(0);
+    expect(ada[5]).toMatch(/passed/);
+  }, 180_000);
+  it('the term is copied, and the palette leads anywhere', async () => {
+    await page.goto('/courses');
+    await button('Term').click();
+    await page.getByLabel(/^Term, for/).fill('spring 2027');
+    await page.getByLabel('Begins on').fill('2027-03-01');
+    await button('Copy for the next term').click();
+    await page.getByText('Copied: 1 exercise, 1 sitting.').waitFor();
+    await page.getByRole('link', { name: 'spring 2027' }).click();
+    await page.waitForURL(/#plan/);
+    await page
+      .getByText(/Mon.* 1 Mar|1 Mar.*Mon|Mar 1/)
+      .first()
+      .waitFor();
+    await page.waitForFunction(() => document.querySelector('astro-island[ssr]') === null);
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder(/^Student, sitting/).fill('ada');
+    await page.getByRole('option', { name: /Ada Quill, Metal crown/ }).waitFor();
+    await page.getByRole('option', { name: /^Ada Quill S03/ }).click();
+    await page.waitForURL(/\/trail\/S03/);
+    expect(student.name).toBe('aq');
+    expect(complaints).toEqual([]);
+  }, 60_000);
+});
