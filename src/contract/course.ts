@@ -107,6 +107,7 @@ export const ExerciseView = v.object({
   kind: v.string(),
   master: v.string(),
   rubric: v.string(),
+  rubric_id: v.string(),
   rubric_version: v.number(),
   minutes: v.nullable(v.number()),
   sittings: v.number(),

@@ -4,6 +4,8 @@ import Papa from 'papaparse';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RosterPlan, RosterRow } from '#contract/roster.ts';
+import type { RubricPreview, RubricView } from '#contract/rubric-view.ts';
+import { placeKey } from '#core/score/concerns.ts';
 import { firstLink, startSchool } from '#server/account/first-start.ts';
 import { checkPassword, invitedBy } from '#server/account/invite.ts';
 import { signIn } from '#server/account/sign-in.ts';
@@ -11,8 +13,10 @@ import { calendarOf, gradebookCsv, oneRosterZip } from '#server/course/out.ts';
 import { daysBetween, shifted } from '#server/course/setup.ts';
 import { marksOf, membersOf, sittingsIn } from '#server/course/view.ts';
 import { sql } from '#server/database/port.ts';
+import { gradedOf } from '#server/grading/evidence.ts';
+import { attemptById } from '#server/grading/rows.ts';
 import { csvOf } from '../../src/files/csv.ts';
-import { memoryDatabase, openSchool, PEOPLE, type School, STRANGER } from '../helpers/school.ts';
+import { memoryDatabase, openSchool, PEOPLE, type School, SOUND, STRANGER } from '../helpers/school.ts';
 
 const { maren, ines, greta } = PEOPLE;
 let school: School;
@@ -194,6 +198,68 @@ describe('the course', () => {
   });
 });
 
+describe('a rubric', () => {
+  const path = '/api/courses/[id]/rubrics/[rubric]';
+  const at = (who: typeof maren, payload?: unknown, more = '') =>
+    school.call(`${path}${more}`, who, { id: 'c1', rubric: 'small' }, payload) as unknown as {
+      status: number;
+      answer: RubricView & RubricPreview & { message: string };
+    };
+  let attempt: number;
+  it('is tried on what was signed with it: whose marks would move, and who would pass', async () => {
+    attempt = await school.measured(greta, SOUND);
+    const seen = (await gradedOf(school.app.db, (await attemptById(school.app.db, attempt)) as never, 1)).seen;
+    expect((await school.call('/api/attempts/[id]/sign', ines, { id: String(attempt) }, { seen })).status).toBe(200);
+    const { answer: view } = await at(maren);
+    expect([view.attempts, view.version, view.versions[0].signed]).toEqual([1, 1, 1]);
+    const [target] = view.body.criteria[0].targets;
+    const past = view.past.find((p) => p.place === placeKey(target));
+    expect(past?.values).toHaveLength(1);
+    // Nothing changed, nothing moves.
+    expect((await at(maren, { body: view.body }, '/preview')).answer).toMatchObject({ attempts: 1, moved: [] });
+    // A band that the attempt lies outside of costs its weight's share.
+    const strict = structuredClone(view.body);
+    const beyond = { lo: (past?.values[0] ?? 0) + 5, hi: null };
+    Object.assign(strict.criteria[0].targets[0], { band: beyond, fair: beyond, poor: beyond });
+    const { answer: p } = await at(maren, { body: strict }, '/preview');
+    expect(p.moved).toMatchObject([{ attempt, student: 'Greta Pohl' }]);
+    expect(p.moved[0].after).toBeLessThan(p.moved[0].before as number);
+  });
+  it('is kept as the next version, on which its exercises go on; the signed grade keeps its own', async () => {
+    const { answer: view } = await at(maren);
+    const wider = structuredClone(view.body);
+    wider.passMark = 42;
+    expect((await at(ines as never, { body: wider, version: 1 })).status).toBe(403);
+    expect((await at(maren, { body: { ...wider, id: 'other' }, version: 1 })).status).toBe(422);
+    expect((await at(maren, { body: wider, version: 1 })).status).toBe(200);
+    expect((await at(maren, { body: wider, version: 1 })).status).toBe(409);
+    const after = (await at(maren)).answer;
+    expect([
+      after.version,
+      after.body.passMark,
+      after.exercises.map((e) => e.version),
+      after.versions.map((q) => [q.version, q.signed]),
+    ]).toEqual([
+      2,
+      42,
+      [2],
+      [
+        [2, 0],
+        [1, 1],
+      ],
+    ]);
+  });
+  it('with a band that no reading is sure enough for is not kept', async () => {
+    const { answer: view } = await at(maren);
+    const thin = structuredClone(view.body);
+    const { lo, hi } = thin.criteria[0].targets[0].band;
+    const from = lo ?? hi ?? 0;
+    thin.criteria[0].targets[0].band = { lo: from, hi: from + 0.001 };
+    const done = await at(maren, { body: thin, version: 2 });
+    expect([done.status, done.answer.message]).toEqual([422, expect.stringMatching(/narrower than its reading is sure/)]);
+  });
+});
+
 describe('what goes out', () => {
   const people = [
     {
@@ -288,7 +354,10 @@ describe('what goes out', () => {
       ['Crown, 16: Week 2', null, '2026-10-26', '2026-10-27'],
     ]);
   });
-  it('marks are those of the newest signed version', async () => expect(await marksOf(school.app.db, 'c1')).toEqual([]));
+  it('marks are those of the newest signed version', async () => {
+    const [mark] = await marksOf(school.app.db, 'c1');
+    expect(mark).toMatchObject({ student_id: 'H07', sitting_id: 'w1', released: false });
+  });
   it('a search finds students, sittings and attempts by all of its words', async () => {
     const { answer } = (await school.call('/api/search', maren, {}, undefined)) as unknown as { answer: string };
     expect(answer).toBe('[]');

@@ -68,7 +68,10 @@ export function Plan({ view, mayKeep, onChange }: Props) {
                   <td className="figure py-1 pr-2">{e.tooth}</td>
                   <td className="py-1 pr-2">{e.kind}</td>
                   <td className="py-1 pr-2">
-                    {e.rubric} <span className="text-soft">version {e.rubric_version}</span>
+                    <a className="text-accent underline" href={`/courses/${view.id}/rubrics/${e.rubric_id}`}>
+                      {e.rubric}
+                    </a>{' '}
+                    <span className="text-soft">version {e.rubric_version}</span>
                   </td>
                   <td className="py-1 pr-2 text-soft">{e.master}</td>
                   <td className="figure whitespace-nowrap py-1 text-right">{e.minutes ? `${e.minutes} min` : ''}</td>

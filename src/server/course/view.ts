@@ -51,7 +51,7 @@ export async function courseView(a: App, id: string): Promise<CourseView> {
     ),
     db.any(
       ExerciseView,
-      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.version as rubric_version, e.minutes,
+      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.rubric_id, r.version as rubric_version, e.minutes,
             (select count(*)::int from sitting t where t.exercise_id = e.id) as sittings
           from exercise e join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${id} order by e.title`,
     ),
