@@ -123,6 +123,18 @@ const views = {
     await p.waitForTimeout(500);
     return p;
   },
+  rubric: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: /Exercises and sittings/ }).click();
+    await p.locator('a[href*="/rubrics/zirconia-posterior-practice"]').first().click();
+    await p.waitForSelector('text=What a change would do');
+    const first = p.getByRole('spinbutton', { name: /full marks, from$/ }).first();
+    await first.fill(String(Number(await first.inputValue()) + 0.2));
+    await p.waitForSelector('text=/marks move/', { timeout: 20_000 });
+    await p.waitForTimeout(400);
+    return p;
+  },
   gradebook: async () => {
     const p = await page('maren');
     await p.goto('/courses');

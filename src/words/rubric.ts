@@ -9,6 +9,7 @@ export const RUBRIC_WORDS = {
   back: 'Exercises',
   lines: 'Criteria',
   weight: 'Weight',
+  share: (weight: number, sum: number): string => (sum > 0 ? `${Math.round((100 * weight) / sum)} %` : ''),
   pass: 'Passed from',
   level: (n: number): string => `Level ${n}`,
   open: 'open',
@@ -53,8 +54,6 @@ export function concernWords(c: Concern, unit: string): string {
       return c.which === 'band'
         ? 'The band ends before it begins.'
         : `“${RUBRIC_WORDS.bands[c.which]}” has to reach at least as far as the band inside it.`;
-    case 'weights':
-      return `The weights add up to ${c.sum}, not 100; points are shares of that sum.`;
     case 'empty':
       return 'It weighs nothing.';
   }

@@ -31,7 +31,7 @@ it('bands lie in one another, and begin before they end', () => {
   expect(concerns(rubric({ lo: 0.3, hi: 0.7 }, { lo: 0.4, hi: 0.8 }), new Map())).toMatchObject([{ which: 'fair' }]);
   expect(concerns(rubric({ lo: 0.3, hi: 0.7 }, { lo: 0.2, hi: 0.8 }, { lo: 0.25, hi: 1 }), new Map())).toMatchObject([{ which: 'poor' }]);
 });
-it('weights that do not make a hundred are told, not refused', () => {
-  const found = concerns(rubric(all, all, all, 90), new Map());
-  expect([found, found.some(isGrave)]).toEqual([[{ kind: 'weights', sum: 90 }], false]);
+it('a line that weighs nothing is told, not refused', () => {
+  const found = concerns(rubric(all, all, all, 0), new Map());
+  expect([found, found.some(isGrave)]).toEqual([[{ kind: 'empty', criterion: 'w' }], false]);
 });

@@ -4,7 +4,6 @@ import type { Band } from './verdict.ts';
 export type Concern =
   | { readonly kind: 'narrow'; readonly criterion: string; readonly target: number; readonly width: number; readonly U: number }
   | { readonly kind: 'order'; readonly criterion: string; readonly target: number; readonly which: 'band' | 'fair' | 'poor' }
-  | { readonly kind: 'weights'; readonly sum: number }
   | { readonly kind: 'empty'; readonly criterion: string };
 
 /** Place of a target in its rubric. */
@@ -19,7 +18,7 @@ const width = (b: Band): number => (b.lo === null && b.hi !== null && b.hi > 0 ?
 
 /**
  * What is wrong with a rubric before anybody is graded by it: a band that is narrower than the reading is sure, so that no good attempt could
- * be called inside; bands that do not lie in one another; weights that do not add up.
+ * be called inside; bands that do not lie in one another; lines that weigh nothing.
  * @units those of each reading
  * @source own definition, docs/definitions.md
  */
@@ -36,8 +35,6 @@ export function concerns(rubric: Pick<Rubric, 'criteria'>, usualU: ReadonlyMap<s
       if (U !== undefined && width(t.band) < U) out.push({ kind: 'narrow', ...where, width: width(t.band), U });
     });
   }
-  const sum = rubric.criteria.reduce((s, c) => s + c.weight, 0);
-  if (Math.abs(sum - 100) > 0.01) out.push({ kind: 'weights', sum });
   return out;
 }
 

@@ -21,7 +21,11 @@ export function forTooth(rubric: Rubric, cusps: readonly Pick<Cusp, 'name' | 'ro
 }
 
 /** The places that a target's word stands for; null if its zone is a single place. */
-function zonesOf(t: Target, cusps: readonly Pick<Cusp, 'name' | 'role'>[], readings: readonly Found[]): string[] | null {
+export function zonesOf(
+  t: Pick<Target, 'reading' | 'zone' | 'stat'>,
+  cusps: readonly Pick<Cusp, 'name' | 'role'>[],
+  readings: readonly Found[],
+): string[] | null {
   if (t.zone === null) return null;
   if (t.zone === 'every place' || t.zone === 'every box')
     return readings.flatMap((r) =>

@@ -70,6 +70,7 @@ export function Rubric({ course, first, mayKeep }: Props) {
     }
   };
   const json = (): string => URL.createObjectURL(new Blob([JSON.stringify(state.body, null, 2)], { type: 'application/json' }));
+  const sum = state.body.criteria.reduce((n, c) => n + c.weight, 0);
   const signed = view.versions[0]?.signed ?? 0;
   return (
     <>
@@ -96,7 +97,7 @@ export function Rubric({ course, first, mayKeep }: Props) {
               <div className="flex items-baseline gap-3">
                 <h2 className="flex-1 font-semibold">{c.title}</h2>
                 <label className="flex items-baseline gap-2 text-soft">
-                  {RUBRIC_WORDS.weight}
+                  <span className="figure">{RUBRIC_WORDS.share(c.weight, sum)}</span> {RUBRIC_WORDS.weight}
                   <input
                     className="field figure !w-20"
                     type="number"
@@ -122,7 +123,7 @@ export function Rubric({ course, first, mayKeep }: Props) {
                 const own = past.get(placeKey(t));
                 const name = readingWords(t.reading, t.zone, t.stat);
                 const unit = unitWords(unitOf(t.reading, t.stat));
-                const wrong = found.filter((q) => 'criterion' in q && q.criterion === c.id && 'target' in q && q.target === i);
+                const wrong = found.filter((q) => q.criterion === c.id && 'target' in q && q.target === i);
                 return (
                   <div key={`${placeKey(t)}|${i}`} className="grid gap-1 pl-3">
                     <div className="flex flex-wrap items-center gap-3">
@@ -213,13 +214,6 @@ export function Rubric({ course, first, mayKeep }: Props) {
                 ))}
               </ul>
             )}
-            {found
-              .filter((q) => q.kind === 'weights')
-              .map((q) => (
-                <p key="w" className="border-l-4 border-under pl-2">
-                  {concernWords(q, '')}
-                </p>
-              ))}
             {changed.length > 0 && (
               <ul className="max-h-40 overflow-y-auto text-soft">
                 {changed.map((d) => (

@@ -4,6 +4,7 @@ import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import type { Past, RubricPreview, RubricView } from '#contract/rubric-view.ts';
 import { Fault } from '#core/result/fault.ts';
 import { concerns, isGrave, placeKey } from '#core/score/concerns.ts';
+import { zonesOf } from '#core/score/expand.ts';
 import { scoreOf } from '#core/sign/basis.ts';
 import { resultOf } from '#core/sign/result.ts';
 import { median } from '#core/statistics/quantile.ts';
@@ -71,19 +72,16 @@ export async function rubricView(a: App, course: string, id: string): Promise<Ru
   };
 }
 
-/** Values that past attempts read at each target, and how sure they usually were. */
-export function pastOf(rubric: RubricFile, records: readonly Pick<GradeFile, 'readings'>[]): Past[] {
-  const places = [...new Set(rubric.criteria.flatMap((c) => c.targets.map(placeKey)))];
-  const wanted = new Map(places.map((p) => [p, { values: [] as number[], U: [] as number[] }]));
-  for (const { readings } of records)
-    for (const r of readings) {
-      const own = wanted.get(placeKey({ reading: r.name, zone: r.zone, stat: r.stat }));
-      if (own && r.value !== null && r.U !== null) {
-        own.values.push(r.value);
-        own.U.push(r.U);
-      }
-    }
-  return [...wanted].map(([place, { values, U }]) => ({ place, values, U: U.length ? median(U) : null }));
+/** Values that past attempts read at each target, groups of cusps taken apart, and how sure they usually were. */
+export function pastOf(rubric: RubricFile, records: readonly Pick<GradeFile, 'readings' | 'cusps'>[]): Past[] {
+  const targets = new Map(rubric.criteria.flatMap((c) => c.targets.map((t) => [placeKey(t), t] as const)));
+  return [...targets].map(([place, t]) => {
+    const found = records.flatMap(({ readings, cusps }) => {
+      const zones = new Set<string | null>(zonesOf(t, cusps, readings) ?? [t.zone]);
+      return readings.filter((r) => r.name === t.reading && r.stat === t.stat && zones.has(r.zone) && r.value !== null && r.U !== null);
+    });
+    return { place, values: found.map((r) => r.value as number), U: found.length ? median(found.map((r) => r.U as number)) : null };
+  });
 }
 
 const usualU = (past: readonly Past[]): Map<string, number> => new Map(past.flatMap((p) => (p.U === null ? [] : [[p.place, p.U]])));
