@@ -37,12 +37,3 @@ alter table sitting add column starts_at time;
 alter table sitting add column ends_at time;
 alter table sitting add column room text;
 alter table sitting add column is_resit boolean not null default false;
--- Who was not there, and why.
-create table absence (
-  sitting_id text not null references sitting (id),
-  person_id text not null references person (id),
-  reason text not null default '',
-  noted_by text not null references person (id),
-  noted_at timestamptz not null default now(),
-  primary key (sitting_id, person_id)
-);
