@@ -12,6 +12,7 @@ import type { App } from '../app.ts';
 import { vouch } from '../audit/chain.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
+import { mastersFor } from '../masters/rows.ts';
 
 const fresh = (what: string): string => `${what}-${randomBytes(6).toString('base64url')}`;
 
@@ -62,7 +63,6 @@ export function kindOf(a: Pick<App, 'standardsFolder'>, rubric: Pick<RubricFile,
 }
 
 const Version = v.object({ id: v.number(), body: v.looseObject({ standard: v.string() }) });
-const Master = v.object({ id: v.string(), tooth: v.string(), course_id: v.nullable(v.string()) });
 
 /** The newest version of a rubric; one that ships is taken in at its first use. */
 async function rubricVersion(a: App, q: Queries, id: string): Promise<v.InferOutput<typeof Version>> {
@@ -78,9 +78,8 @@ async function rubricVersion(a: App, q: Queries, id: string): Promise<v.InferOut
 export const addExercise = (a: App, who: Person | null, course: string, f: ExerciseForm): Promise<string> =>
   a.records.act(async (q, note) => {
     permit(who, 'course.keep', await SUBJECTS.course(q, course));
-    const master = await q.maybeOne(Master, sql`select id, tooth, course_id from master where id = ${f.master}`);
-    if (!master || (master.course_id !== null && master.course_id !== course))
-      throw new Refused('not-there', 'There is no such master in this course.');
+    const master = (await mastersFor(q, course)).find((m) => m.id === f.master);
+    if (!master) throw new Refused('not-there', 'There is no such master in this course.');
     const rubric = await rubricVersion(a, q, f.rubric);
     const kind = kindOf(a, rubric.body);
     if (!kind) throw new Refused('conflict', 'The standard of this rubric is not there, so its kind of preparation is not known.');
@@ -183,10 +182,6 @@ export const copyCourse = (
         sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps) values (${own}, ${id}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.master_id}, ${e.rubric_version_id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb)`,
       );
     }
-    // A master that belongs to the old course is used by the new one too; it is nobody's alone any more.
-    await q.run(
-      sql`update master set course_id = null where course_id = ${course} and id in (select master_id from exercise where course_id = ${id})`,
-    );
     const sittings = await q.any(
       OldSitting,
       sql`select t.exercise_id, t.title, t.held_on, t.starts_at, t.ends_at, t.room, t.is_resit from sitting t join exercise e on e.id = t.exercise_id where e.course_id = ${course} order by t.held_on`,

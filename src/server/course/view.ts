@@ -67,7 +67,7 @@ export async function courseView(a: App, id: string): Promise<CourseView> {
     imports,
     exercises,
     sittings,
-    masters,
+    masters: masters.map(({ id: of, name, tooth }) => ({ id: of, name, tooth })),
     rubrics: [...all.values()].sort((p, q) => p.name.localeCompare(q.name)),
   };
 }

@@ -11,7 +11,7 @@ import { Refused } from '../errors.ts';
 import { open, stored } from './drafts.ts';
 import { partsOf, ready } from './finish.ts';
 import { inChild } from './in-child.ts';
-import { draftById, latestScans } from './rows.ts';
+import { draftById, latestScans, mastersFor } from './rows.ts';
 
 export interface Occluding {
   readonly by: Occlusion['by'];
@@ -75,14 +75,11 @@ export async function tryMaster(a: App, who: Person | null, id: string): Promise
   return trial;
 }
 
-const From = v.object({ name: v.string(), tooth: v.string(), file_sha256: v.nullable(v.string()), course_id: v.nullable(v.string()) });
-
 /** Takes over the marks of another master of this tooth, or of the same tooth of the other side; they are to be looked at. */
 export async function takeMarks(a: App, who: Person | null, id: string, from: string): Promise<void> {
   const d = await open(a.db, who, id);
-  const m = await a.db.maybeOne(From, sql`select name, tooth, file_sha256, course_id from master where id = ${from}`);
-  if (!m?.file_sha256 || (m.course_id !== null && m.course_id !== d.course_id))
-    throw new Refused('not-there', 'There is no such master here.');
+  const m = (await mastersFor(a.db, d.course_id)).find((x) => x.id === from);
+  if (!m) throw new Refused('not-there', 'There is no such master here.');
   if (!isCounterpart(m.tooth, d.tooth))
     throw new Refused(
       'conflict',

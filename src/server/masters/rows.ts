@@ -95,12 +95,13 @@ export const exercisesWithMasters = (q: Queries, courses: readonly string[]) =>
         from exercise e join master m on m.id = e.master_id where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by e.title`,
   );
 
-const Shelved = v.object({ id: v.string(), name: v.string(), tooth: v.string() });
-/** Masters with files that may be used in a course: its own, and those that belong to no course. */
+const Shelved = v.object({ id: v.string(), name: v.string(), tooth: v.string(), file_sha256: v.string() });
+/** Masters that may be used in a course: its own, those its exercises use already, and those that belong to no course. */
 export const mastersFor = (q: Queries, course: string) =>
   q.any(
     Shelved,
-    sql`select id, name, tooth from master where file_sha256 is not null and (course_id is null or course_id = ${course}) order by made_at desc nulls last, name`,
+    sql`select id, name, tooth, file_sha256 from master
+        where file_sha256 is not null and (course_id is null or course_id = ${course} or id in (select master_id from exercise where course_id = ${course})) order by made_at desc nulls last, name`,
   );
 
 const ForMaster = v.object({
