@@ -28,6 +28,29 @@ it('weights, pass mark and words are told too, lines that come and go by name', 
   expect(differences(without, rubric)).toMatchObject([{ after: 'new' }]);
 });
 
+it('a line of the course’s own has a name that no other has, asks for what the catalogue gives, and is told', () => {
+  const place = { reading: 'margin.width', zone: 'facial', stat: 'median' } as const;
+  let s = reduce(begin(rubric), { type: 'add-line', title: first.title, place });
+  s = reduce(s, { type: 'add-line', title: first.title, place });
+  s = reduce(s, { type: 'add-question', title: 'Surface', question: 'Does the explorer catch?' });
+  const ids = s.body.criteria.map((c) => c.id);
+  expect(new Set(ids).size).toBe(ids.length);
+  expect(s.body.criteria.at(-1)?.asks?.words.map((w) => w.level)).toEqual([3, 2, 1, 0]);
+  expect(() => rubricFrom(s.body, 'own')).not.toThrow();
+  expect(differences(rubric, s.body).map((d) => d.after)).toEqual(['new', 'new', 'new']);
+  const again = reduce(s, { type: 'add-target', criterion: first.id, place });
+  expect(differences(rubric, again.body).some((d) => d.what === 'reading' && d.criterion === first.id)).toBe(true);
+  expect(reduce(again, { type: 'remove-line', criterion: first.id }).body.criteria.map((c) => c.id)).not.toContain(first.id);
+});
+
+it('a critical error changes its effect or is switched off, and both are told', () => {
+  const [error] = rubric.critical;
+  const capped = reduce(begin(rubric), { type: 'effect', error: error.id, effect: { kind: 'cap', at: 55 } });
+  expect(differences(rubric, capped.body)).toMatchObject([{ criterion: error.id, after: 'at most 55' }]);
+  const off = reduce(capped, { type: 'effect', error: error.id, effect: null });
+  expect(differences(rubric, off.body)).toMatchObject([{ criterion: error.id, after: 'gone' }]);
+});
+
 it.each(all.map((r) => [r.id, r] as const))('%s, which ships, has bands that lie in one another', (_, r) =>
   expect(concerns(r, new Map()).filter(isGrave)).toEqual([]),
 );

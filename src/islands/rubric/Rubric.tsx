@@ -7,6 +7,8 @@ import { unitOf } from '#core/catalogue/catalogue.ts';
 import { concerns, isGrave, placeKey } from '#core/score/concerns.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
 import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
+import { Critical } from './Critical.tsx';
+import { PickReading } from './PickReading.tsx';
 import { Strip } from './Strip.tsx';
 import { type Act, type BandName, begin, differences, type End, reduce } from './state.ts';
 
@@ -96,6 +98,16 @@ export function Rubric({ course, first, mayKeep }: Props) {
             <div key={c.id} className="grid gap-2 border-t border-line py-3 first:border-0 first:pt-0">
               <div className="flex items-baseline gap-3">
                 <h2 className="flex-1 font-semibold">{c.title}</h2>
+                {mayKeep && (
+                  <button
+                    type="button"
+                    className="quiet !min-h-7"
+                    aria-label={`${RUBRIC_WORDS.remove}, ${c.title}`}
+                    onClick={() => act({ type: 'remove-line', criterion: c.id })}
+                  >
+                    {RUBRIC_WORDS.remove}
+                  </button>
+                )}
                 <label className="flex items-baseline gap-2 text-soft">
                   <span className="figure">{RUBRIC_WORDS.share(c.weight, sum)}</span> {RUBRIC_WORDS.weight}
                   <input
@@ -146,6 +158,16 @@ export function Rubric({ course, first, mayKeep }: Props) {
                         />
                       ))}
                       <span className="text-soft">{unit}</span>
+                      {mayKeep && c.targets.length > 1 && (
+                        <button
+                          type="button"
+                          className="quiet !min-h-7"
+                          aria-label={`${RUBRIC_WORDS.remove}, ${name}`}
+                          onClick={() => act({ type: 'remove-target', criterion: c.id, target: i })}
+                        >
+                          {RUBRIC_WORDS.remove}
+                        </button>
+                      )}
                     </div>
                     {wrong.map((q) => (
                       <p key={q.kind} className={`border-l-4 pl-2 ${isGrave(q) ? 'border-bad' : 'border-under'}`}>
@@ -155,18 +177,19 @@ export function Rubric({ course, first, mayKeep }: Props) {
                   </div>
                 );
               })}
+              {mayKeep && !c.asks && (
+                <details className="pl-3">
+                  <summary className="cursor-pointer text-soft">{RUBRIC_WORDS.addReading}</summary>
+                  <PickReading
+                    label={`${RUBRIC_WORDS.addReading}, ${c.title}`}
+                    onPick={(place) => act({ type: 'add-target', criterion: c.id, place })}
+                  />
+                </details>
+              )}
             </div>
           ))}
-          <div className="grid gap-1 border-t border-line pt-3">
-            <h2 className="font-semibold">{RUBRIC_WORDS.critical}</h2>
-            <ul className="grid gap-1">
-              {state.body.critical.map((e) => (
-                <li key={e.id}>
-                  {e.title}: <span className="text-soft">{RUBRIC_WORDS.effect(e.effect)}</span>
-                </li>
-              ))}
-            </ul>
-          </div>
+          {mayKeep && <NewLine act={act} />}
+          <Critical errors={state.body.critical} disabled={!mayKeep} act={act} />
         </section>
         <div className="grid gap-4 min-[1000px]:sticky min-[1000px]:top-2">
           <section className="panel grid gap-3 p-4">
@@ -239,6 +262,9 @@ export function Rubric({ course, first, mayKeep }: Props) {
             <a className="quiet grid w-fit place-items-center" href={json()} download={`${view.id}.json`}>
               {RUBRIC_WORDS.out}
             </a>
+            <a className="text-accent underline" href={`/courses/${course}/rubrics/${view.id}/form`}>
+              {RUBRIC_WORDS.form}
+            </a>
             {mayKeep && (
               <label className="grid gap-1">
                 {RUBRIC_WORDS.in}
@@ -258,6 +284,49 @@ export function Rubric({ course, first, mayKeep }: Props) {
         </div>
       </div>
     </>
+  );
+}
+
+/** A line of the course's own: a reading with its band, or a question that a person answers in a word. */
+function NewLine({ act }: { act: (a: Act) => void }) {
+  const [title, setTitle] = useState('');
+  const [question, setQuestion] = useState('');
+  const named = title.trim();
+  return (
+    <details className="border-t border-line py-3">
+      <summary className="cursor-pointer font-semibold">{RUBRIC_WORDS.addLine}</summary>
+      <div className="mt-2 grid gap-2">
+        <label className="grid gap-1">
+          {RUBRIC_WORDS.lineTitle}
+          <input className="field" maxLength={80} value={title} onChange={(e) => setTitle(e.target.value)} />
+        </label>
+        <PickReading
+          label={RUBRIC_WORDS.addLine}
+          onPick={(place) => {
+            if (named) act({ type: 'add-line', title: named, place });
+            setTitle('');
+          }}
+        />
+        <div className="flex items-end gap-2">
+          <label className="grid flex-1 gap-1">
+            {RUBRIC_WORDS.orQuestion}
+            <input className="field" maxLength={160} value={question} onChange={(e) => setQuestion(e.target.value)} />
+          </label>
+          <button
+            type="button"
+            className="quiet"
+            disabled={!named || !question.trim()}
+            onClick={() => {
+              act({ type: 'add-question', title: named, question: question.trim() });
+              setTitle('');
+              setQuestion('');
+            }}
+          >
+            {RUBRIC_WORDS.add}
+          </button>
+        </div>
+      </div>
+    </details>
   );
 }
 

@@ -1,6 +1,8 @@
 import type { RubricFile } from '#contract/rubric.ts';
 
 type Target = RubricFile['criteria'][number]['targets'][number];
+export type Effect = RubricFile['critical'][number]['effect'];
+export type Place = Pick<Target, 'reading' | 'zone' | 'stat'>;
 export type BandName = 'band' | 'fair' | 'poor';
 export type End = 'lo' | 'hi';
 
@@ -22,6 +24,12 @@ export type Act =
     }
   | { readonly type: 'pass'; readonly mark: number }
   | { readonly type: 'word'; readonly level: number; readonly word: string }
+  | { readonly type: 'add-line'; readonly title: string; readonly place: Place }
+  | { readonly type: 'add-question'; readonly title: string; readonly question: string }
+  | { readonly type: 'remove-line'; readonly criterion: string }
+  | { readonly type: 'add-target'; readonly criterion: string; readonly place: Place }
+  | { readonly type: 'remove-target'; readonly criterion: string; readonly target: number }
+  | { readonly type: 'effect'; readonly error: string; readonly effect: Effect | null }
   | { readonly type: 'load'; readonly body: RubricFile }
   | { readonly type: 'undo' }
   | { readonly type: 'kept' };
@@ -44,6 +52,39 @@ export function reduce(s: State, a: Act): State {
       return change({ ...s.body, passMark: a.mark });
     case 'word':
       return change({ ...s.body, levels: s.body.levels.map((l) => (l.level === a.level ? { ...l, word: a.word } : l)) });
+    case 'add-line':
+      return change({
+        ...s.body,
+        criteria: [...s.body.criteria, { id: freshId(s.body, a.title), title: a.title, weight: 1, why: '', targets: [open(a.place)] }],
+      });
+    case 'add-question': {
+      const words = [3, 2, 1, 0].map((level) => ({
+        level: level as 0 | 1 | 2 | 3,
+        word: s.body.levels.find((l) => l.level === level)?.word ?? String(level),
+      }));
+      return change({
+        ...s.body,
+        criteria: [
+          ...s.body.criteria,
+          { id: freshId(s.body, a.title), title: a.title, weight: 1, why: '', targets: [], asks: { question: a.question, words } },
+        ],
+      });
+    }
+    case 'remove-line':
+      return change({ ...s.body, criteria: s.body.criteria.filter((c) => c.id !== a.criterion) });
+    case 'add-target':
+      return criteria(a.criterion, (c) => ({ ...c, targets: [...c.targets, open(a.place)] }));
+    case 'remove-target':
+      return criteria(a.criterion, (c) => ({ ...c, targets: c.targets.filter((_, i) => i !== a.target) }));
+    case 'effect': {
+      const { effect } = a;
+      return change({
+        ...s.body,
+        critical: effect
+          ? s.body.critical.map((e) => (e.id === a.error ? { ...e, effect } : e))
+          : s.body.critical.filter((e) => e.id !== a.error),
+      });
+    }
     case 'load':
       return change(a.body);
     case 'undo': {
@@ -53,6 +94,24 @@ export function reduce(s: State, a: Act): State {
     case 'kept':
       return { ...s, saved: s.body };
   }
+}
+
+/** A target that everything is inside of until its band is given. */
+const open = (place: Place): Target => {
+  const any = { lo: null, hi: null };
+  return { ...place, band: any, fair: any, poor: any, own: 'the course’s own line' };
+};
+
+/** A name for a line that no other has, from its title. */
+function freshId(body: RubricFile, title: string): string {
+  const plain =
+    title
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'line';
+  let id = plain;
+  for (let n = 2; body.criteria.some((c) => c.id === id); n++) id = `${plain}-${n}`;
+  return id;
 }
 
 /** A band of one's own says so: it is the course's, no longer the standard's. */
@@ -68,6 +127,8 @@ export interface Difference {
   readonly before: string;
   readonly after: string;
 }
+
+const effectText = (e: Effect): string => (e.kind === 'fail' ? 'fails' : e.kind === 'cap' ? `at most ${e.at}` : `${e.points} off`);
 
 const band = (b: { lo: number | null; hi: number | null }): string => `${b.lo ?? '…'} to ${b.hi ?? '…'}`;
 
@@ -85,10 +146,16 @@ export function differences(before: RubricFile, after: RubricFile): Difference[]
       continue;
     }
     add(c.id, c.title, 'weight', String(old.weight), String(c.weight));
+    if (c.targets.length < old.targets.length) add(c.id, c.title, 'readings', String(old.targets.length), String(c.targets.length));
     c.targets.forEach((t, i) => {
       const was = old.targets[i];
+      if (!was) add(c.id, c.title, 'reading', '', `${t.reading} ${t.zone ?? ''}`.trim());
       for (const b of ['band', 'fair', 'poor'] as const) if (was) add(c.id, c.title, b, band(was[b]), band(t[b]));
     });
+  }
+  for (const e of before.critical) {
+    const now = after.critical.find((q) => q.id === e.id);
+    add(e.id, e.title, 'critical error', effectText(e.effect), now ? effectText(now.effect) : 'gone');
   }
   for (const c of before.criteria) if (!after.criteria.some((q) => q.id === c.id)) add(c.id, c.title, 'line', 'there', 'gone');
   return out;

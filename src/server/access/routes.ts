@@ -29,6 +29,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/courses': { GET: { kind: 'any-course', action: 'people.see' } },
   '/courses/[course]': { GET: on('course', 'people.see', 'course') },
   '/courses/[course]/rubrics/[rubric]': { GET: on('course', 'gradebook.see', 'course') },
+  '/courses/[course]/rubrics/[rubric]/form': { GET: on('course', 'course.see', 'course') },
   '/courses/[course]/gradebook': { GET: on('course', 'gradebook.see', 'course') },
   '/trail': { GET: { kind: 'signed-in' } },
   '/trail/[student]': { GET: { kind: 'student', param: 'student', action: 'trail.see' } },

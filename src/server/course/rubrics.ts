@@ -72,6 +72,16 @@ export async function rubricView(a: App, course: string, id: string): Promise<Ru
   };
 }
 
+const Body = v.object({ body: v.unknown() });
+/** The rubric as a course's exercises use it now; null where none does. */
+export async function usedRubric(a: App, course: string, id: string): Promise<RubricFile | null> {
+  const used = await a.db.maybeOne(
+    Body,
+    sql`select r.body from rubric_version r join exercise e on e.rubric_version_id = r.id where e.course_id = ${course} and r.rubric_id = ${id} order by r.version desc limit 1`,
+  );
+  return used && rubricFrom(used.body, id);
+}
+
 /** Values that past attempts read at each target, groups of cusps taken apart, and how sure they usually were. */
 export function pastOf(rubric: RubricFile, records: readonly Pick<GradeFile, 'readings' | 'cusps'>[]): Past[] {
   const targets = new Map(rubric.criteria.flatMap((c) => c.targets.map((t) => [placeKey(t), t] as const)));
