@@ -41,12 +41,16 @@ export const RUBRIC_WORDS = {
     `version ${n}${signed ? `, signed with ${signed} ${signed === 1 ? 'time' : 'times'}: a change becomes a new version` : ''}`,
   preview: 'What a change would do',
   basis: (n: number): string =>
-    n === 0 ? 'Nothing was signed with this rubric yet.' : `Changes are tried on the last ${n} signed attempts of this course.`,
+    n === 0
+      ? 'Nothing was signed with this rubric yet.'
+      : n === 1
+        ? 'Changes are tried on the one attempt that this course signed with it.'
+        : `Changes are tried on the last ${n} signed attempts of this course.`,
   scoring: 'Scoring past attempts…',
   rates: (p: RubricPreview): string =>
     p.attempts === 0
       ? 'Nothing was signed with this rubric yet.'
-      : `${p.moved.length} of ${p.attempts} marks move. Passed: ${rate(p.passedBefore, p.attempts)} before, ${rate(p.passedAfter, p.attempts)} now.`,
+      : `${p.moved.length} of ${p.attempts} ${p.attempts === 1 ? 'mark moves' : 'marks move'}. Passed: ${rate(p.passedBefore, p.attempts)} before, ${rate(p.passedAfter, p.attempts)} now.`,
   now: (passed: boolean | null): string => (passed === null ? 'to be decided again' : passed ? 'passes' : 'fails'),
   what: (w: string): string => ({ band: 'full marks', fair: 'one level down', poor: 'two levels down' })[w] ?? w,
   keep: (n: number): string => `Keep as version ${n}`,

@@ -175,6 +175,23 @@ describe('a course from nothing', () => {
     expect(Number(ada[4])).toBeGreaterThan(0);
     expect(ada[5]).toMatch(/passed/);
   }, 180_000);
+  it('a change of its rubric shows what it would do, is kept as a version, and is printed', async () => {
+    await page.goto('/courses');
+    await button(/^Exercises and sittings/).click();
+    await page.getByRole('link', { name: 'Metal crown: practice' }).click();
+    await page.getByText('Changes are tried on the one attempt').waitFor();
+    await clean();
+    await page.getByLabel('Passed from').fill('100');
+    await page.getByText(/of 1 mark moves/).waitFor();
+    await button('Undo').click();
+    await page.getByText('Changes are tried on').waitFor();
+    await page.getByLabel('Passed from').fill('55');
+    await button('Keep as version 2').click();
+    await page.getByText('Version 2 is in use from now on.').waitFor();
+    await page.getByRole('link', { name: 'The form students get, to print' }).click();
+    await page.getByText('Passed from 55 of 100 points').waitFor();
+    await clean();
+  }, 60_000);
   it('the term is copied, and the palette leads anywhere', async () => {
     await page.goto('/courses');
     await button('Term').click();
