@@ -47,6 +47,8 @@ const ARM = 3;
 const TURNING = 10;
 /** mm that one round moves at the most. */
 const STEP = 0.12;
+/** mm of overlap up to which a contact is looked for. */
+const DEEPEST = 4;
 /** mm of gap that still counts as contact, and within which places are one contact. */
 const TOUCH = 0.03;
 const ONE_CONTACT = 1.2;
@@ -219,7 +221,7 @@ function contactsOf({ arch, points }: Pick<Rest, 'arch' | 'points'>, pose: Matri
   const touching: Contact[] = [];
   for (const q of points) {
     const p = applyPoint(pose, q.at);
-    const g = gapAt(arch, p, 1);
+    const g = gapAt(arch, p, DEEPEST);
     if (g !== null && g < TOUCH) touching.push({ at: p, depth_mm: Math.max(0, -g) });
   }
   touching.sort((a, b) => b.depth_mm - a.depth_mm);

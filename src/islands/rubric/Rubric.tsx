@@ -140,6 +140,16 @@ export function Rubric({ course, first, mayKeep }: Props) {
                   <div key={`${placeKey(t)}|${i}`} className="grid gap-1 pl-3">
                     <div className="flex flex-wrap items-center gap-3">
                       <span className="min-w-52 flex-1">{name}</span>
+                      {mayKeep && c.targets.length > 1 && (
+                        <button
+                          type="button"
+                          className="quiet !min-h-7"
+                          aria-label={`${RUBRIC_WORDS.remove}, ${name}`}
+                          onClick={() => act({ type: 'remove-target', criterion: c.id, target: i })}
+                        >
+                          {RUBRIC_WORDS.remove}
+                        </button>
+                      )}
                       <Strip
                         values={own?.values ?? []}
                         bands={[t.band, t.fair, t.poor]}
@@ -158,16 +168,6 @@ export function Rubric({ course, first, mayKeep }: Props) {
                         />
                       ))}
                       <span className="text-soft">{unit}</span>
-                      {mayKeep && c.targets.length > 1 && (
-                        <button
-                          type="button"
-                          className="quiet !min-h-7"
-                          aria-label={`${RUBRIC_WORDS.remove}, ${name}`}
-                          onClick={() => act({ type: 'remove-target', criterion: c.id, target: i })}
-                        >
-                          {RUBRIC_WORDS.remove}
-                        </button>
-                      )}
                     </div>
                     {wrong.map((q) => (
                       <p key={q.kind} className={`border-l-4 pl-2 ${isGrave(q) ? 'border-bad' : 'border-under'}`}>
