@@ -185,12 +185,11 @@ const PLACED: Readonly<Record<Occlusion['by'], string>> = {
   points: 'The jaws were brought together by three places',
 };
 
-/** How the jaws stand, and on how many contacts. */
+/** How the jaws stand, and on how many contacts; by how much they overlap is told where they stand now. */
 export function occlusionWords(o: Occlusion): string {
   const touch = o.contacts.length === 1 ? '1 contact' : `${o.contacts.length} contacts`;
-  const deepest = o.deepest_mm > 0.02 ? `, the deepest overlapping by ${o.deepest_mm.toFixed(2)} mm` : '';
   const settled = o.settled ? `, and settled: ${o.moved_mm.toFixed(2)} mm across and ${o.turned_deg.toFixed(1)}° from there` : '';
-  return `${PLACED[o.by]}${settled}. They touch at ${touch}${deepest}.`;
+  return `${PLACED[o.by]}${settled}. They touch at ${touch}.`;
 }
 
 /** What a trial preparation showed. */
