@@ -3,14 +3,12 @@ import * as v from 'valibot';
 import { call } from '#components/call.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import type { RubricPreview, RubricView } from '#contract/rubric-view.ts';
-import { unitOf } from '#core/catalogue/catalogue.ts';
-import { concerns, isGrave, placeKey } from '#core/score/concerns.ts';
-import { readingWords, unitWords } from '#words/readings.ts';
-import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
+import { concerns, isGrave } from '#core/score/concerns.ts';
+import { RUBRIC_WORDS } from '#words/rubric.ts';
+import { Criterion } from './Criterion.tsx';
 import { Critical } from './Critical.tsx';
-import { PickReading } from './PickReading.tsx';
-import { Strip } from './Strip.tsx';
-import { type Act, type BandName, begin, differences, type End, reduce } from './state.ts';
+import { NewLine } from './NewLine.tsx';
+import { begin, differences, reduce } from './state.ts';
 
 /** ms without a change after which past attempts are scored again. */
 const PREVIEW_AFTER = 700;
@@ -95,98 +93,15 @@ export function Rubric({ course, first, mayKeep }: Props) {
       <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_320px]">
         <section className="panel p-4" aria-label={RUBRIC_WORDS.lines}>
           {state.body.criteria.map((c) => (
-            <div key={c.id} className="grid gap-2 border-t border-line py-3 first:border-0 first:pt-0">
-              <div className="flex items-baseline gap-3">
-                <h2 className="flex-1 font-semibold">{c.title}</h2>
-                {mayKeep && (
-                  <button
-                    type="button"
-                    className="quiet !min-h-7"
-                    aria-label={`${RUBRIC_WORDS.remove}, ${c.title}`}
-                    onClick={() => act({ type: 'remove-line', criterion: c.id })}
-                  >
-                    {RUBRIC_WORDS.remove}
-                  </button>
-                )}
-                <label className="flex items-baseline gap-2 text-soft">
-                  <span className="figure">{RUBRIC_WORDS.share(c.weight, sum)}</span> {RUBRIC_WORDS.weight}
-                  <input
-                    className="field figure !w-20"
-                    type="number"
-                    min={0}
-                    max={100}
-                    step={1}
-                    disabled={!mayKeep}
-                    aria-label={`${RUBRIC_WORDS.weight}, ${c.title}`}
-                    value={c.weight}
-                    onChange={(e) => act({ type: 'weight', criterion: c.id, weight: Math.max(0, e.target.valueAsNumber || 0) })}
-                  />
-                </label>
-              </div>
-              {c.asks && (
-                <p className="text-soft">
-                  {RUBRIC_WORDS.asks(
-                    c.asks.question,
-                    c.asks.words.map((w) => w.word),
-                  )}
-                </p>
-              )}
-              {c.targets.map((t, i) => {
-                const own = past.get(placeKey(t));
-                const name = readingWords(t.reading, t.zone, t.stat);
-                const unit = unitWords(unitOf(t.reading, t.stat));
-                const wrong = found.filter((q) => q.criterion === c.id && 'target' in q && q.target === i);
-                return (
-                  <div key={`${placeKey(t)}|${i}`} className="grid gap-1 pl-3">
-                    <div className="flex flex-wrap items-center gap-3">
-                      <span className="min-w-52 flex-1">{name}</span>
-                      {mayKeep && c.targets.length > 1 && (
-                        <button
-                          type="button"
-                          className="quiet !min-h-7"
-                          aria-label={`${RUBRIC_WORDS.remove}, ${name}`}
-                          onClick={() => act({ type: 'remove-target', criterion: c.id, target: i })}
-                        >
-                          {RUBRIC_WORDS.remove}
-                        </button>
-                      )}
-                      <Strip
-                        values={own?.values ?? []}
-                        bands={[t.band, t.fair, t.poor]}
-                        label={RUBRIC_WORDS.distribution(name, own?.values ?? [], t.band, unit)}
-                      />
-                    </div>
-                    <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-                      {(['band', 'fair', 'poor'] as const).map((b) => (
-                        <Ends
-                          key={b}
-                          name={b}
-                          target={t}
-                          label={`${name}, ${RUBRIC_WORDS.bands[b]}`}
-                          disabled={!mayKeep}
-                          onEnd={(end, value) => act({ type: 'end', criterion: c.id, target: i, band: b, end, value })}
-                        />
-                      ))}
-                      <span className="text-soft">{unit}</span>
-                    </div>
-                    {wrong.map((q) => (
-                      <p key={q.kind} className={`border-l-4 pl-2 ${isGrave(q) ? 'border-bad' : 'border-under'}`}>
-                        {concernWords(q, unit)}
-                      </p>
-                    ))}
-                  </div>
-                );
-              })}
-              {mayKeep && !c.asks && (
-                <details className="pl-3">
-                  <summary className="cursor-pointer text-soft">{RUBRIC_WORDS.addReading}</summary>
-                  <PickReading
-                    label={`${RUBRIC_WORDS.addReading}, ${c.title}`}
-                    onPick={(place) => act({ type: 'add-target', criterion: c.id, place })}
-                  />
-                </details>
-              )}
-            </div>
+            <Criterion
+              key={c.id}
+              criterion={c}
+              share={RUBRIC_WORDS.share(c.weight, sum)}
+              past={past}
+              concerns={found.filter((q) => q.criterion === c.id)}
+              mayKeep={mayKeep}
+              act={act}
+            />
           ))}
           {mayKeep && <NewLine act={act} />}
           <Critical errors={state.body.critical} disabled={!mayKeep} act={act} />
@@ -284,84 +199,5 @@ export function Rubric({ course, first, mayKeep }: Props) {
         </div>
       </div>
     </>
-  );
-}
-
-/** A line of the course's own: a reading with its band, or a question that a person answers in a word. */
-function NewLine({ act }: { act: (a: Act) => void }) {
-  const [title, setTitle] = useState('');
-  const [question, setQuestion] = useState('');
-  const named = title.trim();
-  return (
-    <details className="border-t border-line py-3">
-      <summary className="cursor-pointer font-semibold">{RUBRIC_WORDS.addLine}</summary>
-      <div className="mt-2 grid gap-2">
-        <label className="grid gap-1">
-          {RUBRIC_WORDS.lineTitle}
-          <input className="field" maxLength={80} value={title} onChange={(e) => setTitle(e.target.value)} />
-        </label>
-        <PickReading
-          label={RUBRIC_WORDS.addLine}
-          onPick={(place) => {
-            if (named) act({ type: 'add-line', title: named, place });
-            setTitle('');
-          }}
-        />
-        <div className="flex items-end gap-2">
-          <label className="grid flex-1 gap-1">
-            {RUBRIC_WORDS.orQuestion}
-            <input className="field" maxLength={160} value={question} onChange={(e) => setQuestion(e.target.value)} />
-          </label>
-          <button
-            type="button"
-            className="quiet"
-            disabled={!named || !question.trim()}
-            onClick={() => {
-              act({ type: 'add-question', title: named, question: question.trim() });
-              setTitle('');
-              setQuestion('');
-            }}
-          >
-            {RUBRIC_WORDS.add}
-          </button>
-        </div>
-      </div>
-    </details>
-  );
-}
-
-type EndAct = Extract<Act, { type: 'end' }>;
-function Ends({
-  name,
-  target,
-  label,
-  disabled,
-  onEnd,
-}: {
-  name: BandName;
-  target: RubricFile['criteria'][number]['targets'][number];
-  label: string;
-  disabled: boolean;
-  onEnd: (end: End, value: EndAct['value']) => void;
-}) {
-  const b = target[name];
-  return (
-    <fieldset className="flex items-center gap-1">
-      <legend className="sr-only">{label}</legend>
-      <span className="text-soft">{RUBRIC_WORDS.bands[name]}</span>
-      {(['lo', 'hi'] as const).map((end) => (
-        <input
-          key={end}
-          className="field figure !min-h-8 !w-20"
-          type="number"
-          step="any"
-          disabled={disabled}
-          placeholder={RUBRIC_WORDS.open}
-          aria-label={`${label}, ${RUBRIC_WORDS.ends[end]}`}
-          value={b[end] ?? ''}
-          onChange={(e) => onEnd(end, e.target.value === '' ? null : e.target.valueAsNumber)}
-        />
-      ))}
-    </fieldset>
   );
 }

@@ -1,0 +1,153 @@
+import type { RubricFile } from '#contract/rubric.ts';
+import type { Past } from '#contract/rubric-view.ts';
+import { unitOf } from '#core/catalogue/catalogue.ts';
+import { type Concern, isGrave, placeKey } from '#core/score/concerns.ts';
+import { readingWords, unitWords } from '#words/readings.ts';
+import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
+import { PickReading } from './PickReading.tsx';
+import { Strip } from './Strip.tsx';
+import type { Act, BandName, End } from './state.ts';
+
+interface Props {
+  readonly criterion: RubricFile['criteria'][number];
+  readonly share: string;
+  /** What past attempts read, by place. */
+  readonly past: ReadonlyMap<string, Past>;
+  readonly concerns: readonly Concern[];
+  readonly mayKeep: boolean;
+  readonly act: (a: Act) => void;
+}
+
+/** One line of a rubric: its weight, and each of its readings with its bands over what past attempts read. */
+export function Criterion({ criterion: c, share, past, concerns, mayKeep, act }: Props) {
+  return (
+    <div className="grid gap-2 border-t border-line py-3 first:border-0 first:pt-0">
+      <div className="flex items-baseline gap-3">
+        <h2 className="flex-1 font-semibold">{c.title}</h2>
+        {mayKeep && (
+          <button
+            type="button"
+            className="quiet !min-h-7"
+            aria-label={`${RUBRIC_WORDS.remove}, ${c.title}`}
+            onClick={() => act({ type: 'remove-line', criterion: c.id })}
+          >
+            {RUBRIC_WORDS.remove}
+          </button>
+        )}
+        <label className="flex items-baseline gap-2 text-soft">
+          <span className="figure">{share}</span> {RUBRIC_WORDS.weight}
+          <input
+            className="field figure !w-20"
+            type="number"
+            min={0}
+            max={100}
+            step={1}
+            disabled={!mayKeep}
+            aria-label={`${RUBRIC_WORDS.weight}, ${c.title}`}
+            value={c.weight}
+            onChange={(e) => act({ type: 'weight', criterion: c.id, weight: Math.max(0, e.target.valueAsNumber || 0) })}
+          />
+        </label>
+      </div>
+      {c.asks && (
+        <p className="text-soft">
+          {RUBRIC_WORDS.asks(
+            c.asks.question,
+            c.asks.words.map((w) => w.word),
+          )}
+        </p>
+      )}
+      {c.targets.map((t, i) => {
+        const own = past.get(placeKey(t));
+        const name = readingWords(t.reading, t.zone, t.stat);
+        const unit = unitWords(unitOf(t.reading, t.stat));
+        const wrong = concerns.filter((q) => 'target' in q && q.target === i);
+        return (
+          <div key={`${placeKey(t)}|${i}`} className="grid gap-1 pl-3">
+            <div className="flex flex-wrap items-center gap-3">
+              <span className="min-w-52 flex-1">{name}</span>
+              {mayKeep && c.targets.length > 1 && (
+                <button
+                  type="button"
+                  className="quiet !min-h-7"
+                  aria-label={`${RUBRIC_WORDS.remove}, ${name}`}
+                  onClick={() => act({ type: 'remove-target', criterion: c.id, target: i })}
+                >
+                  {RUBRIC_WORDS.remove}
+                </button>
+              )}
+              <Strip
+                values={own?.values ?? []}
+                bands={[t.band, t.fair, t.poor]}
+                label={RUBRIC_WORDS.distribution(name, own?.values ?? [], t.band, unit)}
+              />
+            </div>
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+              {(['band', 'fair', 'poor'] as const).map((b) => (
+                <Ends
+                  key={b}
+                  name={b}
+                  target={t}
+                  label={`${name}, ${RUBRIC_WORDS.bands[b]}`}
+                  disabled={!mayKeep}
+                  onEnd={(end, value) => act({ type: 'end', criterion: c.id, target: i, band: b, end, value })}
+                />
+              ))}
+              <span className="text-soft">{unit}</span>
+            </div>
+            {wrong.map((q) => (
+              <p key={q.kind} className={`border-l-4 pl-2 ${isGrave(q) ? 'border-bad' : 'border-under'}`}>
+                {concernWords(q, unit)}
+              </p>
+            ))}
+          </div>
+        );
+      })}
+      {mayKeep && !c.asks && (
+        <details className="pl-3">
+          <summary className="cursor-pointer text-soft">{RUBRIC_WORDS.addReading}</summary>
+          <PickReading
+            label={`${RUBRIC_WORDS.addReading}, ${c.title}`}
+            onPick={(place) => act({ type: 'add-target', criterion: c.id, place })}
+          />
+        </details>
+      )}
+    </div>
+  );
+}
+
+type EndAct = Extract<Act, { type: 'end' }>;
+function Ends({
+  name,
+  target,
+  label,
+  disabled,
+  onEnd,
+}: {
+  name: BandName;
+  target: RubricFile['criteria'][number]['targets'][number];
+  label: string;
+  disabled: boolean;
+  onEnd: (end: End, value: EndAct['value']) => void;
+}) {
+  const b = target[name];
+  return (
+    <fieldset className="flex items-center gap-1">
+      <legend className="sr-only">{label}</legend>
+      <span className="text-soft">{RUBRIC_WORDS.bands[name]}</span>
+      {(['lo', 'hi'] as const).map((end) => (
+        <input
+          key={end}
+          className="field figure !min-h-8 !w-20"
+          type="number"
+          step="any"
+          disabled={disabled}
+          placeholder={RUBRIC_WORDS.open}
+          aria-label={`${label}, ${RUBRIC_WORDS.ends[end]}`}
+          value={b[end] ?? ''}
+          onChange={(e) => onEnd(end, e.target.value === '' ? null : e.target.valueAsNumber)}
+        />
+      ))}
+    </fieldset>
+  );
+}
