@@ -23,6 +23,7 @@ export const MASTERS = {
   exercises: 'Exercises and the master that each measures on',
   loading: 'Loading the arch…',
   touch: (tooth: string): string => `Click the biting surface of ${tooth}, about its middle.`,
+  working: 'Working on it…',
   laying: 'Laying the usual form on it and looking for valleys. This takes about five seconds.',
   again: 'Touch another place',
   mesial: 'Which way is mesial? The form fits both ways round. Click any place to mesial of the tooth.',

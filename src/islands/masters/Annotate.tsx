@@ -1,16 +1,16 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { isUpper } from '#core/anatomy/anatomy.ts';
 import { painted } from '#core/annotate/paint.ts';
-import { applyPoint, invertRigid } from '#core/linalg/rigid.ts';
-import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
-import { excursionShift, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
-import { Arch, GAP_TINTS } from '#viewer/Arch.tsx';
-import { checkWords, MASTERS, PART_WORDS } from '#words/masters.ts';
+import type { Vec3 } from '#core/linalg/vec.ts';
+import { Arch } from '#viewer/Arch.tsx';
+import { checkWords, MASTERS } from '#words/masters.ts';
 import type { Across } from './arch.worker.ts';
-import { Bite, type Moved } from './Bite.tsx';
+import { Bite } from './Bite.tsx';
 import { Checklist } from './Checklist.tsx';
 import { Finish } from './Finish.tsx';
 import { Found } from './Found.tsx';
+import { frameOf, type Moved, shiftOf } from './frame.ts';
+import { Head } from './Head.tsx';
+import { Colours, type Look, Looks } from './Looks.tsx';
 import { Proof } from './Proof.tsx';
 import { SectionView } from './SectionView.tsx';
 import { curvesOf, pointsOf } from './state.ts';
@@ -19,9 +19,9 @@ import { useArchWorker } from './useArchWorker.ts';
 import { useDraft } from './useDraft.ts';
 import { useNudge } from './useNudge.ts';
 
-const LOOKS = ['occlusal', 'facial', 'lingual', 'mesial', 'distal'] as const;
 const TABS = ['marks', 'bite', 'proof'] as const;
 type Tab = (typeof TABS)[number];
+const WORKING: Readonly<Record<Tab, string>> = { marks: MASTERS.working, bite: MASTERS.placing, proof: MASTERS.trying };
 /** mm that an arrow key moves the point in hand; with Shift a fifth of it. */
 const STEP = 0.1;
 /** What a click on the surface does, where it does not turn the picture. */
@@ -44,7 +44,7 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
   const [cutAt, setCutAt] = useState<Vec3 | null>(null);
   const [moved, setMoved] = useState<Moved>({ which: 'working', share: 0 });
   const [three, setThree] = useState(false);
-  const [look, setLook] = useState<{ from: (typeof LOOKS)[number] | null; id: number }>({ from: null, id: 0 });
+  const [look, setLook] = useState<{ from: Look | null; id: number }>({ from: null, id: 0 });
   const [retouch, setRetouch] = useState(false);
   const [touched, setTouched] = useState<[number, number, number] | null>(null);
   const eye = useRef<[number, number, number]>([0, 0, 1]);
@@ -64,17 +64,11 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
     () => (marks && state ? curvesOf(marks).map((c) => ({ line: c.line, closed: c.closed, strong: c.item === state.item })) : []),
     [marks, state],
   );
-  const frame = useMemo(() => {
-    if (!marks?.gingivalMargin.length) return null;
-    const l = marks.gingivalMargin;
-    const at = [0, 1, 2].map((k) => l.reduce((s, p) => s + p[k], 0) / l.length) as [number, number, number];
-    return { at, axis: marks.axis, mesial: marks.mesial, facial: marks.facial };
-  }, [marks]);
-  const shift = useMemo((): Vec3 => {
-    if (!frame || !draft || tab !== 'bite') return [0, 0, 0];
-    const s = excursionShift(isUpper(draft.tooth), moved.which, moved.share, marks?.conditions ?? USUAL_CONDITIONS);
-    return add(add(scale(frame.mesial, s[0]), scale(frame.facial, s[1])), scale(frame.axis, s[2]));
-  }, [frame, draft, tab, moved, marks?.conditions]);
+  const frame = useMemo(() => marks && frameOf(marks), [marks]);
+  const shift = useMemo(
+    (): Vec3 => (frame && draft && tab === 'bite' ? shiftOf(draft.tooth, frame, moved, marks?.conditions) : [0, 0, 0]),
+    [frame, draft, tab, moved, marks?.conditions],
+  );
   // A proposal is first looked at from above.
   const isMarked = marks !== null;
   useEffect(() => {
@@ -153,40 +147,19 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
     const at = nudge(p.at, eye.current, frame, way[0], way[1]);
     if (at) act({ type: 'move', key: p.key, at });
   };
-  const word = busy
-    ? tab === 'bite'
-      ? MASTERS.placing
-      : MASTERS.laying
-    : unit
-      ? checkWords(unit)
-      : askMesial
-        ? MASTERS.mesial
-        : touching
-          ? MASTERS.touch(draft.tooth)
-          : tool === 'section' && !cutAt
-            ? MASTERS.sectionAsk
-            : tool === 'cej'
-              ? MASTERS.cejDraw
-              : null;
-  const legend = isBite
-    ? GAP_TINTS.map((g) => ({ word: g.word, colour: `rgb(${g.tint.map((v) => Math.round(255 * v)).join()})` }))
-    : PART_WORDS.map((w, i) => ({ word: w, colour: SWATCH[i] }));
+  const word = (): string | null => {
+    if (busy) return state ? WORKING[tab] : MASTERS.laying;
+    if (unit) return checkWords(unit);
+    if (askMesial) return MASTERS.mesial;
+    if (touching) return MASTERS.touch(draft.tooth);
+    if (tool === 'section' && !cutAt) return MASTERS.sectionAsk;
+    return tool === 'cej' ? MASTERS.cejDraw : null;
+  };
+  const told = word();
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys for whatever is in focus within it
     <div className="flex min-h-[calc(100vh-46px)] flex-col gap-2 p-2 min-[900px]:h-[calc(100vh-46px)]" onKeyDown={onKey}>
-      <div className="flex flex-wrap items-baseline gap-3">
-        <a className="text-accent underline" href="/masters">
-          {MASTERS.title}
-        </a>
-        <h1 className="text-lg font-bold">{draft.name}</h1>
-        <span className="figure">{draft.tooth}</span>
-        <span className="figure text-soft">{[draft.arch_name, draft.opposing_name, draft.bite_name].filter(Boolean).join(', ')}</span>
-        {state && !finished && (
-          <span className="ml-auto text-soft" aria-live="polite">
-            {state.drawn === state.saved ? MASTERS.kept : MASTERS.unkept}
-          </span>
-        )}
-      </div>
+      <Head draft={draft} isKept={state && !finished ? state.drawn === state.saved : null} />
       {error && (
         <p role="alert" className="border-l-4 border-bad bg-panel p-2">
           {error}
@@ -199,12 +172,8 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
             opposing={opposing}
             busy={busy}
             onCancel={() => setThree(false)}
-            onDone={(pairs) => {
-              // Clicked where it stands now; the server counts from its file.
-              const back = draft.occlusion ? invertRigid(draft.occlusion.matrix) : null;
-              const inFile = pairs.map((p) => ({ ...p, scan: back ? applyPoint(back, p.scan) : p.scan }));
-              void place('points', true, inFile).then((done) => done && setThree(false));
-            }}
+            placed={draft.occlusion?.matrix ?? null}
+            onDone={(pairs) => void place('points', true, pairs).then((done) => done && setThree(false))}
           />
         ) : (
           <section className="panel relative min-h-[420px]" aria-label="Arch" data-scene="arch">
@@ -226,38 +195,14 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
               onLook={onLook}
             />
             {state && (
-              <div className="absolute left-2 top-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-1">
-                {LOOKS.map((from) => (
-                  <button
-                    key={from}
-                    type="button"
-                    className="quiet !min-h-8"
-                    aria-pressed={look.from === from}
-                    onClick={() => setLook((l) => ({ from, id: l.id + 1 }))}
-                  >
-                    {from}
-                  </button>
-                ))}
-                <button
-                  type="button"
-                  className="quiet !min-h-8"
-                  aria-pressed={tool === 'section'}
-                  onClick={() => setTool(tool === 'section' ? null : 'section')}
-                >
-                  {MASTERS.sectionTool}
-                </button>
-                {tool === 'section' && (
-                  <select
-                    className="field !min-h-8 !w-auto"
-                    aria-label={MASTERS.section}
-                    value={across}
-                    onChange={(e) => setAcross(e.target.value as Across)}
-                  >
-                    <option>faciolingual</option>
-                    <option>mesiodistal</option>
-                  </select>
-                )}
-              </div>
+              <Looks
+                look={look.from}
+                isCutting={tool === 'section'}
+                across={across}
+                onLook={(from) => setLook((l) => ({ from, id: l.id + 1 }))}
+                onCut={() => setTool(tool === 'section' ? null : 'section')}
+                onAcross={setAcross}
+              />
             )}
             {section && cutAt && (
               <SectionView
@@ -270,22 +215,13 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
                 }}
               />
             )}
-            {state && (
-              <ul className="absolute bottom-2 left-2 flex flex-wrap gap-x-3 rounded-sm bg-panel/90 px-2 py-1" aria-label="Colours">
-                {legend.map((l) => (
-                  <li key={l.word} className="flex items-center gap-1">
-                    <span className="inline-block size-3 border border-line" style={{ background: l.colour }} />
-                    {l.word}
-                  </li>
-                ))}
-              </ul>
-            )}
-            {word && (
+            {state && <Colours isBite={isBite} />}
+            {told && (
               <p
                 className="absolute inset-x-0 bottom-12 mx-auto w-fit max-w-[90%] rounded-sm border border-accent bg-panel px-4 py-2 font-semibold"
                 aria-live="polite"
               >
-                {word}
+                {told}
               </p>
             )}
           </section>
@@ -360,5 +296,3 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
     </div>
   );
 }
-
-const SWATCH = ['#b8bdbd', '#f2e6c2', '#a8c9db', '#b3d6bd', '#e0bab3'];

@@ -1,12 +1,7 @@
 import type { DraftView, Occlusion } from '#contract/master-draft.ts';
-import { type Conditions, EXCURSIONS, type Excursion, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
+import { type Conditions, EXCURSIONS, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
 import { EXCURSION_WORDS, MASTERS, occlusionWords } from '#words/masters.ts';
-
-/** Where the lower jaw stands on its way: which way, and how far of it. */
-export interface Moved {
-  readonly which: Excursion;
-  readonly share: number;
-}
+import type { Moved } from './frame.ts';
 
 interface Props {
   readonly draft: DraftView;

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { DisplayMesh } from '#contract/display.ts';
+import { applyPoint, invertRigid } from '#core/linalg/rigid.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Pick } from '#viewer/Pick.tsx';
 import { ALIGN } from '#words/align.ts';
@@ -9,14 +10,17 @@ interface Props {
   readonly arch: DisplayMesh;
   readonly opposing: DisplayMesh;
   readonly busy: boolean;
+  /** Where the opposing arch stands now, opposing file → arch file: pairs are counted from its file. */
+  readonly placed: readonly number[] | null;
   readonly onDone: (pairs: { scan: Vec3; master: Vec3 }[]) => void;
   readonly onCancel: () => void;
 }
 
 /** The same three places named on both jaws, side by side. */
-export function ThreePlaces({ arch, opposing, busy, onDone, onCancel }: Props) {
+export function ThreePlaces({ arch, opposing, busy, placed, onDone, onCancel }: Props) {
   const [own, setOwn] = useState<Vec3[]>([]);
   const [other, setOther] = useState<Vec3[]>([]);
+  const inFile = (p: Vec3): Vec3 => (placed ? applyPoint(invertRigid(placed), p) : p);
   const add = (list: Vec3[], set: (l: Vec3[]) => void) => (p: [number, number, number]) => list.length < 3 && set([...list, p]);
   const undo = () => (own.length > other.length ? setOwn(own.slice(0, -1)) : setOther(other.slice(0, -1)));
   return (
@@ -48,7 +52,7 @@ export function ThreePlaces({ arch, opposing, busy, onDone, onCancel }: Props) {
           type="button"
           className="act"
           disabled={busy || own.length < 3 || other.length < 3}
-          onClick={() => onDone(other.map((scan, i) => ({ scan, master: own[i] })))}
+          onClick={() => onDone(other.map((p, i) => ({ scan: inFile(p), master: own[i] })))}
         >
           {MASTERS.threeDone}
         </button>
