@@ -1,17 +1,20 @@
-// Proposals for new masters against truth, on every simulated tooth class and on the foreign families: npm run study:masters -- [--teeth 16,25] [--section]
+// Proposals for new masters against truth, on every simulated tooth class and on the foreign families: npm run study:masters -- [--teeth 16,25] [--only simulator] [--noise 0.02]
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { type Proposal, propose } from '#core/annotate/propose.ts';
 import { applyPoint, type Matrix } from '#core/linalg/rigid.ts';
 import { angleBetween, distance, type Vec3 } from '#core/linalg/vec.ts';
 import { type Landmarks, PART } from '#core/master/master.ts';
-import { intoFrame, type Mesh, vertexAreas } from '#core/mesh/mesh.ts';
+import { intoFrame, type Mesh, makeMesh, vertexAreas, vertexNormals } from '#core/mesh/mesh.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { quantile } from '#core/statistics/quantile.ts';
+import { seeded } from '#core/statistics/random.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { FOREIGN } from './foreign/families.ts';
 
-const { values } = parseArgs({ options: { teeth: { type: 'string' }, only: { type: 'string' }, write: { type: 'string' } } });
+const { values } = parseArgs({
+  options: { teeth: { type: 'string' }, only: { type: 'string' }, write: { type: 'string' }, noise: { type: 'string' } },
+});
 const ALL = '16,26,36,46,17,47,37,14,24,34,44,15,25,35,45,11,21,12,22,31,41,32,42,13,23,33,43,54,64,75,85,84,55,51,52,53,83';
 
 interface Known {
@@ -57,8 +60,23 @@ function highest({ mesh: { positions: p }, parts, axis }: Known): Vec3 {
   return best;
 }
 
+/** Each point moved along its normal by noise of its own: the hardest for whatever looks for hollows. */
+function noisy(mesh: Mesh): Mesh {
+  const by = Number(values.noise ?? 0);
+  if (by === 0) return mesh;
+  const { normals } = vertexNormals(mesh);
+  const random = seeded(11);
+  const positions = Float64Array.from(mesh.positions);
+  for (let v = 0; v < normals.length; v += 3) {
+    const move = by * random.normal();
+    for (let i = 0; i < 3; i++) positions[v + i] += move * normals[v + i];
+  }
+  return makeMesh(mesh.frame, positions, mesh.triangles);
+}
+
 /** Touched where a person would: on the biting surface, a millimetre off its middle. */
-function compare(k: Known): Row {
+function compare(known: Known): Row {
+  const k = { ...known, mesh: noisy(known.mesh) };
   const middle = k.marks.cusps.length ? mid(k.marks.cusps.map((c) => c.at)) : highest(k);
   const touched = middle.map((v, i) => v + 0.7 * k.mesial[i]) as [number, number, number];
   const start = performance.now();

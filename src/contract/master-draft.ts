@@ -49,6 +49,8 @@ export const ArchCheckView = v.object({
   state: v.picklist(['fine', 'look', 'stop']),
   figure: v.number(),
   factors: v.optional(v.array(v.number())),
+  missing: v.optional(v.array(v.picklist(['mesial', 'distal']))),
+  cut_deg: v.optional(v.number()),
 });
 
 /** Bodies inside a tooth that its maker may give as meshes. */

@@ -171,11 +171,27 @@ export function checkWords(c: ArchCheck): string {
       return c.state === 'fine'
         ? 'It is not mirrored.'
         : `It looks like the same tooth of the other side: that form lies on it ${c.figure.toFixed(1)} times better. Check the tooth’s number; if it is right, the file is a mirror image and wants to be exported again.`;
+    case 'coverage':
+      return coverageWords(c);
+    case 'cej':
+      return `A line like a cementoenamel junction shows over ${c.figure.toFixed(0)}° of the neck and was drawn. Look whether it is one; if not, clear it under “${MASTERS.further}”.`;
     case 'upward':
       return c.state === 'fine'
         ? 'It is clear which way the teeth point.'
         : 'It is not clear which way the teeth point; the tooth that you touch decides.';
   }
+}
+
+/** What of the tooth's surroundings the scan shows, and what to do about the rest. */
+function coverageWords({ state, figure, missing = [], cut_deg = 0 }: ArchCheck): string {
+  if (state === 'fine')
+    return `It reaches far enough: both neighbours where the row has them, and ${(100 * figure).toFixed(0)} % of the gingival margin.`;
+  const lacks = [
+    ...missing.map((side) => `no ${side} neighbour was found; contacts, gaps and damage there cannot be read`),
+    ...(figure < 0.75 ? [`only ${(100 * figure).toFixed(0)} % of the gingival margin shows`] : []),
+    ...(cut_deg > 10 ? [`the scan ends on the crown itself over ${cut_deg.toFixed(0)}°`] : []),
+  ].join('; ');
+  return `${lacks[0].toUpperCase()}${lacks.slice(1)}. Scan from the neighbour’s far side to the other’s, with 3 mm of gingiva below the margin${state === 'stop' ? '; as it is it cannot carry the readings' : ', or go on without these readings'}.`;
 }
 
 export const EXCURSION_WORDS = { working: 'to its own side', balancing: 'to the other side', protrusive: 'forward' } as const;

@@ -1,8 +1,10 @@
 import { bounds, type Mesh, triangleNeighbours, vertexAreas, vertexCount } from '../mesh/mesh.ts';
+import { smoothed } from '../mesh/smoothed.ts';
 import { median } from '../statistics/quantile.ts';
+import type { Coverage } from './coverage.ts';
 import { upward } from './upward.ts';
 
-export const ARCH_CHECKS = ['unit', 'pieces', 'holes', 'coarse', 'upward', 'mirrored'] as const;
+export const ARCH_CHECKS = ['unit', 'pieces', 'holes', 'coarse', 'upward', 'mirrored', 'coverage', 'cej'] as const;
 export interface ArchCheck {
   readonly what: (typeof ARCH_CHECKS)[number];
   /** Whether the arch can be used as it is, wants a look, or cannot be used. */
@@ -11,6 +13,9 @@ export interface ArchCheck {
   readonly figure: number;
   /** For the unit: by what every length could have to be multiplied, likeliest first. */
   readonly factors?: readonly number[];
+  /** For the coverage: neighbours that were not found, and degrees in which the scan ends on the crown. */
+  readonly missing?: readonly ('mesial' | 'distal')[];
+  readonly cut_deg?: number;
 }
 
 /** mm: a quadrant or an arch is longer than this and shorter than that. */
@@ -37,6 +42,20 @@ export const checkMirror = (times: number, ownRms: number): ArchCheck => ({
   state: times > MIRRORED.times && ownRms > MIRRORED.from ? 'look' : 'fine',
   figure: times,
 });
+
+/** Share of the gingival margin that must be seen, and degrees of the crown that a scan may cut off. */
+const MARGIN_SEEN = { fine: 0.75, least: 0.3 } as const;
+const CUT = { fine: 10, most: 90 } as const;
+/** Whether the scan reaches far enough round the touched tooth: both neighbours, gingiva all round, the whole crown. */
+export function checkCoverage({ missing, margin_share, cut_deg }: Coverage): ArchCheck {
+  const isFine = missing.length === 0 && margin_share >= MARGIN_SEEN.fine && cut_deg <= CUT.fine;
+  const isTooLittle = margin_share < MARGIN_SEEN.least || cut_deg > CUT.most;
+  return { what: 'coverage', state: isTooLittle ? 'stop' : isFine ? 'fine' : 'look', figure: margin_share, missing, cut_deg };
+}
+
+/** A cementoenamel junction that shows was drawn, and is a person's to look at; where none shows nothing is said. */
+export const checkCej = (seen_deg: number): readonly ArchCheck[] =>
+  seen_deg > 0 ? [{ what: 'cej', state: 'look', figure: seen_deg }] : [];
 
 function unitOf(mesh: Mesh): ArchCheck {
   const b = bounds(mesh.positions);
@@ -121,6 +140,6 @@ function spacing(mesh: Mesh): ArchCheck {
 }
 
 function direction(mesh: Mesh): ArchCheck {
-  const { sure } = upward(mesh);
+  const { sure } = upward(smoothed(mesh, 4));
   return { what: 'upward', state: sure > 0.15 ? 'fine' : 'look', figure: sure };
 }

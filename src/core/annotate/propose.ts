@@ -2,14 +2,17 @@ import { closedCentroid } from '../linalg/curve.ts';
 import { angleBetween, cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, PART } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
+import { smoothed } from '../mesh/smoothed.ts';
 import { Fault } from '../result/fault.ts';
-import { makeSurface } from '../spatial/surface.ts';
+import { makeSurface, type Surface } from '../spatial/surface.ts';
 import { type ArchFound, bestFit, findTeeth } from './arch.ts';
+import { cejOf } from './cej.ts';
+import { type Coverage, coverageOf } from './coverage.ts';
 import { contactWith, marksOn, partSurface } from './landmarks.ts';
 import { type MarginFound, marginOf } from './margin.ts';
 import { parting } from './parting.ts';
 import { handed, handedPoint, mirror, templateOf } from './template.ts';
-import { upward } from './upward.ts';
+import { type Upward, upward } from './upward.ts';
 
 export const PROPOSED = ['parts', 'axis', 'mesial', 'cusps', 'grooves', 'ridges', 'contacts', 'gingivalMargin'] as const;
 export type ProposedName = (typeof PROPOSED)[number];
@@ -28,6 +31,9 @@ export interface Proposal {
   readonly turnedAbout: number;
   /** How much better the form of the same tooth of the other side lies there, mirrored: over 1.5 the scan is mirrored, or the tooth another. */
   readonly mirrored: number;
+  readonly coverage: Coverage;
+  /** Degrees round the tooth over which a cementoenamel junction shows; 0 where none does. */
+  readonly cejSeen_deg: number;
   readonly up: Vec3;
 }
 
@@ -49,6 +55,23 @@ export interface Hints {
   readonly mesialward?: Vec3;
 }
 
+/** Passes of smoothing before anything is looked for: hollows are second derivatives, of which a hundredth of a millimetre of noise leaves nothing. */
+const PASSES = 8;
+/** mm round the touch whose surface tells which way it looks. */
+const TOUCH = 2;
+
+/** A person touches what bites: the surface there looks upward, whatever the whole scan says. */
+function facing(scan: Surface, touched: Vec3, found: Upward): Upward {
+  const p = scan.mesh.positions;
+  let sum = 0;
+  for (let v = 0; v < scan.vertexAreas.length; v++) {
+    if (Math.hypot(p[3 * v] - touched[0], p[3 * v + 1] - touched[1], p[3 * v + 2] - touched[2]) > TOUCH) continue;
+    const n: Vec3 = [scan.vertexNormals[3 * v], scan.vertexNormals[3 * v + 1], scan.vertexNormals[3 * v + 2]];
+    sum += scan.vertexAreas[v] * dot(n, found.direction);
+  }
+  return sum < 0 ? { direction: scale(found.direction, -1), sure: 0 } : found;
+}
+
 /**
  * Everything that a master needs, proposed from the scan of an unprepared arch, the tooth's number, and one touch on it. The usual form of
  * that tooth is laid on the scan; its axes and landmarks are carried over and brought to the scan's own tips and valleys; parts come from the
@@ -57,9 +80,9 @@ export interface Hints {
  * @fails scan.shape, where nothing like that tooth lies at the touched place
  */
 export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints = {}): Proposal {
-  const own = handed(mesh, tooth);
+  const own = smoothed(handed(mesh, tooth), PASSES);
   const scan = makeSurface(own);
-  const found = hints.up ? { direction: handedPoint(hints.up, tooth), sure: 1 } : upward(own);
+  const found = hints.up ? { direction: handedPoint(hints.up, tooth), sure: 1 } : facing(scan, handedPoint(touched, tooth), upward(own));
   const arch = findTeeth(
     scan,
     tooth,
@@ -77,6 +100,7 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       remedy: 'Touch the middle of its biting surface, and check the tooth’s number.',
     });
   const margin = marginOf(own, part, form, templateOf(tooth).shape, scan.borderVertex);
+  const junction = cejOf(own, part, form, margin.curve);
   const axis = margin.seen > PLANE_FROM ? planeNormal(margin.curve, form.axes[2]) : form.axes[2];
   const laid = { ...form, axes: square(axis, form.axes[0]) };
   const marks = marksOn(target, tooth, form);
@@ -103,9 +127,19 @@ export function propose(mesh: Mesh, tooth: string, touched: Vec3, hints: Hints =
       },
       contacts: { mesial: contacts.mesial && back(contacts.mesial), distal: contacts.distal && back(contacts.distal) },
       gingivalMargin: margin.curve.map(back),
+      ...(junction ? { cej: junction.line.map(back) } : {}),
       neighbourCusps: { mesial: cuspsBeside('mesial').map(back), distal: cuspsBeside('distal').map(back) },
     },
     parts: part.parts,
+    coverage: coverageOf(
+      own,
+      part.parts,
+      form,
+      margin,
+      { tooth, mesial: arch.mesial.length > 0, distal: arch.distal.length > 0 },
+      scan.borderVertex,
+    ),
+    cejSeen_deg: junction?.seen_deg ?? 0,
     trust: trustOf(arch, part.unsure, margin, marks.cusps, contacts, angleBetween(axis, form.axes[2])),
     teeth: [arch.target, ...arch.mesial, ...arch.distal].map((f) => ({ tooth: f.tooth, rms: f.laid.rms, share: f.laid.share })),
     turnedAbout: arch.turnedAbout,

@@ -18,7 +18,7 @@ export function upward(mesh: Mesh): Upward {
   const { positions: p, triangles: t } = mesh;
   const sum = [0, 0, 0];
   let area = 0;
-  const flat = new Map<string, { n: [number, number, number]; area: number }>();
+  const sides: { n: Vec3; area: number }[] = [];
   for (let f = 0; f < t.length; f += 3) {
     const at = (k: number): Vec3 => [p[3 * t[f + k]], p[3 * t[f + k] + 1], p[3 * t[f + k] + 2]];
     const [a, b, c] = [at(0), at(1), at(2)];
@@ -27,23 +27,45 @@ export function upward(mesh: Mesh): Upward {
     if (!(l > 0)) continue;
     area += l;
     for (let k = 0; k < 3; k++) sum[k] += n[k];
-    // Directions in steps of about 3°: a base fills one of them.
-    const key = n.map((v) => Math.round((v / l) * 20)).join();
-    const bin = flat.get(key) ?? { n: [0, 0, 0], area: 0 };
-    for (let k = 0; k < 3; k++) bin.n[k] += n[k];
-    bin.area += l;
-    flat.set(key, bin);
+    sides.push({ n, area: l });
   }
   const sure = Math.hypot(...sum) / (area || 1);
   if (sure > OPEN) return { direction: unit([sum[0], sum[1], sum[2]]), sure: Math.min(1, sure / 0.3) };
-  const base = [...flat.values()].sort((x, y) => y.area - x.area)[0];
-  if (base && base.area > BASE * area) return { direction: scale(unit(base.n), -1), sure: Math.min(1, base.area / area / 0.2) };
+  const base = flattest(sides);
+  if (base && base.area > BASE * area) return { direction: scale(base.direction, -1), sure: Math.min(1, base.area / area / 0.2) };
   return { direction: thinnest(mesh), sure: 0 };
 }
 
 /** Least sum of area vectors, as a share of the area, of a scan that is open at its base; least share of a flat base. */
 const OPEN = 0.05;
 const BASE = 0.08;
+
+/** Steps of about 6° in which directions are counted, and the cosine of the 12° within which the noise of a base scatters. */
+const STEPS = 10;
+const SCATTER = 0.978;
+
+/** The direction that most of the surface shares, with the area that does. */
+function flattest(sides: readonly { n: Vec3; area: number }[]): { direction: Vec3; area: number } | null {
+  const bins = new Map<string, { n: [number, number, number]; area: number }>();
+  for (const { n, area } of sides) {
+    const key = n.map((v) => Math.round((v / area) * STEPS)).join();
+    const bin = bins.get(key) ?? { n: [0, 0, 0], area: 0 };
+    for (let k = 0; k < 3; k++) bin.n[k] += n[k];
+    bin.area += area;
+    bins.set(key, bin);
+  }
+  const best = [...bins.values()].sort((x, y) => y.area - x.area)[0];
+  if (!best) return null;
+  const about = unit(best.n);
+  const sum = [0, 0, 0];
+  let area = 0;
+  for (const s of sides) {
+    if (dot(s.n, about) < SCATTER * s.area) continue;
+    for (let k = 0; k < 3; k++) sum[k] += s.n[k];
+    area += s.area;
+  }
+  return { direction: unit([sum[0], sum[1], sum[2]]), area };
+}
 
 /** The direction in which the points lie nearest together: at least the right line, if not the right way along it. */
 function thinnest({ positions: p }: Mesh): Vec3 {

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { Inner, Marks, Stroke } from '#contract/master-draft.ts';
-import { checkMirror } from '#core/annotate/checks.ts';
+import { type ArchCheck, checkCej, checkCoverage, checkMirror } from '#core/annotate/checks.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
@@ -81,6 +81,9 @@ export async function setUnit(a: App, who: Person | null, id: string, factor: nu
   });
 }
 
+/** Checks that the touched tooth decides. */
+const OF_TOUCH: readonly ArchCheck['what'][] = ['mirrored', 'coverage', 'cej'];
+
 /** The target was touched: parts and landmarks are proposed, and take the place of what was there. */
 export async function touchTooth(a: App, who: Person | null, id: string, touched: Vec3, mesialward: Vec3 | null): Promise<void> {
   const d = await open(a.db, who, id);
@@ -100,7 +103,12 @@ export async function touchTooth(a: App, who: Person | null, id: string, touched
     return { proposal: r.proposal, parts: await a.files.keepFile(r.parts), display: await a.files.keepFile(r.display) };
   });
   const { tooth: _tooth, ...marks } = proposal.description;
-  const checks = [...d.checks.filter((c) => c.what !== 'mirrored'), checkMirror(proposal.mirrored, proposal.teeth[0].rms)];
+  const checks = [
+    ...d.checks.filter((c) => !OF_TOUCH.includes(c.what)),
+    checkMirror(proposal.mirrored, proposal.teeth[0].rms),
+    checkCoverage(proposal.coverage),
+    ...checkCej(proposal.cejSeen_deg),
+  ];
   await a.records.act(async (q, note) => {
     await stored(q, parts);
     await stored(q, display);
