@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { STEPS, type Step } from '#core/catalogue/terms.ts';
 
 const text = (least: number, most: number, what: string) =>
   v.pipe(
@@ -38,6 +39,38 @@ export const ExerciseForm = v.object({
   minutes: optional(v.pipe(v.number(), v.integer(), v.minValue(5), v.maxValue(600))),
 });
 export type ExerciseForm = v.InferOutput<typeof ExerciseForm>;
+
+/** At a step of an exercise: what is looked at, and whether an instructor's word is needed to go on. */
+export const StepCheck = v.object({
+  step: v.picklist(Object.keys(STEPS) as [Step, ...Step[]]),
+  check: v.pipe(v.string(), v.trim(), v.maxLength(200, 'At most 200 letters.')),
+  needsWord: v.boolean(),
+});
+export type StepCheck = v.InferOutput<typeof StepCheck>;
+/** What can be changed of an exercise that is in use: how it is done, never what it is graded by. */
+export const ExerciseChange = v.object({
+  title: ExerciseForm.entries.title,
+  minutes: ExerciseForm.entries.minutes,
+  steps: v.pipe(
+    v.array(StepCheck),
+    v.minLength(1, 'Leave at least one step.'),
+    v.check((all) => all.some((s) => s.step === 'final'), 'The finished work is always handed in.'),
+  ),
+  cutters: v.pipe(v.array(v.string()), v.maxLength(60)),
+});
+export type ExerciseChange = v.InferOutput<typeof ExerciseChange>;
+
+const seats = v.array(v.object({ person: v.string(), bench: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(12)) }));
+/** Who grades a sitting, who sits elsewhere than usual, who is not there. */
+export const SittingPeople = v.object({
+  graders: v.array(v.string()),
+  seats: v.pipe(
+    seats,
+    v.check((all) => new Set(all.map((s) => s.bench)).size === all.length, 'Two students have the same bench.'),
+  ),
+  absences: v.array(v.object({ person: v.string(), reason: v.pipe(v.string(), v.trim(), v.maxLength(120, 'At most 120 letters.')) })),
+});
+export type SittingPeople = v.InferOutput<typeof SittingPeople>;
 
 export const SittingForm = v.pipe(
   v.object({
@@ -96,6 +129,8 @@ export const SittingView = v.object({
   ends_at: v.nullable(v.string()),
   room: v.nullable(v.string()),
   is_resit: v.boolean(),
+  graders: v.array(v.string()),
+  absent: v.number(),
   attempts: v.number(),
   signed: v.number(),
 });
@@ -110,6 +145,8 @@ export const ExerciseView = v.object({
   rubric_id: v.string(),
   rubric_version: v.number(),
   minutes: v.nullable(v.number()),
+  steps: v.array(StepCheck),
+  cutters: v.array(v.string()),
   sittings: v.number(),
 });
 export type ExerciseView = v.InferOutput<typeof ExerciseView>;
@@ -148,4 +185,6 @@ export const Mark = v.object({
   released: v.boolean(),
   signed_at: v.string(),
 });
+export const Absence = v.object({ student_id: v.string(), sitting_id: v.string(), reason: v.string() });
+export type Absence = v.InferOutput<typeof Absence>;
 export type Mark = v.InferOutput<typeof Mark>;

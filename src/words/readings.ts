@@ -2,6 +2,7 @@ import { findEntry, titleOf } from '#core/catalogue/catalogue.ts';
 import { DIGITS } from '#core/catalogue/entry.ts';
 import type { Stat, Unit } from '#core/catalogue/terms.ts';
 import { REFUSALS } from '#core/result/reading.ts';
+import { writing } from './writing.ts';
 
 export const UNIT_WORDS: Readonly<Record<Unit, string>> = {
   mm: 'mm',
@@ -16,7 +17,8 @@ export const UNIT_WORDS: Readonly<Record<Unit, string>> = {
 
 /** A unit as it stands behind a figure. */
 export const unitWords = (unit: string): string => UNIT_WORDS[unit as Unit] ?? unit;
-export const digitsOf = (unit: string): number => DIGITS[unit as Unit] ?? 2;
+/** Decimals of a unit; of millimetres as many as the reader wants. */
+export const digitsOf = (unit: string): number => (unit === 'mm' ? Math.min(DIGITS.mm, writing().digits) : (DIGITS[unit as Unit] ?? 2));
 
 /** "occlusal reduction, ML, thinnest (5th percentile)": a reading in the catalogue's words. */
 export function readingWords(name: string, zone: string | null, stat: string): string {

@@ -6,6 +6,8 @@ import { bandWords } from './readings.ts';
 
 /** Sentences of the page on which a rubric is changed. */
 export const RUBRIC_WORDS = {
+  standard: 'Its standard',
+  again: 'Propose again from the standard',
   back: 'Exercises',
   lines: 'Criteria',
   weight: 'Weight',

@@ -62,7 +62,7 @@ describe('the stages of the core', () => {
     ['spatial', 'result'],
     ['master', 'scan'],
     ['align', 'anatomy'],
-    ['segment', 'annotate', 'occlusion'],
+    ['segment', 'annotate', 'occlusion', 'plan'],
     ['measure'],
     ['kinds', 'score'],
     ['pipeline.ts', 'sign', 'progress'],

@@ -300,6 +300,8 @@ describe('what goes out', () => {
       ends_at: '16:30',
       room: 'Lab, 2',
       is_resit: false,
+      graders: [],
+      absent: 0,
       attempts: 1,
       signed: 1,
     },
@@ -313,22 +315,27 @@ describe('what goes out', () => {
       ends_at: null,
       room: null,
       is_resit: false,
+      graders: ['Maren Ito'],
+      absent: 1,
       attempts: 0,
       signed: 0,
     },
   ];
   const marks = [{ student_id: 'H07', sitting_id: 's1', total: 82, passed: true, released: true, signed_at: '2026-10-20T10:00:00Z' }];
+  const absences = [{ student_id: 'H07', sitting_id: 's2', reason: 'ill' }];
   it('a gradebook has a line a student, and no cell that a spreadsheet would run', () => {
-    const { data } = Papa.parse<string[]>(gradebookCsv({ people, sittings, marks }).replace('\ufeff', ''), { skipEmptyLines: true });
+    const { data } = Papa.parse<string[]>(gradebookCsv({ people, sittings, marks, absences }).replace('\ufeff', ''), {
+      skipEmptyLines: true,
+    });
     expect(data).toHaveLength(2);
     expect(data[0].slice(4)).toEqual(['2026-10-19 Crown, 16: Week “1”', 'result', '2026-10-26 Crown, 16: Week 2', 'result']);
-    expect(data[1]).toEqual(['H07', 'Greta Pohl', "'=1+1", '', '82', 'passed', '', '']);
+    expect(data[1]).toEqual(['H07', 'Greta Pohl', "'=1+1", '', '82', 'passed', '', 'absent']);
     for (const bad of ['=cmd()', '+1', '-1+2', '@SUM(A1)', '\tx']) expect(csvOf(['a'], [[bad]])).toContain(`'${bad}`);
     expect(csvOf(['a'], [[-1.5]])).toContain('\r\n-1.5\r\n');
   });
   it('a OneRoster archive names its files in the manifest, and its keys point to one another', () => {
     const files = unzipSync(
-      oneRosterZip({ id: 'c1', name: 'Practice', term: 'autumn' }, { people, sittings, marks }, '2026-11-28T00:00:00Z'),
+      oneRosterZip({ id: 'c1', name: 'Practice', term: 'autumn' }, { people, sittings, marks, absences }, '2026-11-28T00:00:00Z'),
     );
     const table = (n: string) =>
       Papa.parse<Record<string, string>>(new TextDecoder().decode(files[n]), { header: true, skipEmptyLines: true }).data;

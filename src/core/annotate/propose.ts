@@ -191,7 +191,8 @@ function trustOf(
   return {
     parts: trusted(around && unsureParts < 0.1 && form !== 'ask', unsureParts < 0.3),
     axis: trusted(apart < AGREE && margin.seen > PLANE_FROM, margin.seen > PLANE_FROM || form !== 'ask'),
-    mesial: trusted(arch.turnedAbout > GOOD.about && form !== 'ask', arch.turnedAbout > FAIR.about),
+    // A crown alone may fit nearly as well turned about; its neighbours say which way the row runs.
+    mesial: trusted(arch.turnedAbout > GOOD.about && form !== 'ask', arch.turnedAbout > FAIR.about && around),
     cusps: trusted(form === 'sure' && cusps.every((c) => c.off < 0.6), cusps.length > 0),
     grooves: form === 'sure' ? 'sure' : 'look',
     ridges: form === 'sure' ? 'sure' : 'look',

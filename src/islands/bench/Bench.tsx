@@ -1,6 +1,7 @@
 import { useMemo, useReducer, useRef, useState } from 'react';
 import { Ask } from '#components/dialog/Ask.tsx';
 import { useToasts } from '#components/toast/Toasts.tsx';
+import { writeAsOwn } from '#components/writing.ts';
 import type { BenchView } from '#contract/views.ts';
 import { BENCH } from '#words/bench.ts';
 import { benchKeys } from './benchKeys.ts';
@@ -22,6 +23,8 @@ import { useGrading } from './useGrading.ts';
 import { useKeys } from './useKeys.ts';
 import { useLoaded } from './useLoaded.ts';
 import { useTools } from './useTools.ts';
+
+writeAsOwn();
 
 export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }) {
   const grading = useGrading(view);

@@ -1,6 +1,8 @@
+import { call } from '#components/call.ts';
+import { ownSettings } from '#components/writing.ts';
 import { BENCH_KEYS, type BenchKey } from '#words/keys.ts';
 
-/** A person's own keys, kept by the browser. */
+/** A person's own keys: of the page's settings, and of this browser where those say nothing. */
 export interface KeyChoice {
   readonly on: boolean;
   /** Letters that differ from the usual ones. */
@@ -30,7 +32,7 @@ const STORE = 'veritor.keys';
 /** Reads what the browser kept; anything that is not a choice of keys counts as none. */
 export function storedKeys(): KeyChoice {
   try {
-    const kept = JSON.parse(localStorage.getItem(STORE) ?? 'null') as Partial<KeyChoice> | null;
+    const kept = ownSettings().keys ?? (JSON.parse(localStorage.getItem(STORE) ?? 'null') as Partial<KeyChoice> | null);
     if (!kept || typeof kept.on !== 'boolean' || typeof kept.own !== 'object' || kept.own === null) return USUAL;
     const own = Object.entries(kept.own).filter(([id, k]) => BENCH_KEYS.some(([b]) => b === id) && /^[a-z]$/.test(String(k)));
     return { on: kept.on, own: Object.fromEntries(own) };
@@ -45,4 +47,6 @@ export function storeKeys(c: KeyChoice): void {
   } catch {
     // A browser that keeps nothing asks again the next time.
   }
+  // A letter that could not be kept for elsewhere still holds here.
+  call('/api/settings', { keys: c }).catch(() => undefined);
 }

@@ -3,16 +3,21 @@ import { useCallback, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '#components/call.ts';
 import { Field } from '#components/form/Field.tsx';
+import { writeAsOwn } from '#components/writing.ts';
 import { CopyForm, type CourseView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
+import { Kit } from './Kit.tsx';
 import { People } from './People.tsx';
 import { Plan } from './Plan.tsx';
 
-const TABS = ['people', 'plan', 'term'] as const;
+writeAsOwn();
+
+const TABS = ['people', 'plan', 'kit', 'term'] as const;
 type Tab = (typeof TABS)[number];
 const TAB_WORDS: Readonly<Record<Tab, string>> = {
   people: COURSE_WORDS.people,
   plan: `${COURSE_WORDS.exercises} and ${COURSE_WORDS.sittings.toLowerCase()}`,
+  kit: COURSE_WORDS.kit,
   term: COURSE_WORDS.term,
 };
 const tabOf = (): Tab => TABS.find((t) => window.location.hash === `#${t}`) ?? 'people';
@@ -37,6 +42,9 @@ export function Course({ first, mayKeep }: { readonly first: CourseView; readonl
         <a className="text-accent underline" href={`/courses/${view.id}/gradebook`}>
           {COURSE_WORDS.gradebook}
         </a>
+        <a className="text-accent underline" href={`/courses/${view.id}/standards`}>
+          {COURSE_WORDS.standards}
+        </a>
         <span className="ml-auto text-good" role="status">
           {said}
         </span>
@@ -59,6 +67,7 @@ export function Course({ first, mayKeep }: { readonly first: CourseView; readonl
       </div>
       {tab === 'people' && <People view={view} mayKeep={mayKeep} onChange={(s) => void reload(s)} />}
       {tab === 'plan' && <Plan view={view} mayKeep={mayKeep} onChange={(s) => void reload(s)} />}
+      {tab === 'kit' && <Kit course={view.id} mayKeep={mayKeep} />}
       {tab === 'term' && <Copy view={view} />}
     </>
   );

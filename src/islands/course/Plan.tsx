@@ -3,8 +3,11 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '#components/call.ts';
 import { Choice, Field } from '#components/form/Field.tsx';
-import { type CourseView, ExerciseForm, SittingForm, type SittingView } from '#contract/course.ts';
+import { type CourseView, ExerciseForm, type ExerciseView, SittingForm, type SittingView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
+import { dayWords, toothWords } from '#words/writing.ts';
+import { ExerciseEditor } from './ExerciseEditor.tsx';
+import { SittingWho } from './SittingWho.tsx';
 
 interface Props {
   readonly view: CourseView;
@@ -12,12 +15,11 @@ interface Props {
   readonly onChange: (said: string) => void;
 }
 
-const day = (d: string): string =>
-  new Date(`${d}T12:00:00`).toLocaleDateString(undefined, { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' });
-
 /** Exercises and the sittings in which they are done, in the order of days. */
 export function Plan({ view, mayKeep, onChange }: Props) {
   const [changing, setChanging] = useState<SittingView | null>(null);
+  const [who, setWho] = useState<SittingView | null>(null);
+  const [doing, setDoing] = useState<ExerciseView | null>(null);
   return (
     <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_400px]">
       <div className="grid gap-4">
@@ -32,12 +34,15 @@ export function Plan({ view, mayKeep, onChange }: Props) {
           <ul className="grid">
             {view.sittings.map((s) => (
               <li key={s.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1">
-                <span className="w-36">{day(s.held_on)}</span>
+                <span className="w-36">{dayWords(s.held_on, 'long')}</span>
                 {s.starts_at && <span className="figure text-soft">{`${s.starts_at}${s.ends_at ? ` to ${s.ends_at}` : ''}`}</span>}
                 <span className="min-w-40 flex-1">
                   {s.exercise_title}: {s.title}
                   {s.is_resit && `, ${COURSE_WORDS.resit.toLowerCase()}`}
                   {s.room && <span className="text-soft">, {s.room}</span>}
+                  {(s.graders.length > 0 || s.absent > 0) && (
+                    <span className="text-soft">{` (${[...s.graders, ...(s.absent ? [COURSE_WORDS.absentCount(s.absent)] : [])].join(', ')})`}</span>
+                  )}
                 </span>
                 <span className="text-soft">{COURSE_WORDS.counts(s.attempts, s.signed)}</span>
                 <a className="text-accent underline" href={`/tray/${s.id}`}>
@@ -53,6 +58,11 @@ export function Plan({ view, mayKeep, onChange }: Props) {
                     {COURSE_WORDS.change}
                   </button>
                 )}
+                {mayKeep && (
+                  <button type="button" className="quiet !min-h-7" aria-label={`${COURSE_WORDS.who}, ${s.title}`} onClick={() => setWho(s)}>
+                    {COURSE_WORDS.who}
+                  </button>
+                )}
               </li>
             ))}
           </ul>
@@ -65,7 +75,7 @@ export function Plan({ view, mayKeep, onChange }: Props) {
               {view.exercises.map((e) => (
                 <tr key={e.id} className="border-t border-line">
                   <td className="py-1 pr-2">{e.title}</td>
-                  <td className="figure py-1 pr-2">{e.tooth}</td>
+                  <td className="figure py-1 pr-2">{toothWords(e.tooth)}</td>
                   <td className="py-1 pr-2">{e.kind}</td>
                   <td className="py-1 pr-2">
                     <a className="text-accent underline" href={`/courses/${view.id}/rubrics/${e.rubric_id}`}>
@@ -74,7 +84,20 @@ export function Plan({ view, mayKeep, onChange }: Props) {
                     <span className="text-soft">version {e.rubric_version}</span>
                   </td>
                   <td className="py-1 pr-2 text-soft">{e.master}</td>
-                  <td className="figure whitespace-nowrap py-1 text-right">{e.minutes ? `${e.minutes} min` : ''}</td>
+                  <td className="whitespace-nowrap py-1 pr-2 text-soft">{COURSE_WORDS.stepsOf(e.steps.length)}</td>
+                  <td className="figure whitespace-nowrap py-1 pr-2 text-right">{e.minutes ? `${e.minutes} min` : ''}</td>
+                  {mayKeep && (
+                    <td className="py-1 text-right">
+                      <button
+                        type="button"
+                        className="quiet !min-h-7"
+                        aria-label={`${COURSE_WORDS.change}, ${e.title}`}
+                        onClick={() => setDoing(e)}
+                      >
+                        {COURSE_WORDS.change}
+                      </button>
+                    </td>
+                  )}
                 </tr>
               ))}
             </tbody>
@@ -83,10 +106,12 @@ export function Plan({ view, mayKeep, onChange }: Props) {
       </div>
       {mayKeep && (
         <div className="grid gap-4">
+          {doing && <ExerciseEditor key={doing.id} course={view.id} old={doing} onDone={onChange} onCancel={() => setDoing(null)} />}
           <SittingEditor key={changing?.id ?? 'new'} view={view} old={changing} onDone={onChange} onCancel={() => setChanging(null)} />
           <NewExercise view={view} onDone={onChange} />
         </div>
       )}
+      {who && <SittingWho key={who.id} view={view} sitting={who} onDone={onChange} onClose={() => setWho(null)} />}
     </div>
   );
 }
@@ -211,7 +236,7 @@ function NewExercise({ view, onDone }: { view: CourseView; onDone: (said: string
         form={form}
         name="master"
         label={COURSE_WORDS.master}
-        options={view.masters.map((m) => ({ value: m.id, text: `${m.tooth}: ${m.name}` }))}
+        options={view.masters.map((m) => ({ value: m.id, text: `${toothWords(m.tooth)}: ${m.name}` }))}
       />
       <Choice
         form={form}

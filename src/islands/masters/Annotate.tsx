@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { writeAsOwn } from '#components/writing.ts';
 import { painted } from '#core/annotate/paint.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { Arch } from '#viewer/Arch.tsx';
 import { checkWords, MASTERS } from '#words/masters.ts';
+import { toothWords } from '#words/writing.ts';
 import type { Across } from './arch.worker.ts';
 import { Bite } from './Bite.tsx';
 import { Checklist } from './Checklist.tsx';
@@ -18,6 +20,8 @@ import { ThreePlaces } from './ThreePlaces.tsx';
 import { useArchWorker } from './useArchWorker.ts';
 import { useDraft } from './useDraft.ts';
 import { useNudge } from './useNudge.ts';
+
+writeAsOwn();
 
 const TABS = ['marks', 'bite', 'proof'] as const;
 type Tab = (typeof TABS)[number];
@@ -151,7 +155,7 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
     if (busy) return state ? WORKING[tab] : MASTERS.laying;
     if (unit) return checkWords(unit);
     if (askMesial) return MASTERS.mesial;
-    if (touching) return MASTERS.touch(draft.tooth);
+    if (touching) return MASTERS.touch(toothWords(draft.tooth));
     if (tool === 'section' && !cutAt) return MASTERS.sectionAsk;
     return tool === 'cej' ? MASTERS.cejDraw : null;
   };

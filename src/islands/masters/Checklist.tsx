@@ -1,6 +1,7 @@
 import type { DraftView } from '#contract/master-draft.ts';
 import { needsOf } from '#core/annotate/needs.ts';
 import { ITEM_WORDS, MASTERS, NEED_WORDS, PART_WORDS, TRUST_WORDS } from '#words/masters.ts';
+import { toothWords } from '#words/writing.ts';
 import { type Act, ITEMS, type MarkPoint, type State } from './state.ts';
 
 interface Props {
@@ -167,7 +168,7 @@ export function Checklist(props: Props) {
         <ul className="mt-1 flex flex-wrap gap-x-4">
           {draft.teeth.map((t) => (
             <li key={t.tooth} className="figure">
-              {t.tooth}: {t.rms.toFixed(2)} mm
+              {toothWords(t.tooth)}: {t.rms.toFixed(2)} mm
             </li>
           ))}
         </ul>
@@ -188,7 +189,7 @@ function Further({ state, act, others, busy, isDrawingCej, onCarry, onCej }: Pro
             <option value="">{MASTERS.carryChoose}</option>
             {others.map((o) => (
               <option key={o.id} value={o.id}>
-                {o.name} ({o.tooth})
+                {o.name} ({toothWords(o.tooth)})
               </option>
             ))}
           </select>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { DraftView } from '#contract/master-draft.ts';
 import { comparedWords, MASTERS } from '#words/masters.ts';
+import { toothWords } from '#words/writing.ts';
 
 interface Props {
   readonly draft: DraftView;
@@ -69,7 +70,7 @@ export function Finish({ draft, asked, busy, exercises, mayUse, onFinish, onComp
           )}
         </>
       )}
-      {exercises.length === 0 && <p className="text-soft">{MASTERS.noExercise(draft.tooth)}</p>}
+      {exercises.length === 0 && <p className="text-soft">{MASTERS.noExercise(toothWords(draft.tooth))}</p>}
       {used && <p role="status">{MASTERS.used(exercises.find((e) => e.id === used)?.title ?? '')}</p>}
     </section>
   );

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useReducer, useState } from 'react';
 import * as v from 'valibot';
 import { call } from '#components/call.ts';
+import { writeAsOwn } from '#components/writing.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import type { RubricPreview, RubricView } from '#contract/rubric-view.ts';
 import { concerns, isGrave } from '#core/score/concerns.ts';
@@ -9,6 +10,8 @@ import { Criterion } from './Criterion.tsx';
 import { Critical } from './Critical.tsx';
 import { NewLine } from './NewLine.tsx';
 import { begin, differences, reduce } from './state.ts';
+
+writeAsOwn();
 
 /** ms without a change after which past attempts are scored again. */
 const PREVIEW_AFTER = 700;
@@ -67,6 +70,14 @@ export function Rubric({ course, first, mayKeep }: Props) {
       act({ type: 'load', body: { ...body, id: view.id } });
     } catch (e) {
       setError(RUBRIC_WORDS.notRead(file.name, (e as Error).message));
+    }
+  };
+  const again = async () => {
+    setError(null);
+    try {
+      act({ type: 'load', body: await call<RubricFile>(`${base}/proposed`) });
+    } catch (e) {
+      setError((e as Error).message);
     }
   };
   const json = (): string => URL.createObjectURL(new Blob([JSON.stringify(state.body, null, 2)], { type: 'application/json' }));
@@ -180,6 +191,14 @@ export function Rubric({ course, first, mayKeep }: Props) {
             <a className="text-accent underline" href={`/courses/${course}/rubrics/${view.id}/form`}>
               {RUBRIC_WORDS.form}
             </a>
+            <a className="text-accent underline" href={`/courses/${course}/standards/${state.body.standard}`}>
+              {RUBRIC_WORDS.standard}
+            </a>
+            {mayKeep && (
+              <button type="button" className="quiet w-fit" onClick={() => void again()}>
+                {RUBRIC_WORDS.again}
+              </button>
+            )}
             {mayKeep && (
               <label className="grid gap-1">
                 {RUBRIC_WORDS.in}

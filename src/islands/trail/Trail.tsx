@@ -1,12 +1,23 @@
 import { useMemo, useState } from 'react';
 import { CartesianGrid, ComposedChart, ErrorBar, Line, ReferenceArea, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
+import { useOwnWriting } from '#components/writing.ts';
 import type { TrailView } from '#contract/trail-view.ts';
 import { digitsOf, unitWords, valueWords } from '#words/readings.ts';
 import { TRAIL } from '#words/trail.ts';
+import { dayWords } from '#words/writing.ts';
 import { bandOf, choices, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from './state.ts';
 
-export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
+interface Props {
+  readonly view: TrailView;
+  readonly own: boolean;
+}
+
+export function Trail(props: Props) {
+  return <Written key={useOwnWriting()} {...props} />;
+}
+
+function Written({ view: whole, own }: Props) {
   const [chosen, setChosen] = useState('total');
   const [exercise, setExercise] = useState(() => mostTold(whole.attempts));
   const view = useMemo(() => ({ ...whole, attempts: whole.attempts.filter((a) => a.exercise_id === exercise) }), [whole, exercise]);
@@ -151,7 +162,7 @@ export function Trail({ view: whole, own }: { view: TrailView; own: boolean }) {
                 {view.attempts.map((a, i) => (
                   <tr key={a.attempt_id} className="border-b border-line align-top last:border-0">
                     <td className="px-3 py-2">
-                      <span className="figure">{i + 1}</span>, <span className="figure text-soft">{a.held_on}</span>
+                      <span className="figure">{i + 1}</span>, <span className="figure text-soft">{dayWords(a.held_on)}</span>
                       <div className="text-soft">{a.sitting_title}</div>
                     </td>
                     <td className="px-3 py-2">

@@ -3,11 +3,13 @@ import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'r
 import { call } from '#components/call.ts';
 import { Ask } from '#components/dialog/Ask.tsx';
 import { useToasts } from '#components/toast/Toasts.tsx';
+import { useOwnWriting } from '#components/writing.ts';
 import { listed, queryOf } from '#contract/tray-list.ts';
 import type { FilePreview, SittingView, TrayRow } from '#contract/tray-view.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import { STATE_WORDS } from '#words/states.ts';
 import { TRAY } from '#words/tray.ts';
+import { dayWords } from '#words/writing.ts';
 import { Filters } from './Filters.tsx';
 import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview } from './Preview.tsx';
@@ -37,7 +39,11 @@ interface Props {
 /** Files in one request. */
 const AT_ONCE = 2;
 
-export function Tray({ sitting, sittings, rows: first, students, grades, graders, me, scanner, query }: Props) {
+export function Tray(props: Props) {
+  return <Written key={useOwnWriting()} {...props} />;
+}
+
+function Written({ sitting, sittings, rows: first, students, grades, graders, me, scanner, query }: Props) {
   const { rows, coming, setComing, refresh, arrived } = useTray(sitting.id, first);
   const [tray, act] = useReducer(reduceTray, query, trayOpened);
   const [error, setError] = useState<string | null>(null);
@@ -143,7 +149,7 @@ export function Tray({ sitting, sittings, rows: first, students, grades, graders
           <select className="field !w-52" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
             {sittings.map((s) => (
               <option key={s.id} value={s.id}>
-                {s.title}, {s.held_on}
+                {s.title}, {dayWords(s.held_on)}
               </option>
             ))}
           </select>

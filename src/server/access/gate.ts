@@ -48,7 +48,7 @@ export async function decideAccess(
 const forbidden = (): Refused => new Refused('not-allowed', 'This is not open to you. If it should be, ask the course director.');
 
 function subjectOf(q: Queries, rule: Extract<Rule, { kind: 'on' }>, value: string): Promise<Subject | null> {
-  if (rule.subject === 'sitting' || rule.subject === 'course' || rule.subject === 'draft') return SUBJECTS[rule.subject](q, value);
+  if (rule.subject !== 'attempt' && rule.subject !== 'scan') return SUBJECTS[rule.subject](q, value);
   const id = Number(value);
   if (!/^\d{1,9}$/.test(value) || !Number.isSafeInteger(id)) return Promise.resolve(null);
   return SUBJECTS[rule.subject](q, id);

@@ -28,6 +28,8 @@ export const SUBJECTS = {
       q,
       sql`select e.course_id as course, null as student, false as released from sitting t join exercise e on e.id = t.exercise_id where t.id = ${id}`,
     ),
+  exercise: (q: Queries, id: string) =>
+    one(q, sql`select course_id as course, null as student, false as released from exercise where id = ${id}`),
   course: (q: Queries, id: string) => one(q, sql`select id as course, null as student, false as released from course where id = ${id}`),
   draft: (q: Queries, id: string) =>
     one(q, sql`select course_id as course, null as student, false as released from master_draft where id = ${id}`),

@@ -31,6 +31,7 @@ export const ACCESS = {
   'people.see': { director: 'course', instructor: 'course' },
   'people.keep': { director: 'course' },
   'gradebook.see': { director: 'course', instructor: 'course' },
+  'kit.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'course' },
   'calendar.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'course' },
   'trail.list': { director: 'course', instructor: 'course' },
   'trail.see': { director: 'course', instructor: 'course', student: 'own' },

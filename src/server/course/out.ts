@@ -1,27 +1,29 @@
 import { zipSync } from 'fflate';
 import { createEvents, type EventAttributes } from 'ics';
-import type { Mark, MemberView, SittingView } from '#contract/course.ts';
+import type { Absence, Mark, MemberView, SittingView } from '#contract/course.ts';
 import { type Cell, csvOf } from '../../files/csv.ts';
 
 interface Book {
   readonly people: readonly MemberView[];
   readonly sittings: readonly SittingView[];
   readonly marks: readonly Mark[];
+  readonly absences: readonly Absence[];
 }
 
 export const studentsOf = (people: readonly MemberView[]): MemberView[] => people.filter((p) => p.role === 'student');
 
 /** The gradebook as one table: a line a student, a column a sitting; points of the newest signed version. */
-export function gradebookCsv({ people, sittings, marks }: Book): string {
+export function gradebookCsv({ people, sittings, marks, absences }: Book): string {
   const by = new Map(marks.map((m) => [`${m.student_id}|${m.sitting_id}`, m]));
+  const away = new Set(absences.map((b) => `${b.student_id}|${b.sitting_id}`));
   const rows = studentsOf(people).map((p): Cell[] => {
-    const own = sittings.map((s) => by.get(`${p.id}|${s.id}`));
+    const own = sittings.map((s) => ({ m: by.get(`${p.id}|${s.id}`), absent: away.has(`${p.id}|${s.id}`) }));
     return [
       p.id,
       p.name,
       p.bench,
       p.group_name,
-      ...own.flatMap((m): Cell[] => [m?.total ?? null, m ? (m.passed ? 'passed' : 'not passed') : null]),
+      ...own.flatMap(({ m, absent }): Cell[] => [m?.total ?? null, m ? (m.passed ? 'passed' : 'not passed') : absent ? 'absent' : null]),
     ];
   });
   return csvOf(
@@ -164,24 +166,47 @@ export function oneRosterZip(course: { id: string; name: string; term: string },
         'late',
         'missing',
       ],
-      b.marks.map((m) => [
-        `${m.sitting_id}-${m.student_id}`,
-        '',
-        '',
-        m.sitting_id,
-        m.student_id,
-        m.released ? 'fully graded' : 'partially graded',
-        m.total,
-        m.signed_at.slice(0, 10),
-        '',
-        m.passed ? 'passed' : 'not passed',
-        course.id,
-        '',
-        'false',
-        'false',
-        'false',
-        'false',
-      ]),
+      b.marks
+        .map((m) => [
+          `${m.sitting_id}-${m.student_id}`,
+          '',
+          '',
+          m.sitting_id,
+          m.student_id,
+          m.released ? 'fully graded' : 'partially graded',
+          m.total,
+          m.signed_at.slice(0, 10),
+          '',
+          m.passed ? 'passed' : 'not passed',
+          course.id,
+          '',
+          'false',
+          'false',
+          'false',
+          'false',
+        ])
+        .concat(
+          b.absences
+            .filter((x) => !b.marks.some((m) => m.student_id === x.student_id && m.sitting_id === x.sitting_id))
+            .map((x) => [
+              `${x.sitting_id}-${x.student_id}`,
+              '',
+              '',
+              x.sitting_id,
+              x.student_id,
+              'not submitted',
+              null,
+              '',
+              '',
+              '',
+              course.id,
+              '',
+              'false',
+              'false',
+              'false',
+              'true',
+            ]),
+        ),
     ),
     'categories.csv': csvOf(
       ['sourcedId', 'status', 'dateLastModified', 'title', 'weight'],

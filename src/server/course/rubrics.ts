@@ -15,7 +15,8 @@ import type { App } from '../app.ts';
 import { vouch } from '../audit/chain.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
-import { kindOf, shippedRubrics } from './setup.ts';
+import { shippedRubrics } from './shipped.ts';
+import { kindOf } from './standards.ts';
 
 /** Signed attempts that a rubric is tried on. */
 const MOST = 200;
@@ -59,7 +60,7 @@ export async function rubricView(a: App, course: string, id: string): Promise<Ru
   const signed = grades(await signedWith(a.db, course, id));
   return {
     id,
-    kind: kindOf(a, body),
+    kind: await kindOf(a.db, a, course, body.standard),
     body,
     version: versions[0]?.version ?? 1,
     versions: versions.map(({ version, signed: n }) => ({ version, signed: n })),

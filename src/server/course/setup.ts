@@ -1,10 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import path from 'node:path';
 import * as v from 'valibot';
-import type { CopyForm, CourseForm, ExerciseForm, SittingForm } from '#contract/course.ts';
-import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
-import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
+import type { CopyForm, CourseForm, ExerciseChange, ExerciseForm, SittingForm } from '#contract/course.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import { coursesFor, type Person } from '../access/table.ts';
@@ -13,6 +9,9 @@ import { vouch } from '../audit/chain.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import { mastersFor } from '../masters/rows.ts';
+import { kitOf } from './kit.ts';
+import { shippedRubrics } from './shipped.ts';
+import { kindOf } from './standards.ts';
 
 const fresh = (what: string): string => `${what}-${randomBytes(6).toString('base64url')}`;
 
@@ -40,28 +39,6 @@ export const changeCourse = (a: App, who: Person | null, course: string, f: Cour
     await note({ person: who.id, action: 'course.change', subject: `course ${course}` });
   });
 
-/** Rubrics that ship, by id. */
-export function shippedRubrics(a: Pick<App, 'standardsFolder'>): Map<string, RubricFile> {
-  const folder = path.join(a.standardsFolder, '../rubrics');
-  if (!existsSync(folder)) return new Map();
-  return new Map(
-    readdirSync(folder)
-      .filter((n) => n.endsWith('.json'))
-      .map((n) => {
-        const r = rubricFrom(JSON.parse(readFileSync(path.join(folder, n), 'utf8')), n);
-        return [r.id, r];
-      }),
-  );
-}
-
-const Kind = v.looseObject({ kind: v.picklist(KIND_NAMES as [KindName, ...KindName[]]) });
-/** Which kind of preparation a rubric is for: its standard says so. */
-export function kindOf(a: Pick<App, 'standardsFolder'>, rubric: Pick<RubricFile, 'standard'>): KindName | null {
-  const file = path.join(a.standardsFolder, `${rubric.standard}.json`);
-  if (!/^[\w-]+$/.test(rubric.standard) || !existsSync(file)) return null;
-  return v.parse(Kind, JSON.parse(readFileSync(file, 'utf8'))).kind;
-}
-
 const Version = v.object({ id: v.number(), body: v.looseObject({ standard: v.string() }) });
 
 /** The newest version of a rubric; one that ships is taken in at its first use. */
@@ -81,7 +58,7 @@ export const addExercise = (a: App, who: Person | null, course: string, f: Exerc
     const master = (await mastersFor(q, course)).find((m) => m.id === f.master);
     if (!master) throw new Refused('not-there', 'There is no such master in this course.');
     const rubric = await rubricVersion(a, q, f.rubric);
-    const kind = kindOf(a, rubric.body);
+    const kind = await kindOf(q, a, course, rubric.body.standard);
     if (!kind) throw new Refused('conflict', 'The standard of this rubric is not there, so its kind of preparation is not known.');
     const id = fresh('x');
     await q.run(
@@ -89,6 +66,26 @@ export const addExercise = (a: App, who: Person | null, course: string, f: Exerc
     );
     await note({ person: who.id, action: 'exercise.add', subject: `exercise ${id}`, rows: await vouch(q, 'rubric_version', rubric.id) });
     return id;
+  });
+
+/** How an exercise is done: title, time, steps with their checks, cutters. What it is graded by stays. */
+export const changeExercise = (a: App, who: Person | null, id: string, f: ExerciseChange): Promise<void> =>
+  a.records.act(async (q, note) => {
+    const subject = await SUBJECTS.exercise(q, id);
+    permit(who, 'course.keep', subject);
+    const { kit } = await kitOf(q, subject?.course ?? '');
+    const unknown = f.cutters.find((c) => !kit.cutters.some((k) => k.id === c));
+    if (unknown) throw new Refused('not-valid', `“${unknown}” is not in the course’s list of cutters.`);
+    const checks = Object.fromEntries(f.steps.map(({ step, check, needsWord }) => [step, { check, needsWord }]));
+    await q.run(
+      sql`update exercise set title = ${f.title}, minutes = ${f.minutes}, steps = ${JSON.stringify(f.steps.map((s) => s.step))}::jsonb, checks = ${JSON.stringify(checks)}::jsonb, cutters = ${JSON.stringify(f.cutters)}::jsonb where id = ${id}`,
+    );
+    await note({
+      person: who.id,
+      action: 'exercise.change',
+      subject: `exercise ${id}`,
+      details: { steps: f.steps.length, cutters: f.cutters.length },
+    });
   });
 
 const Known = v.object({ id: v.string() });
@@ -126,6 +123,8 @@ const OldExercise = v.object({
   rubric_version_id: v.number(),
   minutes: v.nullable(v.number()),
   steps: v.unknown(),
+  checks: v.unknown(),
+  cutters: v.unknown(),
 });
 const OldSitting = v.object({
   exercise_id: v.string(),
@@ -136,6 +135,18 @@ const OldSitting = v.object({
   room: v.nullable(v.string()),
   is_resit: v.boolean(),
 });
+
+/** A course's own lists and standards go along, as the first versions of the new one. */
+async function copyLists(q: Queries, what: 'kit' | 'standard', from: string, to: string, who: string): Promise<void> {
+  if (what === 'kit')
+    await q.run(
+      sql`insert into kit_version (course_id, list, version, items, made_by) select distinct on (list) ${to}, list, 1, items, ${who} from kit_version where course_id = ${from} order by list, version desc`,
+    );
+  else
+    await q.run(
+      sql`insert into standard_version (course_id, standard_id, version, body, made_by) select distinct on (standard_id) ${to}, standard_id, 1, body, ${who} from standard_version where course_id = ${from} order by standard_id, version desc`,
+    );
+}
 
 /** Days from one to another, both as year-month-day. */
 export const daysBetween = (from: string, to: string): number =>
@@ -168,9 +179,10 @@ export const copyCourse = (
     await q.run(
       sql`insert into enrolment (course_id, person_id, role) select ${id}, person_id, role from enrolment where course_id = ${course} and role <> 'student'`,
     );
+    for (const table of ['kit', 'standard'] as const) await copyLists(q, table, course, id, who.id);
     const exercises = await q.any(
       OldExercise,
-      sql`select e.id, e.title, e.tooth, e.kind, e.master_id, e.minutes, e.steps,
+      sql`select e.id, e.title, e.tooth, e.kind, e.master_id, e.minutes, e.steps, e.checks, e.cutters,
             (select n.id from rubric_version n where n.rubric_id = r.rubric_id order by n.version desc limit 1) as rubric_version_id
           from exercise e join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${course} order by e.id`,
     );
@@ -179,7 +191,7 @@ export const copyCourse = (
       const own = fresh('x');
       ids.set(e.id, own);
       await q.run(
-        sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps) values (${own}, ${id}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.master_id}, ${e.rubric_version_id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb)`,
+        sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps, checks, cutters) values (${own}, ${id}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.master_id}, ${e.rubric_version_id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb, ${JSON.stringify(e.checks)}::jsonb, ${JSON.stringify(e.cutters)}::jsonb)`,
       );
     }
     const sittings = await q.any(

@@ -1,9 +1,10 @@
 import * as v from 'valibot';
-import { type CourseView, ExerciseView, ImportView, Mark, MemberView, SittingView } from '#contract/course.ts';
+import { Absence, type CourseView, ExerciseView, ImportView, Mark, MemberView, SittingView } from '#contract/course.ts';
 import type { App } from '../app.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { mastersFor } from '../masters/rows.ts';
-import { kindOf, shippedRubrics } from './setup.ts';
+import { shippedRubrics } from './shipped.ts';
+import { kindsOf } from './standards.ts';
 
 const Course = v.object({
   id: v.string(),
@@ -33,6 +34,8 @@ export const sittingsIn = (q: Queries, courses: readonly string[]) =>
   q.any(
     SittingView,
     sql`select t.id, e.id as exercise_id, e.title as exercise_title, t.title, t.held_on, to_char(t.starts_at, 'HH24:MI') as starts_at, to_char(t.ends_at, 'HH24:MI') as ends_at, t.room, t.is_resit,
+          coalesce((select jsonb_agg(p.name order by p.name) from sitting_grader g join person p on p.id = g.person_id where g.sitting_id = t.id), '[]') as graders,
+          (select count(*)::int from absence b where b.sitting_id = t.id) as absent,
           (select count(*)::int from attempt a where a.sitting_id = t.id) as attempts,
           (select count(distinct a.id)::int from attempt a join grade g on g.attempt_id = a.id where a.sitting_id = t.id) as signed
         from sitting t join exercise e on e.id = t.exercise_id where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, t.starts_at nulls last, t.title`,
@@ -51,7 +54,8 @@ export async function courseView(a: App, id: string): Promise<CourseView> {
     ),
     db.any(
       ExerciseView,
-      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.rubric_id, r.version as rubric_version, e.minutes,
+      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.rubric_id, r.version as rubric_version, e.minutes, e.cutters,
+            (select coalesce(jsonb_agg(jsonb_build_object('step', s, 'check', coalesce(e.checks->s->>'check', ''), 'needsWord', coalesce((e.checks->s->>'needsWord')::boolean, false)) order by n), '[]') from jsonb_array_elements_text(e.steps) with ordinality x(s, n)) as steps,
             (select count(*)::int from sitting t where t.exercise_id = e.id) as sittings
           from exercise e join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${id} order by e.title`,
     ),
@@ -59,8 +63,11 @@ export async function courseView(a: App, id: string): Promise<CourseView> {
     mastersFor(db, id),
     db.any(Rubric, sql`select distinct on (rubric_id) rubric_id as id, body from rubric_version order by rubric_id, version desc`),
   ]);
+  const kinds = await kindsOf(db, a, id);
   const shipped = [...shippedRubrics(a).values()].map((body) => ({ id: body.id, body }));
-  const all = new Map([...shipped, ...rubrics].map(({ id: of, body }) => [of, { id: of, name: body.name, kind: kindOf(a, body) ?? '' }]));
+  const all = new Map(
+    [...shipped, ...rubrics].map(({ id: of, body }) => [of, { id: of, name: body.name, kind: kinds.get(body.standard) ?? '' }]),
+  );
   return {
     ...course,
     people,
@@ -82,3 +89,20 @@ export const marksOf = (q: Queries, course: string) =>
           left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) l on true
         where e.course_id = ${course} order by a.student_id, t.id, a.number desc`,
   );
+
+export const absencesOf = (q: Queries, course: string) =>
+  q.any(
+    Absence,
+    sql`select b.person_id as student_id, b.sitting_id, b.reason from absence b join sitting t on t.id = b.sitting_id join exercise e on e.id = t.exercise_id where e.course_id = ${course}`,
+  );
+
+/** Everything that a gradebook is made of. */
+export async function bookOf(q: Queries, course: string) {
+  const [people, sittings, marks, absences] = await Promise.all([
+    membersOf(q, course),
+    sittingsIn(q, [course]),
+    marksOf(q, course),
+    absencesOf(q, course),
+  ]);
+  return { people, sittings, marks, absences };
+}

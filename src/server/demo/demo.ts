@@ -5,7 +5,7 @@ import * as v from 'valibot';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import type { MasterDescription } from '#core/master/master.ts';
 import { loadMaster } from '../../files/master-files.ts';
-import { COURSE, DEMO_PASSWORD, EXERCISES, type Exercise, SCHOOL, SITTINGS, STAFF, STUDENTS } from '../../seed/cast.ts';
+import { CHECKS, COURSE, CUTTERS_OF, DEMO_PASSWORD, EXERCISES, type Exercise, SCHOOL, SITTINGS, STAFF, STUDENTS } from '../../seed/cast.ts';
 import type { CohortFile } from '../../seed/cohort-file.ts';
 import { hashPassword, personById } from '../account/sign-in.ts';
 import type { App } from '../app.ts';
@@ -76,7 +76,7 @@ const addExercise = (a: App, course: string, e: Exercise, rubric: RubricFile, de
     await q.run(sql`insert into rubric_version (rubric_id, version, body) values (${rubric.id}, 1, ${rubric}) on conflict do nothing`);
     const version = await q.one(Version, sql`select id from rubric_version where rubric_id = ${rubric.id} and version = 1`);
     await q.run(
-      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps) values (${e.id}, ${course}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.id}, ${version.id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb)`,
+      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps, checks, cutters) values (${e.id}, ${course}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.id}, ${version.id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb, ${JSON.stringify(CHECKS)}::jsonb, ${JSON.stringify(CUTTERS_OF[e.kind])}::jsonb)`,
     );
     for (const s of SITTINGS.filter((t) => t.exercise === e.id))
       await q.run(sql`insert into sitting (id, exercise_id, title, held_on) values (${s.id}, ${e.id}, ${s.title}, ${s.heldOn})`);

@@ -12,6 +12,7 @@ import type { Person } from '../access/table.ts';
 import { personById } from '../account/sign-in.ts';
 import type { App } from '../app.ts';
 import { vouch } from '../audit/chain.ts';
+import { SHIPPED_KIT } from '../course/kit.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { attemptFor, noteRow } from '../grading/act.ts';
 import { type Graded, restDigest } from '../grading/evidence.ts';
@@ -22,8 +23,6 @@ import { keepNothing } from '../scans/undrawn.ts';
 
 const Id = v.object({ id: v.number() });
 const There = v.object({ id: v.number(), sitting: v.string(), student: v.string(), number: v.number(), graded: v.boolean() });
-const Phrase = v.object({ about: v.string(), side: v.string(), body: v.string() });
-type Phrase = v.InferOutput<typeof Phrase>;
 
 /** The shipped weeks, or null where a build was made without them. */
 export function cohortFile(root: string): CohortFile | null {
@@ -52,7 +51,6 @@ export async function seedPast(a: App, cohort: CohortFile, all: readonly PastWor
     sql`select a.id, a.sitting_id as sitting, a.student_id as student, a.number, exists (select 1 from grade g where g.attempt_id = a.id) as graded from attempt a`,
   );
   const known = new Map(there.map((t) => [keyOf(t), t]));
-  const phrases = await a.db.any(Phrase, sql`select about, side, body from phrase`);
   const measured = new Map(cohort.measured.map((m) => [keyOf(m.work), m]));
   const nothing = await keepNothing(a.files, a.db);
   // Newest week first: it is what people look for first.
@@ -62,7 +60,7 @@ export async function seedPast(a: App, cohort: CohortFile, all: readonly PastWor
       const before = known.get(keyOf(w));
       if (before?.graded) continue;
       const attempt = before?.id ?? (await bring(a, w, measured.get(keyOf(w)) ?? null, cohort, nothing, s.heldOn));
-      await gradePast(a, attempt, w, i, s.heldOn, phrases);
+      await gradePast(a, attempt, w, i, s.heldOn);
     }
 }
 
@@ -101,17 +99,17 @@ async function bring(a: App, w: PastWork, m: Measured | null, cohort: CohortFile
 const at = (heldOn: string, hour: number): string => new Date(`${heldOn}T${String(hour).padStart(2, '0')}:00:00Z`).toISOString();
 const graderOf = (w: PastWork): string => GRADERS[(Number(w.student.slice(1)) + w.sitting.length) % GRADERS.length];
 
-async function gradePast(a: App, attempt: number, w: PastWork, i: number, heldOn: string, phrases: readonly Phrase[]): Promise<void> {
+async function gradePast(a: App, attempt: number, w: PastWork, i: number, heldOn: string): Promise<void> {
   const r = seeded(7 * i + 3);
   const first = graderOf(w);
-  await markBy(a, attempt, first, w, heldOn, r, phrases);
+  await markBy(a, attempt, first, w, heldOn, r);
   if (i % TWICE === 0) {
     const second = GRADERS[(GRADERS.indexOf(first) + 2) % GRADERS.length];
     await a.db.run(sql`insert into marking (attempt_id, round, grader_id, given_by) values (${attempt}, 2, ${second}, 'D1')`);
-    await markBy(a, attempt, second, w, heldOn, r, phrases);
+    await markBy(a, attempt, second, w, heldOn, r);
     if (i % (2 * TWICE) !== 0) return;
     await a.db.run(sql`insert into marking (attempt_id, round, grader_id, given_by) values (${attempt}, 3, 'D1', 'D1')`);
-    await markBy(a, attempt, 'D1', w, heldOn, r, phrases);
+    await markBy(a, attempt, 'D1', w, heldOn, r);
   } else if (r.next() < HELD_BACK) return;
   await releaseAttempt(a.records, await personOf(a, first), attempt);
 }
@@ -123,15 +121,7 @@ const personOf = async (a: App, id: string): Promise<Person> => {
 };
 
 /** One grader's own round: what is open is decided, weak lines get a comment, the grade is signed. */
-async function markBy(
-  a: App,
-  attempt: number,
-  grader: string,
-  w: PastWork,
-  heldOn: string,
-  r: Random,
-  phrases: readonly Phrase[],
-): Promise<void> {
+async function markBy(a: App, attempt: number, grader: string, w: PastWork, heldOn: string, r: Random): Promise<void> {
   const person = await personOf(a, grader);
   const when = at(heldOn, 17);
   await a.records.act(async (q, note) => {
@@ -148,7 +138,7 @@ async function markBy(
       const id = c.criterion.id;
       const level = c.decidedBy === null ? opened(c, SEVERITY[grader] ?? 0, w, r) : c.level;
       if (c.decidedBy === null) await add('judgement', await judged(q, graded, person, id, level, null, when), id);
-      const body = level !== null && level <= 1 && r.next() < COMMENTED ? commentOn(c, phrases) : null;
+      const body = level !== null && level <= 1 && r.next() < COMMENTED ? commentOn(c) : null;
       if (body)
         await add(
           'remark',
@@ -199,12 +189,12 @@ function opened(c: ScoredCriterion, severity: number, w: PastWork, r: Random): L
 }
 
 /** A sentence of the course's bank for the place that decided the line. */
-function commentOn(c: ScoredCriterion, phrases: readonly Phrase[]): string | null {
+function commentOn(c: ScoredCriterion): string | null {
   const t = c.deciding;
   if (!t?.reading || t.reading.value === null) return null;
   const { value, zone, name } = t.reading;
   const side = t.target.band.lo !== null && value < t.target.band.lo ? 'under' : 'over';
-  const fitting = phrases
+  const fitting = SHIPPED_KIT.phrases
     .filter((p) => p.about && name.startsWith(p.about) && (p.side === '' || p.side === side))
     .sort((a, b) => b.about.length - a.about.length)[0];
   return fitting

@@ -1,5 +1,3 @@
-import { existsSync, readFileSync } from 'node:fs';
-import path from 'node:path';
 import * as v from 'valibot';
 import { GradeFile } from '#contract/grade.ts';
 import { usedBy } from '#core/sign/basis.ts';
@@ -8,6 +6,7 @@ import { differences, type GradedResult } from '#core/sign/result.ts';
 import type { Person } from '../access/table.ts';
 import { sha256 } from '../audit/chain.ts';
 import type { Records } from '../audit/records.ts';
+import { standardText } from '../course/standards.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import { attemptFor, noteRow } from './act.ts';
@@ -53,7 +52,8 @@ export function signAttempt(
         sql`select coalesce(max(version), 0) + 1 as version from grade where attempt_id = ${attempt}`,
       );
       const signedAt = now.toISOString();
-      const record = v.parse(GradeFile, recordOf(graded, { version, grader: person.id, signedAt, standards }));
+      const standard = await standardText(q, standards, graded.attempt.course_id, graded.attempt.rubric.standard);
+      const record = v.parse(GradeFile, recordOf(graded, { version, grader: person.id, signedAt, standard }));
       const { total, passed } = record.result as { total: number; passed: boolean };
       const digest = sha256(canonical(record));
       const { id } = await q.one(
@@ -95,10 +95,9 @@ function refuseUndecided(g: Graded): void {
   );
 }
 
-function recordOf(g: Graded, by: { version: number; grader: string; signedAt: string; standards: string }) {
+function recordOf(g: Graded, by: { version: number; grader: string; signedAt: string; standard: unknown }) {
   const { attempt: a, measurement: m } = g;
   const used = usedBy(g.basis.rubric, g.readings, g.basis.curves);
-  const standard = standardBody(by.standards, a.rubric.standard);
   return {
     format: 'veritor-grade/2',
     attempt: { id: a.id, number: a.number, student: a.student_id, sitting: a.sitting_id, exercise: a.exercise_id, course: a.course_id },
@@ -117,7 +116,7 @@ function recordOf(g: Graded, by: { version: number; grader: string; signedAt: st
       alignment: m.alignment,
     },
     rubric: { sha256: sha256(canonical(a.rubric)), body: a.rubric },
-    standard,
+    standard: by.standard === null ? null : { sha256: sha256(canonical(by.standard)), body: by.standard },
     cusps: a.master.cusps.map(({ name, role }) => ({ name, role })),
     ...used,
     hand: g.hand.map(({ name, zone, stat, method, lo, hi, person_id: person, made_at: at }) => ({
@@ -142,12 +141,4 @@ function recordOf(g: Graded, by: { version: number; grader: string; signedAt: st
     pins: g.pins.map(({ line, x, y, z, note, person_id: person, made_at: at }) => ({ line, x, y, z, note, person, at })),
     result: g.result,
   };
-}
-
-/** The standard that a rubric refers to, if it exists. */
-function standardBody(folder: string, id: string): { sha256: string; body: unknown } | null {
-  const file = path.join(folder, `${path.basename(id)}.json`);
-  if (!existsSync(file)) return null;
-  const body: unknown = JSON.parse(readFileSync(file, 'utf8'));
-  return { sha256: sha256(canonical(body)), body };
 }

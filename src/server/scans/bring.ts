@@ -18,11 +18,13 @@ const IdRow = v.object({ id: v.number() });
 const Existing = v.object({ id: v.number(), file_name: v.string() });
 const Next = v.object({ version: v.number() });
 
-/** A course's students. */
-export const studentsOf = (q: Queries, course: string) =>
+/** A course's students, where they sit in one sitting. Whose bench another one has that day sits at none. */
+export const studentsOf = (q: Queries, course: string, sitting: string | null = null) =>
   q.any(
     StudentRow,
-    sql`select p.id, p.name, n.bench from enrolment n join person p on p.id = n.person_id where n.course_id = ${course} and n.role = 'student' order by p.name, p.id`,
+    sql`select p.id, p.name, case when s.bench is not null then s.bench when exists (select 1 from seat o where o.sitting_id = ${sitting} and o.bench = n.bench) then null else n.bench end as bench
+        from enrolment n join person p on p.id = n.person_id left join seat s on s.sitting_id = ${sitting} and s.person_id = p.id
+        where n.course_id = ${course} and n.role = 'student' order by p.name, p.id`,
   );
 
 const Versions = v.object({ student_id: v.string(), step: v.string(), version: v.number() });
@@ -30,7 +32,7 @@ const Versions = v.object({ student_id: v.string(), step: v.string(), version: v
 /** Previews files by name: their student, the word that named the student, and the attempt's version. */
 export async function previewOf(a: Pick<App, 'db'>, sittingId: string, names: readonly string[]): Promise<FilePreview[]> {
   const subject = await SUBJECTS.sitting(a.db, sittingId);
-  const students = await studentsOf(a.db, subject?.course ?? '');
+  const students = await studentsOf(a.db, subject?.course ?? '', sittingId);
   const there = await a.db.any(
     Versions,
     sql`select t.student_id, s.step, max(s.version) as version from scan s join attempt t on t.id = s.attempt_id where s.sitting_id = ${sittingId} group by t.student_id, s.step`,
@@ -62,7 +64,7 @@ type Left = Pick<UploadOutcome, 'fileName' | 'message'>;
 export async function bringScans(a: App, sittingId: string, files: readonly Arrived[], who: Person | null): Promise<UploadOutcome[]> {
   const subject = await SUBJECTS.sitting(a.db, sittingId);
   permit(who, 'scan.bring', subject);
-  const students = await studentsOf(a.db, subject?.course ?? '');
+  const students = await studentsOf(a.db, subject?.course ?? '', sittingId);
   const out: UploadOutcome[] = [];
   const refused = (l: Left): void => void out.push({ ...l, scanId: null, student: null, outcome: 'refused' });
   for (const f of files) {

@@ -14,6 +14,7 @@ import { allowances } from '#core/score/stage.ts';
 import { scoreOf } from '#core/sign/basis.ts';
 import { UNIT_WORDS } from '#words/readings.ts';
 import type { Person } from '../access/table.ts';
+import { kitOf } from '../course/kit.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { gradedOf } from '../grading/evidence.ts';
 import { photoOf } from '../grading/photo.ts';
@@ -58,7 +59,6 @@ function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView
 }
 
 const Id = v.object({ id: v.number() });
-const Phrase = v.object({ about: v.string(), side: v.picklist(['', 'under', 'over']), body: v.string() });
 
 const Scanned = v.object({
   scan: v.number(),
@@ -163,7 +163,7 @@ export async function benchView(
   const graded = await gradedOf(q, attempt, round);
   rememberShown(graded);
   const measurement = graded.measurement ?? (await newestOnTheWay(q, attemptId));
-  const [grades, released, measured, neighbours, stages, phrases, photo] = await Promise.all([
+  const [grades, released, measured, neighbours, stages, { kit }, photo] = await Promise.all([
     gradesOf(q, attemptId),
     releasedGrade(q, attemptId),
     q.any(
@@ -172,7 +172,7 @@ export async function benchView(
     ),
     beside(attempt.sitting_id),
     stagesOf(q, attempt),
-    q.any(Phrase, sql`select about, side, body from phrase order by about desc, id`),
+    kitOf(q, attempt.course_id),
     photoOf(q, attemptId),
   ]);
   return {
@@ -199,7 +199,7 @@ export async function benchView(
       pins: graded.pins,
       place: displayPlace(attempt.master),
     }),
-    phrases,
+    phrases: kit.phrases,
     measurement: measurement && measurementView(attemptId, measurement),
     bands: bandsOf(attempt.rubric),
     drawn: drawnOf(attempt.kind),

@@ -12,12 +12,14 @@ const Waits = v.object({
   unreadable: v.number(),
   signed: v.number(),
   unreleased: v.number(),
+  /** Whether it is theirs to grade: nobody was named, or they were. */
+  mine: v.boolean(),
 });
 const SetUp = v.object({ people: v.boolean(), master: v.boolean(), exercise: v.boolean(), sitting: v.boolean(), scan: v.boolean() });
 export type SetUpSteps = v.InferOutput<typeof SetUp>;
 
 /** Sittings of these courses in which something waits for somebody: what can be graded now first, then what comes by itself, then what is to be released. */
-const waitingIn = (q: Queries, courses: readonly string[]) =>
+const waitingIn = (q: Queries, courses: readonly string[], person: string) =>
   q.any(
     Waits,
     sql`select * from (
@@ -28,9 +30,10 @@ const waitingIn = (q: Queries, courses: readonly string[]) =>
             (select count(*)::int from scan s where s.sitting_id = t.id and s.removed_at is null and s.state = 'failed') as unreadable,
             (select count(distinct a.id)::int from attempt a join grade g on g.attempt_id = a.id where a.sitting_id = t.id) as signed,
             (select count(distinct a.id)::int from attempt a join grade g on g.attempt_id = a.id where a.sitting_id = t.id
-               and coalesce((select r.grade_id from release r where r.attempt_id = a.id order by r.id desc limit 1), 0) = 0) as unreleased
+               and coalesce((select r.grade_id from release r where r.attempt_id = a.id order by r.id desc limit 1), 0) = 0) as unreleased,
+            (not exists (select 1 from sitting_grader r where r.sitting_id = t.id) or exists (select 1 from sitting_grader r where r.sitting_id = t.id and r.person_id = ${person})) as mine
           from sitting t join exercise e on e.id = t.exercise_id where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb))) as w
-        where ready > 0 or measuring > 0 or unreadable > 0 or unreleased > 0 order by (ready > 0 or unreadable > 0) desc, measuring > 0 desc, held_on desc, title limit 12`,
+        where ready > 0 or measuring > 0 or unreadable > 0 or unreleased > 0 order by mine desc, (ready > 0 or unreadable > 0) desc, measuring > 0 desc, held_on desc, title limit 12`,
   );
 
 /** What a course still needs before its first grade. */
@@ -48,7 +51,7 @@ const setUpOf = (q: Queries, course: string) =>
 export async function todayView(q: Queries, who: Person, today: string) {
   const courses = coursesFor(who, 'tray.see');
   const kept = coursesFor(who, 'course.keep');
-  const [waiting, sittings, named] = await Promise.all([waitingIn(q, courses), sittingsIn(q, courses), coursesNamed(q, kept)]);
+  const [waiting, sittings, named] = await Promise.all([waitingIn(q, courses, who.id), sittingsIn(q, courses), coursesNamed(q, kept)]);
   const setUp = await Promise.all(named.map(async (c) => ({ ...c, steps: await setUpOf(q, c.id) })));
   return {
     waiting,

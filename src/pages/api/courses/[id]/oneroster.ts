@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import { oneRosterZip } from '#server/course/out.ts';
-import { coursesNamed, marksOf, membersOf, sittingsIn } from '#server/course/view.ts';
+import { bookOf, coursesNamed } from '#server/course/view.ts';
 import { download } from '#server/files-out.ts';
 import { endpoint } from '#server/http.ts';
 import { app } from '#server/start.ts';
@@ -9,11 +9,6 @@ import { app } from '#server/start.ts';
 export const GET: APIRoute = endpoint(async (context) => {
   const { db } = await app();
   const id = context.params.id ?? '';
-  const [[course], people, sittings, marks] = await Promise.all([
-    coursesNamed(db, [id]),
-    membersOf(db, id),
-    sittingsIn(db, [id]),
-    marksOf(db, id),
-  ]);
-  return download(oneRosterZip(course, { people, sittings, marks }, new Date().toISOString()), 'application/zip', `oneroster-${id}.zip`);
+  const [[course], book] = await Promise.all([coursesNamed(db, [id]), bookOf(db, id)]);
+  return download(oneRosterZip(course, book, new Date().toISOString()), 'application/zip', `oneroster-${id}.zip`);
 });
