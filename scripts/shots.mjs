@@ -123,6 +123,67 @@ const views = {
     await p.waitForTimeout(500);
     return p;
   },
+  kit: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: 'Cutters, phrases, drills' }).click();
+    await p.getByRole('button', { name: 'Change, Round-ended taper 1.2', exact: true }).click();
+    await p.waitForTimeout(400);
+    return p;
+  },
+  drills: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: 'Cutters, phrases, drills' }).click();
+    await p.getByRole('button', { name: /^Drills/ }).click();
+    await p.waitForTimeout(400);
+    return p;
+  },
+  exercise: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: /Exercises and sittings/ }).click();
+    await p
+      .getByRole('button', { name: /^Change, Zirconia/ })
+      .first()
+      .click();
+    await p.waitForTimeout(600);
+    return p;
+  },
+  'sitting-who': async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('button', { name: /Exercises and sittings/ }).click();
+    await p
+      .getByRole('button', { name: /^Who and where/ })
+      .last()
+      .click();
+    await p.waitForSelector('text=Bench that day');
+    await p.getByLabel('Absent, Cleo Marsh').check();
+    await p.waitForTimeout(300);
+    return p;
+  },
+  settings: async () => {
+    const p = await page('maren');
+    await p.goto('/settings');
+    await p.waitForTimeout(500);
+    return p;
+  },
+  standard: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('link', { name: 'Standards' }).click();
+    await p
+      .getByRole('link', { name: /Lithium/ })
+      .first()
+      .click();
+    await p.waitForTimeout(600);
+    const first = p.getByRole('spinbutton').first();
+    await first.fill('1.2');
+    await p.getByText('Add a reading to this line').first().click();
+    await p.waitForTimeout(300);
+    return p;
+  },
   rubric: async () => {
     const p = await page('maren');
     await p.goto('/courses');

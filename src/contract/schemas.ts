@@ -1,4 +1,5 @@
 import { toJsonSchema } from '@valibot/to-json-schema';
+import { KitFile } from './kit.ts';
 import { RecipeFile } from './recipe.ts';
 import { RubricFile } from './rubric.ts';
 import { StandardFile } from './standard.ts';
@@ -8,6 +9,7 @@ export const SCHEMAS: Readonly<Record<string, object>> = Object.fromEntries(
   (
     [
       ['veritor-recipe-1', 'A preparation for the simulated bench', RecipeFile],
+      ['veritor-kit-1', 'Cutters, gauges, phrases and drills of a course', KitFile],
       ['veritor-rubric-1', 'A rubric: criteria, bands, weights, critical errors', RubricFile],
       ['veritor-standard-2', 'What a preparation of one kind should measure', StandardFile],
     ] as const

@@ -138,6 +138,9 @@ export interface StageView {
   readonly scan: number;
   readonly step: Exclude<Step, 'final'>;
   readonly version: number;
+  /** What the course looks at at this step; empty where it says nothing. */
+  readonly check: string;
+  readonly needsWord: boolean;
   readonly lines: readonly AllowanceView[];
 }
 

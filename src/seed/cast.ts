@@ -1,6 +1,7 @@
 import type { CariesRecipe } from '#core/anatomy/inner.ts';
 import type { Step } from '#core/catalogue/terms.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
+import { STEPS_OF } from '#core/kinds/steps.ts';
 import type { Hand, Task } from '#core/simulate/hand.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
@@ -123,15 +124,6 @@ const PRIMARY = ['primary central incisor', 'primary lateral incisor', 'primary 
 const masterOf = (tooth: string): string => {
   const quadrant = tooth[0] as keyof typeof JAW;
   return `${JAW[quadrant]} ${(quadrant < '5' ? PERMANENT : PRIMARY)[Number(tooth[1]) - 1]}, series H`;
-};
-
-const STEPS_OF: Readonly<Record<KindName, readonly Step[]>> = {
-  crown: ['occlusal', 'axial', 'final'],
-  onlay: ['occlusal', 'box', 'final'],
-  partial: ['occlusal', 'axial', 'final'],
-  cavity: ['outline', 'box', 'final'],
-  preformed: ['occlusal', 'axial', 'final'],
-  restoration: ['final'],
 };
 
 /** What is looked at at each step, and whether a word is needed to go on. */

@@ -61,6 +61,8 @@ export const BENCH = {
   doesNotApply: 'does not apply',
   allRound: 'all round',
   steps: 'Steps on the way',
+  stepCheck: 'The course looks at',
+  needsWord: 'It goes on only with an instructor’s word.',
   notFinished: 'The finished work has not been scanned yet; the lines below wait for it.',
   where: 'where',
   tray: 'Tray',

@@ -57,8 +57,11 @@ export const COURSE_WORDS = {
   counts: (attempts: number, signed: number): string => (attempts === 0 ? 'nothing yet' : `${signed} of ${attempts} signed`),
   rosterIn: 'Take in a roster',
   rosterLead:
-    'Any CSV: comma, semicolon or tab; UTF-8 or from a spreadsheet. You see every change before it is written, and can take it back.',
-  rosterFile: 'Roster (CSV)',
+    'A OneRoster 1.2 archive, or any CSV: comma, semicolon or tab; UTF-8 or from a spreadsheet. You see every change before it is written, and can take it back.',
+  rosterFile: 'Roster (CSV, or a OneRoster archive)',
+  class: 'Class of the archive',
+  classOf: (title: string, people: number): string => `${title}, ${people} ${people === 1 ? 'person' : 'people'}`,
+  noUsers: (file: string): string => `“${file}” is an archive without users.csv. Export it as OneRoster 1.2 (CSV), or bring a plain CSV.`,
   rosterOut: 'Roster as CSV',
   columns: 'Columns of',
   noColumn: 'not in the file',

@@ -141,7 +141,7 @@ describe('import direction', () => {
   const allowed: Record<string, string[]> = {
     contract: ['contract', 'core'],
     words: ['words', 'core', 'contract'],
-    charts: ['charts', 'contract', 'words'],
+    charts: ['charts', 'contract', 'core', 'words'],
     viewer: ['viewer', 'contract', 'words'],
     islands: ['islands', 'contract', 'core', 'words', 'components', 'charts', 'viewer'],
     components: ['components', 'contract', 'words'],

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
+import { classesOf, classLines } from '#contract/one-roster.ts';
 import { matchColumns, rowsOf, splitName, textOf } from '#contract/roster-columns.ts';
 
 it('OneRoster’s own names are known, and what schools call them', () => {
@@ -42,3 +43,39 @@ it('text is read by its mark, as UTF-8 where it is that, and as the Western code
 });
 
 it('names of one word are family names', () => expect(splitName('Cher')).toEqual({ given: '', family: 'Cher' }));
+
+describe('a OneRoster archive', () => {
+  const users = [
+    { sourcedId: 'u1', status: 'active', enabledUser: 'true', username: 'ann', givenName: 'Ann', familyName: 'Ek', email: '' },
+    { sourcedId: 'u2', status: 'active', enabledUser: 'false', username: 'bo', givenName: 'Bo', familyName: 'Ro', email: '' },
+    { sourcedId: 'u3', status: 'tobedeleted', enabledUser: 'true', username: 'cy', givenName: 'Cy', familyName: 'Oz', email: '' },
+    { sourcedId: 'u4', status: '', enabledUser: '', username: 'di', givenName: 'Di', familyName: 'Um', email: '' },
+  ];
+  const enrollments = [
+    { classSourcedId: 'small', status: '', userSourcedId: 'u1', role: 'student' },
+    { classSourcedId: 'large', status: '', userSourcedId: 'u1', role: 'student' },
+    { classSourcedId: 'large', status: '', userSourcedId: 'u2', role: 'student' },
+    { classSourcedId: 'large', status: '', userSourcedId: 'u4', role: 'teacher' },
+    { classSourcedId: 'gone', status: 'tobedeleted', userSourcedId: 'u4', role: 'student' },
+  ];
+  it('offers its classes, the largest first, and takes one class without those who left', () => {
+    const t = { users, enrollments, classes: [{ sourcedId: 'large', title: 'Practice 2' }] };
+    expect(classesOf(t)).toEqual([
+      { id: 'large', title: 'Practice 2', people: 3 },
+      { id: 'small', title: 'small', people: 1 },
+    ]);
+    const rows = rowsOf(classLines(t, 'large'), matchColumns(Object.keys(classLines(t, 'large')[0])));
+    expect(rows.map((r) => [r.id, r.family, r.signIn, r.role])).toEqual([
+      ['u1', 'Ek', 'ann', 'student'],
+      ['u4', 'Um', 'di', 'instructor'],
+    ]);
+  });
+  it('without enrollments takes everybody with the role of roles.csv', () => {
+    const t = { users, roles: [{ userSourcedId: 'u4', role: 'administrator' }] };
+    expect(classesOf(t)).toEqual([]);
+    expect(classLines(t, null).map((l) => [l.sourcedId, l.role])).toEqual([
+      ['u1', ''],
+      ['u4', 'administrator'],
+    ]);
+  });
+});

@@ -192,6 +192,66 @@ describe('a course from nothing', () => {
     await page.getByText('Passed from 55 of 100 points').waitFor();
     await clean();
   }, 60_000);
+  it('how it is done: steps with their checks, cutters, who was not there, a standard of its own', async () => {
+    await page.goto('/courses');
+    await button('Cutters, phrases, drills').click();
+    await page.getByLabel('Name').fill('Chamfer cutter 1.4');
+    await page.getByLabel('Diameter at the tip, mm').fill('1.4');
+    await page.getByLabel('Diameter at the shank, mm').fill('1.2');
+    await page.getByLabel('Cutting length, mm').fill('8');
+    await button('Keep').click();
+    await page.getByText('no wider at its tip than at its shank').waitFor();
+    await page.getByLabel('Diameter at the shank, mm').fill('2');
+    await page.getByRole('img', { name: /1.4 at the tip, 2.0 at the shank/ }).waitFor();
+    await button('Keep').click();
+    await button('Change, Chamfer cutter 1.4').waitFor();
+    await clean();
+    await button(/^Exercises and sittings/).click();
+    await button('Change, Metal crown on 46').click();
+    await page.getByRole('checkbox', { name: 'after axial reduction' }).uncheck();
+    await page.getByLabel('What is looked at, after occlusal reduction').fill('The gauge of 1.5 passes.');
+    await page
+      .getByRole('checkbox', { name: /instructor’s word/ })
+      .first()
+      .check();
+    await page.getByRole('checkbox', { name: 'Chamfer cutter 1.4' }).check();
+    await button('Keep').click();
+    await page.getByText('2 steps').waitFor();
+    await button('Who and where, Week 1').click();
+    await page.getByLabel('Absent, Jürgen Müller').check();
+    await page.getByLabel('Reason, Jürgen Müller').fill('ill');
+    await page.getByRole('checkbox', { name: 'Maren Holt' }).check();
+    await clean();
+    await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click();
+    await page.getByText('(Maren Holt, 1 absent)').waitFor();
+    await page.getByRole('link', { name: 'Gradebook' }).click();
+    await page.getByText('absent', { exact: true }).waitFor();
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Standards' }).click();
+    await clean();
+    await page.getByRole('link', { name: 'Metal crown, examination' }).click();
+    await page.getByRole('spinbutton').first().fill('0.9');
+    await page.getByText('Add a reading to this line').first().click();
+    await button('margin').first().click();
+    await clean();
+    await button('Keep as own version 1').click();
+    await page.getByText('can be proposed again from it').waitFor();
+    await page.getByRole('link', { name: 'Metal crown: practice' }).click();
+    await button('Propose again from the standard').click();
+    await button('Keep as version 3').waitFor();
+  }, 90_000);
+  it('everybody has teeth, figures and dates written their own way', async () => {
+    await page.goto('/settings');
+    await page.getByLabel('1 to 32, A to T').check();
+    await page.getByText('Kept.').waitFor();
+    await page.getByText('3, 9, 19, 28, A, K').waitFor();
+    await clean();
+    await page.goto('/courses#plan');
+    await page.getByRole('cell', { name: '30', exact: true }).waitFor();
+    await page.goto('/settings');
+    await page.getByLabel('two digits (ISO 3950)').check();
+    await page.getByText('Kept.').waitFor();
+  }, 60_000);
   it('the term is copied, and the palette leads anywhere', async () => {
     await page.goto('/courses');
     await button('Term').click();

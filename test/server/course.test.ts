@@ -3,7 +3,9 @@ import ICAL from 'ical.js';
 import Papa from 'papaparse';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { classesOf, classLines, ROSTER_TABLES } from '#contract/one-roster.ts';
 import type { RosterPlan, RosterRow } from '#contract/roster.ts';
+import { matchColumns, rowsOf } from '#contract/roster-columns.ts';
 import type { RubricPreview, RubricView } from '#contract/rubric-view.ts';
 import { placeKey } from '#core/score/concerns.ts';
 import { firstLink, startSchool } from '#server/account/first-start.ts';
@@ -347,9 +349,15 @@ describe('what goes out', () => {
     ]);
     for (const [k, how] of manifest) if (k.startsWith('file.')) expect(Boolean(files[`${k.slice(5)}.csv`])).toBe(how === 'bulk');
     const users = new Set(table('users.csv').map((u) => u.sourcedId));
+    // What goes out comes in again: the same people with the same roles.
+    const tables = Object.fromEntries(ROSTER_TABLES.map((t) => [t, table(`${t}.csv`)]));
+    const lines = classLines(tables, classesOf(tables)[0].id);
+    const rows = rowsOf(lines, matchColumns(Object.keys(lines[0])));
+    expect(rows.map((r) => [r.id, `${r.given} ${r.family}`, r.role])).toEqual(people.map((p) => [p.id, p.name, p.role]));
     for (const e of table('enrollments.csv')) expect([users.has(e.userSourcedId), e.classSourcedId]).toEqual([true, 'c1']);
     expect(table('results.csv')).toMatchObject([
       { lineItemSourcedId: 's1', studentSourcedId: 'H07', score: '82', scoreStatus: 'fully graded' },
+      { lineItemSourcedId: 's2', studentSourcedId: 'H07', score: '', scoreStatus: 'not submitted', missing: 'true' },
     ]);
     expect(table('lineItems.csv').map((l) => [l.resultValueMax, l.dueDate])).toEqual([
       ['100', '2026-10-19'],

@@ -48,6 +48,12 @@ export function Stages({
             {s.version > 1 && <span className="figure text-soft">scan {s.version}</span>}
             <span className="ml-auto text-[13px] text-soft">{counted(s)}</span>
           </button>
+          {open === s.scan && s.check && (
+            <p className="px-3 pb-1 text-[13px] text-soft">
+              {BENCH.stepCheck}: {s.check}
+              {s.needsWord && ` ${BENCH.needsWord}`}
+            </p>
+          )}
           {open === s.scan && (
             <ul className="px-3 pb-2 text-[13px]">
               {[...s.lines]

@@ -16,11 +16,15 @@ interface Props {
 }
 const ORDER = Object.keys(STEPS) as Step[];
 
+/** Exercises from before steps were kept have none; the finished work is always shown. */
+const withFinal = (steps: ExerciseView['steps']): ExerciseView['steps'] =>
+  steps.some((s) => s.step === 'final') ? [...steps] : [...steps, { step: 'final', check: '', needsWord: false }];
+
 /** How an exercise is done: its time, the steps at which the work is shown with what is looked at there, and its cutters. */
 export function ExerciseEditor({ course, old, onDone, onCancel }: Props) {
   const form = useForm<ExerciseChange>({
     resolver: valibotResolver(ExerciseChange) as never,
-    defaultValues: { title: old.title, minutes: old.minutes, steps: [...old.steps], cutters: [...old.cutters] },
+    defaultValues: { title: old.title, minutes: old.minutes, steps: withFinal(old.steps), cutters: [...old.cutters] },
   });
   const [cutters, setCutters] = useState<KitView['kit']['cutters']>([]);
   const [error, setError] = useState<string | null>(null);

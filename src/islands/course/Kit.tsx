@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { CutterPicture } from '#components/CutterPicture.tsx';
+import { CutterPicture } from '#charts/Cutter.tsx';
 import { call } from '#components/call.ts';
 import { useToasts } from '#components/toast/Toasts.tsx';
 import { KIT_LISTS, type KitList, type KitView, type Kit as Lists } from '#contract/kit.ts';
@@ -98,7 +98,7 @@ export function Kit({ course, mayKeep }: { readonly course: string; readonly may
           />
         </div>
         <p className="mb-2 text-soft">
-          {KIT_WORDS.leads[list]} <span className="figure">{KIT_WORDS.version(view.versions[list])}</span>
+          {KIT_WORDS.leads[list]} ({KIT_WORDS.version(view.versions[list])})
         </p>
         {error && (
           <p role="alert" className="mb-2 border-l-4 border-bad pl-2">

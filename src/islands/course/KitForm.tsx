@@ -2,7 +2,7 @@ import { valibotResolver } from '@hookform/resolvers/valibot';
 import { useState } from 'react';
 import { type FieldValues, type UseFormReturn, useForm } from 'react-hook-form';
 import type * as v from 'valibot';
-import { CutterPicture } from '#components/CutterPicture.tsx';
+import { CutterPicture } from '#charts/Cutter.tsx';
 import { Choice, Field } from '#components/form/Field.tsx';
 import { CutterItem, DrillItem, GaugeItem, type Kit, type KitList, PhraseItem } from '#contract/kit.ts';
 import { CATALOGUE } from '#core/catalogue/catalogue.ts';

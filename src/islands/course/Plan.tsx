@@ -53,7 +53,10 @@ export function Plan({ view, mayKeep, onChange }: Props) {
                     type="button"
                     className="quiet !min-h-7"
                     aria-label={`${COURSE_WORDS.change}, ${s.title}`}
-                    onClick={() => setChanging(s)}
+                    onClick={() => {
+                      setDoing(null);
+                      setChanging(s);
+                    }}
                   >
                     {COURSE_WORDS.change}
                   </button>
@@ -105,10 +108,13 @@ export function Plan({ view, mayKeep, onChange }: Props) {
         </section>
       </div>
       {mayKeep && (
-        <div className="grid gap-4">
-          {doing && <ExerciseEditor key={doing.id} course={view.id} old={doing} onDone={onChange} onCancel={() => setDoing(null)} />}
-          <SittingEditor key={changing?.id ?? 'new'} view={view} old={changing} onDone={onChange} onCancel={() => setChanging(null)} />
-          <NewExercise view={view} onDone={onChange} />
+        <div className="grid gap-4 min-[1000px]:sticky min-[1000px]:top-2 min-[1000px]:max-h-[97vh] min-[1000px]:overflow-y-auto">
+          {doing ? (
+            <ExerciseEditor key={doing.id} course={view.id} old={doing} onDone={onChange} onCancel={() => setDoing(null)} />
+          ) : (
+            <SittingEditor key={changing?.id ?? 'new'} view={view} old={changing} onDone={onChange} onCancel={() => setChanging(null)} />
+          )}
+          {!doing && !changing && <NewExercise view={view} onDone={onChange} />}
         </div>
       )}
       {who && <SittingWho key={who.id} view={view} sitting={who} onDone={onChange} onClose={() => setWho(null)} />}

@@ -1,9 +1,33 @@
+import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import { call } from '#components/call.ts';
+import { classesOf, classLines, ROSTER_TABLES, type RosterTables } from '#contract/one-roster.ts';
 import type { Roster as RosterFile, RosterPlan } from '#contract/roster.ts';
 import { FIELDS, type Mapping, matchColumns, rowsOf, textOf } from '#contract/roster-columns.ts';
 import { CHANGE_WORDS, COURSE_WORDS, changeWords, FIELD_WORDS } from '#words/course.ts';
+
+interface Archive {
+  readonly fileName: string;
+  readonly tables: RosterTables;
+  readonly of: string | null;
+}
+
+/** bytes: longer tables than this are no class list. */
+const TABLE_LIMIT = 20_000_000;
+
+/** The tables of an archive that say who is in which class. */
+function tablesOf(bytes: Uint8Array): RosterTables {
+  const wanted = new Map(ROSTER_TABLES.map((t) => [`${t}.csv`, t]));
+  const nameOf = (path: string): string => path.split('/').pop()?.toLowerCase() ?? '';
+  const files = unzipSync(bytes, { filter: (f) => wanted.has(nameOf(f.name)) && f.originalSize < TABLE_LIMIT });
+  return Object.fromEntries(
+    Object.entries(files).map(([path, b]) => [
+      wanted.get(nameOf(path)),
+      Papa.parse<Record<string, string>>(textOf(b), { header: true, skipEmptyLines: true }).data,
+    ]),
+  );
+}
 
 interface Read {
   readonly fileName: string;
@@ -20,6 +44,7 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
   const [read, setRead] = useState<Read | null>(null);
   const [mapping, setMapping] = useState<Mapping>({});
   const [plan, setPlan] = useState<{ roster: RosterFile; plan: RosterPlan } | null>(null);
+  const [archive, setArchive] = useState<Archive | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
@@ -38,16 +63,33 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
       const roster: RosterFile = { fileName: file.fileName, rows: rowsOf(file.lines, m) };
       setPlan({ roster, plan: await call<RosterPlan>(`/api/courses/${course}/roster-plan`, roster) });
     });
+  const take = async (fileName: string, lines: Read['lines'], headers: readonly string[]) => {
+    const found: Read = { fileName, headers, lines };
+    const m = matchColumns(headers);
+    setRead(found);
+    setMapping(m);
+    setPlan(null);
+    await look(found, m);
+  };
+  const takeClass = (a: Archive, of: string | null) =>
+    attempt(async () => {
+      setArchive({ ...a, of });
+      const lines = classLines(a.tables, of);
+      await take(a.fileName, lines, Object.keys(lines[0] ?? {}));
+    });
   const open = (file: File) =>
     attempt(async () => {
-      const text = textOf(new Uint8Array(await file.arrayBuffer()));
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      setArchive(null);
+      if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
+        const tables = tablesOf(bytes);
+        if (!tables.users) throw new Error(COURSE_WORDS.noUsers(file.name));
+        const a: Archive = { fileName: file.name, tables, of: classesOf(tables)[0]?.id ?? null };
+        return takeClass(a, a.of);
+      }
+      const text = textOf(bytes);
       const { data, meta } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: false });
-      const found: Read = { fileName: file.name, headers: meta.fields ?? [], lines: data };
-      const m = matchColumns(found.headers);
-      setRead(found);
-      setMapping(m);
-      setPlan(null);
-      await look(found, m);
+      await take(file.name, data, meta.fields ?? []);
     });
   const counts = plan && { taken: plan.plan.changes.filter((c) => c.kind === 'new' || c.kind === 'changed').length };
   return (
@@ -59,7 +101,7 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
         <input
           className="field py-2"
           type="file"
-          accept=".csv,.txt,.tsv"
+          accept=".csv,.txt,.tsv,.zip"
           onChange={(e) => {
             const file = e.target.files?.[0];
             if (file) void open(file);
@@ -72,6 +114,18 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
         <p role="alert" className="border-l-4 border-bad pl-2">
           {error}
         </p>
+      )}
+      {archive && classesOf(archive.tables).length > 1 && (
+        <label className="grid gap-1">
+          {COURSE_WORDS.class}
+          <select className="field" value={archive.of ?? ''} onChange={(e) => void takeClass(archive, e.target.value)}>
+            {classesOf(archive.tables).map((c) => (
+              <option key={c.id} value={c.id}>
+                {COURSE_WORDS.classOf(c.title, c.people)}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
       {read && (
         <fieldset className="grid gap-2 min-[600px]:grid-cols-3">

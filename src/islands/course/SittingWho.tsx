@@ -94,7 +94,7 @@ export function SittingWho({ view, sitting, onDone, onClose }: Props) {
                           }
                         />
                       </td>
-                      <td className="flex items-center gap-2 py-1">
+                      <td className="flex min-h-10 items-center gap-2 py-1">
                         <input
                           type="checkbox"
                           className="size-4"

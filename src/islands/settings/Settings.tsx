@@ -24,7 +24,7 @@ export function Settings({ first }: { readonly first: Own }) {
     }
   };
   return (
-    <div className="grid max-w-2xl gap-4">
+    <div className="grid max-w-4xl gap-4">
       <div className="flex items-baseline gap-3">
         <h1 className="text-xl font-bold">{SETTINGS_WORDS.title}</h1>
         <span className="ml-auto text-good" role="status">
@@ -37,7 +37,7 @@ export function Settings({ first }: { readonly first: Own }) {
         options={NUMBERINGS.map((n) => ({ value: n, text: SETTINGS_WORDS.numberings[n] }))}
         chosen={own.numbering}
         onChoose={(numbering) => void choose({ numbering })}
-        example={TEETH.map((t) => toothWords(t)).join('   ')}
+        example={TEETH.map((t) => toothWords(t)).join(', ')}
       />
       <Choice
         legend={SETTINGS_WORDS.digits}

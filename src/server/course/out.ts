@@ -76,6 +76,21 @@ export function oneRosterZip(course: { id: string; name: string; term: string },
       ],
       users.map((p) => [p.id, '', '', 'true', p.sign_in_name, '', ...names(p.name), '', p.id, p.email, '', '', '', '', '', '', '', org]),
     ),
+    'roles.csv': csvOf(
+      [
+        'sourcedId',
+        'status',
+        'dateLastModified',
+        'userSourcedId',
+        'roleType',
+        'role',
+        'beginDate',
+        'endDate',
+        'orgSourcedId',
+        'userProfileSourcedId',
+      ],
+      b.people.map((p) => [`role-${p.id}-${p.role}`, '', '', p.id, 'primary', ROLE[p.role] ?? p.role, '', '', org, '']),
+    ),
     'classes.csv': csvOf(
       [
         'sourcedId',

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import * as v from 'valibot';
 import type { CopyForm, CourseForm, ExerciseChange, ExerciseForm, SittingForm } from '#contract/course.ts';
+import { STEPS_OF } from '#core/kinds/steps.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import { coursesFor, type Person } from '../access/table.ts';
@@ -62,7 +63,7 @@ export const addExercise = (a: App, who: Person | null, course: string, f: Exerc
     if (!kind) throw new Refused('conflict', 'The standard of this rubric is not there, so its kind of preparation is not known.');
     const id = fresh('x');
     await q.run(
-      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes) values (${id}, ${course}, ${f.title}, ${master.tooth}, ${kind}, ${master.id}, ${rubric.id}, ${f.minutes})`,
+      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps) values (${id}, ${course}, ${f.title}, ${master.tooth}, ${kind}, ${master.id}, ${rubric.id}, ${f.minutes}, ${JSON.stringify(STEPS_OF[kind])}::jsonb)`,
     );
     await note({ person: who.id, action: 'exercise.add', subject: `exercise ${id}`, rows: await vouch(q, 'rubric_version', rubric.id) });
     return id;

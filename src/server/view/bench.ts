@@ -69,7 +69,10 @@ const Scanned = v.object({
 const ORDER = Object.keys(STEPS);
 
 /** The newest scan of each step, with what remains to be cut. */
+const Checks = v.object({ checks: v.record(v.string(), v.object({ check: v.string(), needsWord: v.boolean() })) });
+
 async function stagesOf(q: Queries, attempt: AttemptRow): Promise<StageView[]> {
+  const { checks } = await q.one(Checks, sql`select checks from exercise where id = ${attempt.exercise_id}`);
   const scans = await q.any(
     Scanned,
     sql`select distinct on (s.step) s.id as scan, m.id as measurement, s.step, s.version from scan s join measurement m on m.scan_id = s.id
@@ -100,7 +103,7 @@ async function stagesOf(q: Queries, attempt: AttemptRow): Promise<StageView[]> {
           };
         },
       );
-      return { scan, step, version, lines };
+      return { scan, step, version, check: checks[step]?.check ?? '', needsWord: checks[step]?.needsWord ?? false, lines };
     }),
   );
   return stages.sort((a, b) => ORDER.indexOf(a.step) - ORDER.indexOf(b.step));
