@@ -1,5 +1,6 @@
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
+import { type Column, SortedTable } from '#components/table/SortedTable.tsx';
 import type { CourseView, MemberView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
 import { Roster } from './Roster.tsx';
@@ -21,6 +22,46 @@ export function People({ view, mayKeep, onChange }: Props) {
   const [links, setLinks] = useState<Invited | null>(null);
   const [error, setError] = useState<string | null>(null);
   const shown = useMemo(() => view.people.filter((p) => matches(p, asked)), [view.people, asked]);
+  const columns = useMemo(
+    (): Column<MemberView>[] => [
+      {
+        accessorKey: 'name',
+        header: COURSE_WORDS.columnsOf.name,
+        cell: ({ row: { original: p } }) =>
+          p.role === 'student' ? (
+            <a className="text-accent underline" href={`/trail/${p.id}`}>
+              {p.name}
+            </a>
+          ) : (
+            p.name
+          ),
+      },
+      { accessorKey: 'id', header: COURSE_WORDS.columnsOf.id, cell: ({ row }) => <span className="figure">{row.original.id}</span> },
+      { accessorKey: 'role', header: COURSE_WORDS.columnsOf.role },
+      {
+        accessorKey: 'bench',
+        header: COURSE_WORDS.columnsOf.bench,
+        cell: ({ row }) => <span className="figure">{row.original.bench}</span>,
+      },
+      { accessorKey: 'group_name', header: COURSE_WORDS.columnsOf.group },
+      {
+        accessorKey: 'sign_in_name',
+        header: COURSE_WORDS.columnsOf.signIn,
+        cell: ({ row: { original: p } }) => (
+          <>
+            <span className="figure">{p.sign_in_name}</span>
+            {!p.has_password && <span className="text-under"> {COURSE_WORDS.noPassword}</span>}
+          </>
+        ),
+      },
+      {
+        accessorKey: 'attempts',
+        header: COURSE_WORDS.columnsOf.attempts,
+        cell: ({ row }) => <span className="figure">{row.original.attempts || ''}</span>,
+      },
+    ],
+    [],
+  );
   const without = [...new Set(view.people.filter((p) => !p.has_password).map((p) => p.id))];
   const act = async (work: () => Promise<void>) => {
     setError(null);
@@ -34,6 +75,34 @@ export function People({ view, mayKeep, onChange }: Props) {
     act(async () => {
       setLinks(await call<Invited>(`/api/courses/${view.id}/invite`, { people }));
     });
+  // The columns are made once, and ask whoever is drawn now.
+  const asking = useRef(invite);
+  asking.current = invite;
+  const withLinks: Column<MemberView>[] = useMemo(
+    () => [
+      ...columns,
+      ...(mayKeep
+        ? [
+            {
+              id: 'link',
+              header: COURSE_WORDS.columnsOf.link,
+              enableSorting: false,
+              cell: ({ row: { original: p } }: { row: { original: MemberView } }) => (
+                <button
+                  type="button"
+                  className="quiet !min-h-7"
+                  aria-label={`${COURSE_WORDS.inviteOne}, ${p.name}`}
+                  onClick={() => asking.current([p.id])}
+                >
+                  {COURSE_WORDS.inviteOne}
+                </button>
+              ),
+            } satisfies Column<MemberView>,
+          ]
+        : []),
+    ],
+    [columns, mayKeep],
+  );
   const address = (path: string): string => new URL(path, window.location.href).href;
   const file = (): string =>
     URL.createObjectURL(
@@ -48,7 +117,7 @@ export function People({ view, mayKeep, onChange }: Props) {
     );
   return (
     <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_460px]">
-      <section className="panel p-4" aria-label={COURSE_WORDS.people}>
+      <section className="panel min-w-0 p-4" aria-label={COURSE_WORDS.people}>
         <div className="mb-2 flex flex-wrap items-end gap-3">
           <label className="grid flex-1 gap-1">
             {COURSE_WORDS.find}
@@ -64,55 +133,10 @@ export function People({ view, mayKeep, onChange }: Props) {
           </p>
         )}
         {view.people.length <= 1 && <p className="text-soft">{COURSE_WORDS.nobody}</p>}
-        <table className="w-full">
-          <thead>
-            <tr className="text-left text-soft">
-              {['Name', 'Number', 'Role', 'Bench', 'Group', 'Sign-in', 'Link'].map((h) => (
-                <th key={h} className="pb-1 font-normal">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((p) => (
-              <tr key={`${p.id}|${p.role}`} className="border-t border-line">
-                <td className="py-1 pr-2">
-                  {p.role === 'student' ? (
-                    <a className="text-accent underline" href={`/trail/${p.id}`}>
-                      {p.name}
-                    </a>
-                  ) : (
-                    p.name
-                  )}
-                </td>
-                <td className="figure py-1 pr-2">{p.id}</td>
-                <td className="py-1 pr-2">{p.role}</td>
-                <td className="figure py-1 pr-2">{p.bench}</td>
-                <td className="py-1 pr-2">{p.group_name}</td>
-                <td className="py-1 pr-2">
-                  <span className="figure">{p.sign_in_name}</span>
-                  {!p.has_password && <span className="text-under"> {COURSE_WORDS.noPassword}</span>}
-                </td>
-                <td className="py-1 text-right">
-                  {mayKeep && (
-                    <button
-                      type="button"
-                      className="quiet !min-h-7"
-                      aria-label={`${COURSE_WORDS.inviteOne}, ${p.name}`}
-                      onClick={() => void invite([p.id])}
-                    >
-                      {COURSE_WORDS.inviteOne}
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <SortedTable rows={shown} columns={withLinks} idOf={(p) => `${p.id}|${p.role}`} label={COURSE_WORDS.people} />
       </section>
       {mayKeep && (
-        <div className="grid gap-4">
+        <div className="grid min-w-0 gap-4">
           {without.length > 0 && (
             <button type="button" className="act w-fit" onClick={() => void invite(without)}>
               {COURSE_WORDS.invite(without.length)}

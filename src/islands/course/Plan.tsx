@@ -22,7 +22,7 @@ export function Plan({ view, mayKeep, onChange }: Props) {
   const [doing, setDoing] = useState<ExerciseView | null>(null);
   return (
     <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_400px]">
-      <div className="grid gap-4">
+      <div className="grid min-w-0 gap-4">
         <section className="panel p-4" aria-label={COURSE_WORDS.sittings}>
           <div className="mb-2 flex items-baseline justify-between">
             <h2 className="text-base font-bold">{COURSE_WORDS.sittings}</h2>
@@ -70,7 +70,7 @@ export function Plan({ view, mayKeep, onChange }: Props) {
             ))}
           </ul>
         </section>
-        <section className="panel p-4" aria-label={COURSE_WORDS.exercises}>
+        <section className="panel relative overflow-x-auto p-4" aria-label={COURSE_WORDS.exercises}>
           <h2 className="mb-2 text-base font-bold">{COURSE_WORDS.exercises}</h2>
           {view.exercises.length === 0 && <p className="text-soft">{COURSE_WORDS.nothing}</p>}
           <table className="w-full">
