@@ -39,6 +39,8 @@ interface Row {
   readonly contacts: readonly number[];
   readonly trust: Proposal['trust'] | null;
   readonly seconds: number;
+  /** Degrees of a cementoenamel junction that was drawn; these teeth have none. */
+  readonly cej: number;
   /** 2 where it asked which way mesial is. */
   readonly touches: number;
 }
@@ -102,6 +104,7 @@ function compare(known: Known): Row {
       contacts: [],
       trust: null,
       seconds: 0,
+      cej: 0,
       touches: 1,
     };
   }
@@ -135,6 +138,7 @@ function compare(known: Known): Row {
     contacts,
     trust: p.trust,
     seconds,
+    cej: p.cejSeen_deg,
     touches,
   };
 }
@@ -153,7 +157,7 @@ const rows: Row[] = [];
 const show = (r: Row): void => {
   rows.push(r);
   process.stdout.write(
-    `${r.family} ${r.name}: axis ${r.axis.toFixed(2)} mesial ${r.mesial.toFixed(2)} tips ${r.tips.map((v) => v.toFixed(2)).join()} margin95 ${quantile(r.margin, 0.95).toFixed(2)} labels ${(100 * r.labels).toFixed(1)} contacts ${r.contacts.map((v) => v.toFixed(2)).join()} ${r.seconds.toFixed(1)} s ${
+    `${r.family} ${r.name}: axis ${r.axis.toFixed(2)} mesial ${r.mesial.toFixed(2)} tips ${r.tips.map((v) => v.toFixed(2)).join()} margin95 ${quantile(r.margin, 0.95).toFixed(2)} labels ${(100 * r.labels).toFixed(1)} contacts ${r.contacts.map((v) => v.toFixed(2)).join()} ${r.seconds.toFixed(1)} s ${r.cej ? `cej over ${r.cej}° ` : ''}${
       r.trust
         ? Object.entries(r.trust)
             .filter(([, t]) => t !== 'sure')
@@ -241,5 +245,5 @@ const table = [
     ).toFixed(1)} |`;
   }),
 ].join('\n');
-process.stdout.write(`${table}\n`);
+process.stdout.write(`${table}\njunctions drawn where there is none: ${rows.filter((r) => r.cej > 0).length} of ${rows.length}\n`);
 if (values.write) writeFileSync(values.write, JSON.stringify(rows));
