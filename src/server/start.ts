@@ -11,6 +11,7 @@ import { openPglite } from './database/pglite.ts';
 import { type Database, sql } from './database/port.ts';
 import { openPostgres } from './database/postgres.ts';
 import { Redraw } from './demo/redraw.ts';
+import { fillLines } from './progress/lines.ts';
 import { Pulse } from './pulse.ts';
 import { PracticeScanner } from './scanner/scanner.ts';
 import { bringBytes } from './scans/bring.ts';
@@ -87,6 +88,7 @@ export async function open(options: { jobs?: boolean } = {}): Promise<App> {
     dataFolder: folder,
     standardsFolder: path.join(root, 'data/standards'),
   };
+  await fillLines(db);
   if (options.jobs !== false) await jobs.resume();
   closeOnSignal(db, jobs, [children, scanner]);
   const demo = process.env.VERITOR_DEMO;

@@ -9,7 +9,6 @@ import { packDisplay, unpackDisplay } from '#contract/display.ts';
 import { RecipeFile } from '#contract/recipe.ts';
 import { RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { type StandardFile, standardFrom } from '#contract/standard.ts';
-import { trend } from '#core/progress/learning-curve.ts';
 import { Fault } from '#core/result/fault.ts';
 import { reading } from '#core/result/reading.ts';
 import { canonical } from '#core/sign/canonical.ts';
@@ -260,11 +259,6 @@ describe('words and figures', () => {
     const points = [0, 2, 4, 10, 12].map((azimuth) => ({ azimuth, value: 1 }));
     expect(stretches(points).map((s) => s.length)).toEqual([3, 2]);
     expect(stretches([])).toEqual([]);
-  });
-  it('a trend needs two different attempts', () => {
-    expect(trend([1, 2, 3].map((n) => ({ attempt: n, value: 10 * n })) as never)).toBeCloseTo(10);
-    expect(trend([{ attempt: 1, value: 5 }] as never)).toBeNull();
-    expect(trend([1, 1].map((n) => ({ attempt: n, value: n })) as never)).toBeNull();
   });
 });
 

@@ -1,71 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import type { TrailAttempt, TrailCriterion } from '#contract/trail-view.ts';
 import { valueWords } from '#words/readings.ts';
 import { filled, handInterval, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
 import { azimuthOnStrip, firstToLookAt, move, nextOpen, placeWords, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
 import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
-import { bandOf, curveOf, exercises, mostTold, practiseNext, repeated, trendWords } from '../../src/islands/trail/state.ts';
+import { trendWords } from '../../src/islands/trail/state.ts';
 
-const criterion = (id: string, change: Partial<TrailCriterion> = {}): TrailCriterion => ({
-  id,
-  title: id,
-  level: 3,
-  value: 1,
-  U: 0.1,
-  unit: 'mm',
-  zone: null,
-  reason: null,
-  comment: null,
-  points: 10,
-  of: 10,
-  verdict: 'inside',
-  lo: 0.5,
-  hi: 1.5,
-  ...change,
-});
-const attempt = (n: number, exercise: string, criteria: TrailCriterion[], total = 80): TrailAttempt => ({
-  attempt_id: n,
-  sitting_title: `week ${n}`,
-  held_on: `2026-11-0${n}`,
-  exercise_id: exercise,
-  exercise_title: exercise,
-  total,
-  passed: true,
-  version: 1,
-  released: true,
-  grader_name: 'x',
-  record: { criteria, critical: [] },
-});
-
-describe('the trail', () => {
-  const attempts = [
-    attempt(1, 'crown', [criterion('width', { level: 1, value: 1.9, points: 5 }), criterion('taper')], 60),
-    attempt(2, 'crown', [criterion('width', { level: 1, value: 1.7, points: 5, zone: 'distal' }), criterion('taper')], 70),
-    attempt(3, 'cavity', [criterion('depth')], 90),
-  ];
-  const crowns = attempts.filter((a) => a.exercise_id === 'crown');
-  it('counts attempts by exercise, newest first, and opens the one with most attempts', () => {
-    expect(exercises(attempts).map((e) => [e.id, e.count])).toEqual([
-      ['cavity', 1],
-      ['crown', 2],
-    ]);
-    expect(mostTold(attempts)).toBe('crown');
+describe('the score of the trail in words', () => {
+  it('says a change only where chance would not make it', () => {
+    expect(trendWords([60, 70, 80, 90])).toMatch(/^Up by 10.0 points an attempt/);
+    expect(trendWords([60, 90, 55, 85])).toMatch(/^Over 4 attempts no change of the score that chance would not make/);
   });
-  it('draws the score, or a criterion with its ± U', () => {
-    expect(curveOf(crowns, 'total').map((p) => p.value)).toEqual([60, 70]);
-    expect(curveOf(crowns, 'width')[0]).toMatchObject({ value: 1.9, low: 1.7999999999999998, high: 2 });
-    expect(bandOf(crowns, 'width')).toEqual({ lo: 0.5, hi: 1.5 });
-  });
-  it('names what to practise: the costliest criteria and their distance from the band', () => {
-    const [first] = practiseNext(crowns);
-    expect(first).toMatchObject({ title: 'width', lost: 10, zone: 'distal' });
-    expect(first.miss).toBeCloseTo(0.2, 9);
-  });
-  it('names repeated errors', () => expect(repeated(crowns)).toEqual([{ title: 'width', times: 2, zone: 'distal' }]));
-  it('puts the trend in words', () => {
-    expect(trendWords(curveOf(crowns, 'total'))).toBe('Up by about 10.0 points an attempt.');
-    expect(trendWords(curveOf(attempts.slice(2), 'total'))).toMatch(/One attempt so far/);
+  it('says from when on it can say something', () => {
+    expect(trendWords([])).toBe('No score yet.');
+    expect(trendWords([80])).toMatch(/One attempt so far/);
+    expect(trendWords([80, null, 90])).toMatch(/2 attempts so far/);
   });
 });
 

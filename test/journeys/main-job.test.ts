@@ -200,10 +200,14 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await own.goto('/trail/H07');
     await own.getByText('One attempt so far').waitFor();
     expect(await own.locator('[data-trail] tbody tr').count()).toBe(1);
-    // The chart is drawn in the browser, a moment after the page is there.
-    const dots = own.locator('.recharts-line-dots circle, .recharts-line-dot');
-    await dots.first().waitFor();
-    expect(await dots.count()).toBe(1);
+    // Every skill of the attempt has its card; one opens in full, with what cannot be told yet.
+    await own.locator('[data-skill]').first().click();
+    await own
+      .locator('[data-full]')
+      .getByText(/can be told from \d attempts on; there is one/)
+      .first()
+      .waitFor();
+    expect(await own.locator('[data-full] tbody tr').count()).toBe(1);
     await clean(own);
     expect((await own.goto(url))?.status()).toBe(200);
     for (const closed of ['/trail/H08', '/tray']) expect((await own.goto(closed))?.status()).toBe(404);

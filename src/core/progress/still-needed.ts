@@ -19,6 +19,7 @@ export interface StillNeeded {
 const LEAST = 4;
 const WANTED = 0.8;
 const FARTHEST = 20;
+const MOST = 120;
 const DRAWS = 2000;
 /** A cohort of few tells little: this much scatter is left in any case. */
 const FLOOR = 0.02;
@@ -59,7 +60,8 @@ function mode(outcomes: readonly boolean[], prior: Prior): { at: [number, number
 
 /** Mean and covariance of the cohort's starts and slopes, from each student's outcomes in order. @source empirical Bayes with Laplace's approximation, Breslow and Clayton 1993 */
 export function cohortPrior(students: readonly (readonly boolean[])[], rounds = 15): Prior {
-  const told = students.filter((s) => s.length >= 2);
+  // Beyond some dozens more students do not move what is known of the cohort.
+  const told = students.filter((s) => s.length >= 2).slice(0, MOST);
   if (told.length < 5) return WIDE;
   let prior: Prior = WIDE;
   for (let round = 0; round < rounds; round++) {

@@ -9,6 +9,7 @@ import type { Records } from '../audit/records.ts';
 import { standardText } from '../course/standards.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
+import { keepLines } from '../progress/lines.ts';
 import { attemptFor, noteRow } from './act.ts';
 import type { Graded } from './evidence.ts';
 
@@ -61,6 +62,7 @@ export function signAttempt(
         sql`insert into grade (attempt_id, round, version, measurement_id, rubric_version_id, grader_id, total, passed, record, digest, signed_at)
             values (${attempt}, ${graded.round}, ${version}, ${graded.measurement?.id ?? null}, ${graded.attempt.rubric_version_id}, ${person.id}, ${total}, ${passed}, ${record}, ${digest}, ${signedAt}) returning id`,
       );
+      await keepLines(q, id, record);
       await freeze(q, graded.attempt.rubric_version_id);
       const details = { version, round: graded.round, digest, total, passed };
       await noteRow(q, note, { person, action: 'attempt.sign', subject: `attempt ${attempt}`, details }, 'grade', id);

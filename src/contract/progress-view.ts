@@ -1,0 +1,64 @@
+import type { ChartLimits } from '#core/progress/competence.ts';
+import type { Habit } from '#core/progress/habit.ts';
+import type { NextPractice } from '#core/progress/next-practice.ts';
+import type { Skill, SkillPoint } from '#core/progress/skill.ts';
+import type { DrillItem } from './kit.ts';
+
+export interface SkillPointView extends SkillPoint {
+  readonly heldOn: string;
+  readonly exercise: string;
+  readonly tooth: string;
+  readonly zone: string | null;
+  /** The second or a later attempt of the same sitting. */
+  readonly isRepeat: boolean;
+}
+
+export interface SkillView {
+  readonly key: string;
+  readonly title: string;
+  readonly unit: string | null;
+  readonly points: readonly SkillPointView[];
+  readonly skill: Skill;
+}
+
+export interface HabitView {
+  readonly reading: string;
+  readonly title: string;
+  readonly unit: string;
+  /** Against what the cohort does on the same exercises. */
+  readonly own: Habit;
+  /** Corrected for all readings that were looked at. */
+  readonly p: number;
+  readonly isTold: boolean;
+  readonly frame: 'tooth' | 'bench' | null;
+  /** Everyone does it there, so that it is not a habit of this student's. */
+  readonly isEveryones: boolean;
+}
+
+export interface PracticeView extends NextPractice {
+  readonly drill: DrillItem | null;
+  readonly on: string;
+}
+
+/** A student's progress over the attempts that whoever asks may see. */
+export interface ProgressView {
+  readonly attempts: number;
+  readonly errors: readonly {
+    readonly title: string;
+    readonly times: number;
+    readonly of: number;
+    readonly last: string;
+    readonly attempt: number;
+  }[];
+  readonly repeated: readonly {
+    readonly title: string;
+    readonly times: number;
+    readonly of: number;
+    readonly zone: string | null;
+    readonly attempt: number;
+  }[];
+  readonly practice: readonly PracticeView[];
+  readonly skills: readonly SkillView[];
+  readonly habits: readonly HabitView[];
+  readonly limits: ChartLimits & { readonly chanceFailing: number; readonly chanceSound: number; readonly within: number };
+}

@@ -1,0 +1,28 @@
+import { HabitRing } from '#charts/HabitRing.tsx';
+import type { ProgressView } from '#contract/progress-view.ts';
+import { chanceWords, habitWords, PROGRESS } from '#words/progress.ts';
+
+/** Where round the tooth the same error returns; with its chance, and apart from what everyone does. */
+export function Habits({ progress }: { readonly progress: ProgressView }) {
+  const told = progress.habits.filter((h) => h.isTold).slice(0, 2);
+  const everyones = progress.habits.filter((h) => h.isEveryones).map((h) => h.title.toLowerCase());
+  return (
+    <section className="panel p-3" aria-label={PROGRESS.habits}>
+      <h2 className="mb-2 font-semibold">{PROGRESS.habits}</h2>
+      {progress.habits.length === 0 ? (
+        <p className="text-soft">{PROGRESS.fewForHabits}</p>
+      ) : (
+        told.length === 0 && <p className="text-soft">{PROGRESS.noHabits}</p>
+      )}
+      {told.map((h) => (
+        <figure key={h.reading} className="flex flex-wrap items-center gap-2 border-b border-line py-1 last:border-0">
+          <HabitRing mean={h.own.mean} limit={h.own.limit} from={h.own.from} to={h.own.to} label={habitWords(h)} />
+          <figcaption className="min-w-40 flex-1">
+            {habitWords(h)} <span className="text-soft">{chanceWords(h)}</span>
+          </figcaption>
+        </figure>
+      ))}
+      {everyones.length > 0 && <p className="mt-1 text-soft">{PROGRESS.everyones(everyones)}</p>}
+    </section>
+  );
+}

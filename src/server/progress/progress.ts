@@ -1,0 +1,194 @@
+import type { HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
+import { findEntry } from '#core/catalogue/catalogue.ts';
+import { type ChartLimits, chanceWithin, limitFor, lossLimitFor } from '#core/progress/competence.ts';
+import { BINS, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
+import { nextPractice } from '#core/progress/next-practice.ts';
+import { skillOf } from '#core/progress/skill.ts';
+import { cohortPrior, type Prior } from '#core/progress/still-needed.ts';
+import { kitOf } from '../course/kit.ts';
+import type { Queries } from '../database/port.ts';
+import { cohortCurves, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
+
+/** Failure rates that are acceptable and that are not, the share of wrong declarations, and the attempts that it holds for. */
+const RATES = { p0: 0.1, p1: 0.3, error: 0.05, within: 12 } as const;
+export const LIMITS: ChartLimits = {
+  p0: RATES.p0,
+  p1: RATES.p1,
+  h: limitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
+  hLoss: lossLimitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
+};
+export const CHANCES = {
+  within: RATES.within,
+  chanceFailing: chanceWithin(RATES.within, RATES.p1, LIMITS),
+  chanceSound: chanceWithin(RATES.within, RATES.p0, LIMITS),
+};
+
+/** Attempts of a cohort on an exercise from which its mean says something. */
+const COHORT_FROM = 5;
+/** Level under which an attempt counts as an error that returns. */
+const WEAK = 1;
+const LAST = 6;
+/** Chance under which a habit is told. */
+const TOLD = 0.05;
+
+function group<T>(list: readonly T[], keyOf: (t: T) => string): Map<string, T[]> {
+  const out = new Map<string, T[]>();
+  for (const t of list) {
+    const key = keyOf(t);
+    const own = out.get(key);
+    if (own) own.push(t);
+    else out.set(key, [t]);
+  }
+  return out;
+}
+const capital = (s: string): string => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`;
+const titleFor = (reading: string): string => capital(findEntry(reading)?.title ?? reading);
+
+const pointOf = (l: LineRow): SkillPointView => ({
+  attempt: l.attempt,
+  value: l.value,
+  U: l.u,
+  lo: l.lo,
+  hi: l.hi,
+  level: l.level,
+  points: l.points,
+  of: l.out_of,
+  heldOn: l.held_on,
+  exercise: l.exercise,
+  tooth: l.tooth,
+  zone: l.zone,
+  isRepeat: l.number > 1,
+});
+
+/** A line that an attempt holds twice for one skill (two criteria of one reading) counts once: as its weaker one. */
+function oneEach(lines: readonly LineRow[]): LineRow[] {
+  const by = new Map<number, LineRow>();
+  for (const l of lines) {
+    const known = by.get(l.attempt);
+    if (!known || (l.level ?? 9) < (known.level ?? 9)) by.set(l.attempt, l);
+  }
+  return [...by.values()];
+}
+
+/** Prior of each skill from everybody's outcomes. */
+export async function priorsOf(q: Queries, courses: readonly string[]): Promise<(skill: string) => Prior> {
+  const bySkill = group(await outcomesIn(q, courses), (o) => o.skill);
+  const known = new Map<string, Prior>();
+  return (skill) => {
+    const made =
+      known.get(skill) ?? cohortPrior([...group(bySkill.get(skill) ?? [], (o) => o.student).values()].map((s) => s.map((o) => o.ok)));
+    known.set(skill, made);
+    return made;
+  };
+}
+
+const addDays = (day: string, days: number): string =>
+  new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** A student's progress, from the grades that whoever asks may see. */
+export async function progressView(q: Queries, student: string, courses: readonly string[], isOwn: boolean): Promise<ProgressView> {
+  const [lines, errors, curves, priorOf, kits] = await Promise.all([
+    linesOf(q, student, courses, isOwn),
+    errorsOf(q, student, courses, isOwn),
+    curvesOf(q, student, courses, isOwn),
+    priorsOf(q, courses),
+    Promise.all(courses.slice(0, 1).map((c) => kitOf(q, c))),
+  ]);
+  const skills = [...group(lines, skillKey)].map(([key, own]): SkillView => {
+    const once = oneEach(own);
+    const points = once.map(pointOf);
+    return {
+      key,
+      title: once[0].reading ? titleFor(key) : once[0].title,
+      unit: once.find((l) => l.unit !== null)?.unit ?? null,
+      points,
+      skill: skillOf(points, LIMITS, priorOf(key)),
+    };
+  });
+  const attempts = new Set(lines.map((l) => l.attempt)).size;
+  const drills = kits[0]?.kit.drills ?? [];
+  const practice = nextPractice(
+    skills.map((s) => ({
+      id: s.key,
+      title: s.title,
+      reading: findEntry(s.key) ? s.key : null,
+      lost: s.points.flatMap((p) => (p.points === null || p.of === 0 ? [] : [1 - p.points / p.of])),
+      points: s.points.reduce((sum, p) => sum + p.of, 0) / Math.max(1, s.points.length),
+      isCompetent: s.skill.competence.isCompetent,
+    })),
+  ).map((p): PracticeView => {
+    const last = skills.find((s) => s.key === p.id)?.points.at(-1)?.heldOn ?? '';
+    const fitting = drills
+      .filter((d) => p.reading !== null && d.about !== '' && p.reading.startsWith(d.about))
+      .sort((a, b) => b.about.length - a.about.length);
+    return { ...p, drill: fitting[0] ?? null, on: addDays(last, p.inDays) };
+  });
+  const repeated = skills
+    .map((s) => {
+      const last = s.points.slice(-LAST);
+      const weak = last.filter((p) => p.level !== null && p.level <= WEAK);
+      return { title: s.title, times: weak.length, of: last.length, zone: weak.at(-1)?.zone ?? null, attempt: weak.at(-1)?.attempt ?? 0 };
+    })
+    .filter((r) => r.times > 1)
+    .sort((a, b) => b.times / b.of - a.times / a.of || b.times - a.times);
+  const made = [...group(errors, (e) => e.title)]
+    .map(([title, all]) => {
+      const own = all.filter((e) => e.made);
+      return { title, times: own.length, of: all.length, last: own.at(-1)?.held_on ?? '', attempt: own.at(-1)?.attempt ?? 0 };
+    })
+    .filter((e) => e.times > 0)
+    .sort((a, b) => b.times - a.times);
+  return {
+    attempts,
+    errors: made,
+    repeated,
+    practice,
+    skills: skills.sort((a, b) => b.points.length - a.points.length || a.title.localeCompare(b.title)),
+    habits: await habitsOf(q, student, curves),
+    limits: { ...LIMITS, ...CHANCES },
+  };
+}
+
+type Curve = Awaited<ReturnType<typeof curvesOf>>[number];
+
+/** Where round the tooth this student errs again and again: against the cohort, with the chance of it corrected for all readings. */
+async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): Promise<HabitView[]> {
+  const others = await cohortCurves(q, student, [...new Set(curves.map((c) => c.exercise_id))]);
+  const means = new Map(
+    [...group(others, (c) => `${c.exercise_id}|${c.reading}`)].flatMap(([key, all]): [string, ErrorCurve][] =>
+      all.length < COHORT_FROM
+        ? []
+        : [
+            [
+              key,
+              Array.from({ length: BINS }, (_, b) => {
+                const read = all.flatMap((c) => (c.bins[b] === null || c.bins[b] === undefined ? [] : [c.bins[b] as number]));
+                return read.length ? read.reduce((s, v) => s + v, 0) / read.length : null;
+              }),
+            ],
+          ],
+    ),
+  );
+  const found = [...group(curves, (c) => c.reading)].flatMap(([reading, all]) => {
+    const own = all.map((c) => ({ curve: lessCohort(c.bins, means.get(`${c.exercise_id}|${reading}`) ?? null), tooth: c.tooth }));
+    const habit = habitOf(own).given;
+    return habit ? [{ reading, unit: all[0].unit, own, raw: all, habit }] : [];
+  });
+  const corrected = holm(found.map((f) => f.habit.p));
+  return found
+    .map(({ reading, unit, own, raw, habit }, i): HabitView => {
+      const isTold = corrected[i] < TOLD && habit.times >= habit.of / 2;
+      const plain = habitOf(raw.map((c) => ({ curve: c.bins }))).given;
+      return {
+        reading,
+        title: titleFor(reading),
+        unit,
+        own: habit,
+        p: corrected[i],
+        isTold,
+        frame: isTold ? frameOf(own) : null,
+        isEveryones: !isTold && plain !== null && plain.p * found.length < TOLD,
+      };
+    })
+    .sort((a, b) => a.p - b.p);
+}
