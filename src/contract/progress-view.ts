@@ -31,8 +31,19 @@ export interface HabitView {
   readonly p: number;
   readonly isTold: boolean;
   readonly frame: 'tooth' | 'bench' | null;
-  /** Everyone does it there, so that it is not a habit of this student's. */
-  readonly isEveryones: boolean;
+  /** Bin at which everyone errs alike, so that it is no habit of this student's; null where nothing returns. */
+  readonly everyones: number | null;
+}
+
+/** An error that is made all round, more than others make it. */
+export interface AllRoundView {
+  readonly reading: string;
+  readonly title: string;
+  readonly unit: string;
+  readonly size: number;
+  readonly p: number;
+  readonly times: number;
+  readonly of: number;
 }
 
 export interface PracticeView extends NextPractice {
@@ -60,5 +71,6 @@ export interface ProgressView {
   readonly practice: readonly PracticeView[];
   readonly skills: readonly SkillView[];
   readonly habits: readonly HabitView[];
+  readonly allRound: readonly AllRoundView[];
   readonly limits: ChartLimits & { readonly chanceFailing: number; readonly chanceSound: number; readonly within: number };
 }

@@ -10,6 +10,7 @@ export const COURSE_WORDS = {
   sittings: 'Sittings',
   term: 'Term',
   gradebook: 'Gradebook',
+  cohort: 'Cohort',
   done: 'Done.',
   save: 'Keep',
   cancel: 'Cancel',

@@ -1,4 +1,4 @@
-import type { HabitView, ProgressView, SkillView } from '#contract/progress-view.ts';
+import type { AllRoundView, HabitView, ProgressView, SkillView } from '#contract/progress-view.ts';
 import type { Told } from '#core/progress/told.ts';
 import { digitsOf, unitWords } from './readings.ts';
 
@@ -25,10 +25,12 @@ export const PROGRESS = {
   drill: (title: string, times: number): string => `${title}, ${times} times`,
   check: 'Check before handing in',
   by: (day: string): string => `Try it again on ${day}.`,
+  due: (day: string): string => `It was to be tried again by ${day}: do it now.`,
+  rare: (n: number): string => `${n} skills tried once or twice`,
   habits: 'Habits round the tooth',
   noHabits: 'Nothing returns at one place more often than chance would have it.',
   fewForHabits: 'A habit can be told from four attempts with readings round the tooth on.',
-  everyones: (titles: readonly string[]): string => `Everyone does this, not only here: ${titles.join(', ')}.`,
+  everyones: (titles: readonly string[]): string => `Where nearly everyone errs, not only here: ${titles.join('; ')}.`,
   skills: 'Every skill over its attempts',
   skillsLead: 'Each point is an attempt: the reading that decided, its ± U, and its band as it was then. Choose one to see it in full.',
   competent: 'mastered',
@@ -98,5 +100,8 @@ export function habitWords(h: HabitView): string {
         : '';
   return `${place[0].toUpperCase()}${place.slice(1)}: ${h.title.toLowerCase()} ${Math.abs(own.size).toFixed(d)} ${unitWords(h.unit)} ${own.size < 0 ? 'lower' : 'higher'} than others’, outside in ${own.times} of ${own.of}.${frame}`;
 }
-export const chanceWords = (h: HabitView): string =>
+/** "All round: margin width 0.21 mm higher than others', outside in 5 of 6." */
+export const allRoundWords = (a: AllRoundView): string =>
+  `All round: ${a.title.toLowerCase()} ${Math.abs(a.size).toFixed(digitsOf(a.unit))} ${unitWords(a.unit)} ${a.size < 0 ? 'lower' : 'higher'} than others’, outside in ${a.times} of ${a.of}.`;
+export const chanceWords = (h: { readonly p: number }): string =>
   `Chance would do this in ${h.p < 0.001 ? 'fewer than one of 1,000' : `${(100 * h.p).toFixed(1)} of 100`}.`;

@@ -1,3 +1,4 @@
+import { tChance } from '../statistics/beta.ts';
 import { quantile } from '../statistics/quantile.ts';
 import { seeded } from '../statistics/random.ts';
 import { type Told, tooFew } from './told.ts';
@@ -93,6 +94,32 @@ export function habitOf(attempts: readonly Pick<HabitAttempt, 'curve'>[], seed =
       of: n,
     },
   };
+}
+
+export interface AllRound {
+  /** Mean over attempts and ring. */
+  readonly size: number;
+  readonly p: number;
+}
+
+/**
+ * Whether the same error is made all round: turning the curves, as the habit map does, would not change it.
+ * @formula mean over the ring of each attempt; two-sided p by Student's t with n − 1 degrees of freedom
+ * @fails fewer than four attempts
+ * @source Student 1908
+ */
+export function allRound(attempts: readonly { readonly curve: ErrorCurve }[]): Told<AllRound> {
+  const means = attempts.flatMap(({ curve }) => {
+    const read = curve.filter((v): v is number => v !== null);
+    return read.length ? [read.reduce((a, b) => a + b, 0) / read.length] : [];
+  });
+  const n = means.length;
+  if (n < LEAST) return tooFew(n, LEAST);
+  const size = means.reduce((a, b) => a + b, 0) / n;
+  const sd = Math.sqrt(means.reduce((s, m) => s + (m - size) ** 2, 0) / (n - 1));
+  // All alike and not 0 is as sure as it can be; all 0 is nothing.
+  if (sd < 1e-9) return { given: { size, p: Math.abs(size) < 1e-9 ? 1 : 0 } };
+  return { given: { size, p: 2 * (1 - tChance((Math.abs(size) * Math.sqrt(n)) / sd, n - 1)) } };
 }
 
 /**

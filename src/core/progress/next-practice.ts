@@ -8,6 +8,8 @@ export interface Practised {
   readonly lost: readonly number[];
   readonly points: number;
   readonly isCompetent: boolean;
+  /** Exercises that ask for it: a skill rests on another only where one exercise asks for both. */
+  readonly exercises: readonly string[];
 }
 
 export interface NextPractice {
@@ -86,6 +88,7 @@ export function nextPractice(criteria: readonly Practised[], most = 3): NextPrac
         reading: c.reading,
         rank,
         isCompetent: c.isCompetent,
+        exercises: new Set(c.exercises),
         gain: lostOnAverage * chance * LEARNABLE[rank],
         lostOnAverage,
         chance,
@@ -96,11 +99,11 @@ export function nextPractice(criteria: readonly Practised[], most = 3): NextPrac
     });
   const open = rows.filter((r) => !r.isCompetent && r.gain >= 1);
   const isFirst = (r: (typeof rows)[number]): (typeof rows)[number] | null =>
-    open.filter((o) => o.rank < r.rank).sort((a, b) => b.gain - a.gain)[0] ?? null;
+    open.filter((o) => o.rank < r.rank && [...o.exercises].some((e) => r.exercises.has(e))).sort((a, b) => b.gain - a.gain)[0] ?? null;
   return rows
     .filter((r) => r.gain >= 0.5)
     .map((r) => ({ ...r, first: isFirst(r) }))
     .sort((a, b) => Number(a.first !== null) - Number(b.first !== null) || b.gain - a.gain)
     .slice(0, most)
-    .map(({ first, rank: _r, isCompetent: _c, ...r }) => ({ ...r, after: first?.title ?? null }));
+    .map(({ first, rank: _r, isCompetent: _c, exercises: _e, ...r }) => ({ ...r, after: first?.title ?? null }));
 }

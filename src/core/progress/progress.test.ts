@@ -4,7 +4,7 @@ import { fQuantile, normalChance, tChance, tQuantile } from '../statistics/beta.
 import { seeded } from '../statistics/random.ts';
 import { chanceOfLossWithin, chanceWithin, competence, limitFor, lossLimitFor, weights } from './competence.ts';
 import { driftOf } from './drift.ts';
-import { BINS, benchBin, frameOf, habitOf, holm, inBench, lessCohort } from './habit.ts';
+import { allRound, BINS, benchBin, frameOf, habitOf, holm, inBench, lessCohort } from './habit.ts';
 import { alphaOf, itemsOf } from './items.ts';
 import { levelTrend } from './mann-kendall.ts';
 import { nextPractice } from './next-practice.ts';
@@ -225,6 +225,16 @@ describe('the habit map', () => {
     const cohort = Array.from({ length: BINS }, (_, b) => -0.3 * Math.exp(-0.5 * ((b - 40) / 4) ** 2));
     expect(habitOf(all.map((a) => ({ curve: lessCohort(a.curve, cohort) }))).given?.p).toBeGreaterThan(0.05);
   });
+  it('what is done all round is found by its mean, which turning would not change', () => {
+    const curves = [0.3, 0.35, 0.25, 0.4].map((v) => ({ curve: new Array<number>(BINS).fill(v) }));
+    expect(habitOf(curves).given?.p).toBeGreaterThan(0.05);
+    const a = allRound(curves).given;
+    within(a?.size ?? 0, 0.325, 1e-12);
+    // Standard deviation 0.0645, t = 0.325 · 2 ÷ 0.0645 = 10.07 with 3 degrees of freedom.
+    within(a?.p ?? 1, 2 * (1 - tChance(0.325 / (Math.sqrt(0.0125 / 3) / 2), 3)), 1e-9);
+    expect(a?.p).toBeLessThan(0.01);
+    expect(allRound(curves.slice(1)).given).toBeNull();
+  });
   it('three attempts tell nothing', () => expect(habitOf(attempts(3, 1, () => 0, 1)).given).toBeNull());
   it('facial of 16 and lingual of 26 are the patient’s right, mesial of both the front', () => {
     const at = (tooth: string, degrees: number): number => {
@@ -262,13 +272,14 @@ describe('the habit map', () => {
 });
 
 describe('what to practise next', () => {
-  const c = (id: string, reading: string, lost: number[], isCompetent = false) => ({
+  const c = (id: string, reading: string, lost: number[], isCompetent = false, exercises = ['crown']) => ({
     id,
     title: id,
     reading,
     lost,
     points: 20,
     isCompetent,
+    exercises,
   });
   it('gain is points lost times chance times what it takes to learn it', () => {
     // Lost 0.5 of 20 in both of two attempts: 10 on average, chance (2 + 1) ÷ (2 + 2), depth learns fully.
@@ -284,6 +295,9 @@ describe('what to practise next', () => {
     ]);
     const mastered = nextPractice([c('finish', 'margin.width', [1, 1, 1]), c('depth', 'reduction.axial', [0.3, 0.3, 0.3], true)]);
     expect(mastered[0]).toMatchObject({ id: 'finish', after: null });
+    // Depth of a cavity is no ground of a crown's finish line.
+    const apart = nextPractice([c('finish', 'margin.width', [1, 1, 1]), c('depth', 'depth.pulpal', [0.3, 0.3, 0.3], false, ['cavity'])]);
+    expect(apart[0]).toMatchObject({ id: 'finish', after: null });
   });
   it('comes back sooner after a failure, later after successes in a row', () => {
     const days = (lost: number[]) => nextPractice([c('x', 'reduction.axial', lost)])[0]?.inDays;

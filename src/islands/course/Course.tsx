@@ -42,6 +42,9 @@ export function Course({ first, mayKeep }: { readonly first: CourseView; readonl
         <a className="text-accent underline" href={`/courses/${view.id}/gradebook`}>
           {COURSE_WORDS.gradebook}
         </a>
+        <a className="text-accent underline" href={`/courses/${view.id}/cohort`}>
+          {COURSE_WORDS.cohort}
+        </a>
         <a className="text-accent underline" href={`/courses/${view.id}/standards`}>
           {COURSE_WORDS.standards}
         </a>

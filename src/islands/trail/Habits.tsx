@@ -1,19 +1,24 @@
 import { HabitRing } from '#charts/HabitRing.tsx';
 import type { ProgressView } from '#contract/progress-view.ts';
-import { chanceWords, habitWords, PROGRESS } from '#words/progress.ts';
+import { allRoundWords, chanceWords, habitWords, PROGRESS, sideAt } from '#words/progress.ts';
 
 /** Where round the tooth the same error returns; with its chance, and apart from what everyone does. */
 export function Habits({ progress }: { readonly progress: ProgressView }) {
   const told = progress.habits.filter((h) => h.isTold).slice(0, 2);
-  const everyones = progress.habits.filter((h) => h.isEveryones).map((h) => h.title.toLowerCase());
+  const everyones = progress.habits.flatMap((h) => (h.everyones === null ? [] : [`${h.title.toLowerCase()}, ${sideAt(h.everyones)}`]));
   return (
     <section className="panel p-3" aria-label={PROGRESS.habits}>
       <h2 className="mb-2 font-semibold">{PROGRESS.habits}</h2>
       {progress.habits.length === 0 ? (
         <p className="text-soft">{PROGRESS.fewForHabits}</p>
       ) : (
-        told.length === 0 && <p className="text-soft">{PROGRESS.noHabits}</p>
+        told.length + progress.allRound.length === 0 && <p className="text-soft">{PROGRESS.noHabits}</p>
       )}
+      {progress.allRound.map((a) => (
+        <p key={a.reading} className="border-b border-line py-1 last:border-0">
+          {allRoundWords(a)} <span className="text-soft">{chanceWords(a)}</span>
+        </p>
+      ))}
       {told.map((h) => (
         <figure key={h.reading} className="flex flex-wrap items-center gap-2 border-b border-line py-1 last:border-0">
           <HabitRing mean={h.own.mean} limit={h.own.limit} from={h.own.from} to={h.own.to} label={habitWords(h)} />

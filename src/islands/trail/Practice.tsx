@@ -4,6 +4,7 @@ import { dayWords } from '#words/writing.ts';
 
 /** Two or three things to practise: why, how, checked by what, and when to try again. */
 export function Practice({ progress }: { readonly progress: ProgressView }) {
+  const today = new Date().toISOString().slice(0, 10);
   return (
     <section className="panel p-3" aria-label={PROGRESS.practice}>
       <h2 className="mb-2 font-semibold">{PROGRESS.practice}</h2>
@@ -16,7 +17,8 @@ export function Practice({ progress }: { readonly progress: ProgressView }) {
               <span className="figure whitespace-nowrap text-soft">{PROGRESS.gain(p.gain)}</span>
             </span>
             <div className="text-soft">
-              {PROGRESS.why(p.times, p.of, p.lostOnAverage)} {p.after && PROGRESS.after(p.after)} {PROGRESS.by(dayWords(p.on, 'long'))}
+              {PROGRESS.why(p.times, p.of, p.lostOnAverage)} {p.after && PROGRESS.after(p.after)}{' '}
+              {(p.on < today ? PROGRESS.due : PROGRESS.by)(dayWords(p.on, 'long'))}
             </div>
             {p.drill && (
               <details>

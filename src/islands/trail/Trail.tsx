@@ -24,9 +24,14 @@ export function Trail(props: Props) {
 
 const STATE_LOOK = { mastered: 'text-good', 'lost again': 'text-bad', 'not yet': 'text-soft' } as const;
 
+/** Attempts from which a skill has a card of its own at once. */
+const OFTEN = 3;
+
 /** A student's history: what to look at first, what to practise, what returns where, every skill, every attempt. */
 function Written({ view, progress, own }: Props) {
   const [open, setOpen] = useState<string | null>(null);
+  const often = progress.skills.filter((s) => s.points.length >= OFTEN);
+  const rare = progress.skills.filter((s) => s.points.length < OFTEN);
   const skill = progress.skills.find((s) => s.key === open) ?? null;
   return (
     <div className="grid gap-3">
@@ -50,33 +55,52 @@ function Written({ view, progress, own }: Props) {
             <h2 className="font-semibold">{PROGRESS.skills}</h2>
             <p className="mb-2 text-soft">{PROGRESS.skillsLead}</p>
             {skill && <Full skill={skill} limits={progress.limits} own={own} onClose={() => setOpen(null)} />}
-            <ul className="grid gap-2 min-[520px]:grid-cols-2 min-[900px]:grid-cols-4">
-              {progress.skills.map((s) => {
-                const state = stateWords(s);
-                return (
-                  <li key={s.key}>
-                    <button
-                      type="button"
-                      className="grid w-full gap-1 rounded-sm border border-line p-2 text-left hover:border-accent aria-expanded:border-accent aria-expanded:bg-wash/40"
-                      aria-expanded={open === s.key}
-                      onClick={() => setOpen(open === s.key ? null : s.key)}
-                      data-skill={s.key}
-                    >
-                      <span className="truncate font-semibold">{s.title}</span>
-                      <SkillChart points={s.points} width={250} height={64} label={`${s.title}: ${s.points.length}`} />
-                      <span className="flex justify-between text-[13px]">
-                        <span className={STATE_LOOK[state as keyof typeof STATE_LOOK]}>{state}</span>
-                        <span className="figure text-soft">{s.points.length}</span>
-                      </span>
-                    </button>
-                  </li>
-                );
-              })}
-            </ul>
+            <Cards skills={often} open={open} onOpen={setOpen} />
+            {rare.length > 0 && (
+              <details className="mt-2" open={often.length === 0}>
+                <summary className="cursor-pointer text-soft">{PROGRESS.rare(rare.length)}</summary>
+                <Cards skills={rare} open={open} onOpen={setOpen} />
+              </details>
+            )}
           </section>
           <Attempts view={view} />
         </>
       )}
     </div>
+  );
+}
+
+interface CardsProps {
+  readonly skills: ProgressView['skills'];
+  readonly open: string | null;
+  readonly onOpen: (key: string | null) => void;
+}
+
+/** Small multiples: a card a skill, each opening it in full. */
+function Cards({ skills, open, onOpen }: CardsProps) {
+  return (
+    <ul className="grid gap-2 min-[520px]:grid-cols-2 min-[900px]:grid-cols-4">
+      {skills.map((s) => {
+        const state = stateWords(s);
+        return (
+          <li key={s.key}>
+            <button
+              type="button"
+              className="grid w-full gap-1 rounded-sm border border-line p-2 text-left hover:border-accent aria-expanded:border-accent aria-expanded:bg-wash/40"
+              aria-expanded={open === s.key}
+              onClick={() => onOpen(open === s.key ? null : s.key)}
+              data-skill={s.key}
+            >
+              <span className="truncate font-semibold">{s.title}</span>
+              <SkillChart points={s.points} width={250} height={64} label={`${s.title}: ${s.points.length}`} />
+              <span className="flex justify-between text-[13px]">
+                <span className={STATE_LOOK[state as keyof typeof STATE_LOOK]}>{state}</span>
+                <span className="figure text-soft">{s.points.length}</span>
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

@@ -32,6 +32,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/courses/[course]/rubrics/[rubric]/form': { GET: on('course', 'course.see', 'course') },
   '/courses/[course]/standards': { GET: on('course', 'gradebook.see', 'course') },
   '/courses/[course]/standards/[standard]': { GET: on('course', 'gradebook.see', 'course') },
+  '/courses/[course]/cohort': { GET: on('course', 'gradebook.see', 'course') },
   '/courses/[course]/gradebook': { GET: on('course', 'gradebook.see', 'course') },
   '/settings': { GET: { kind: 'signed-in' } },
   '/trail': { GET: { kind: 'signed-in' } },

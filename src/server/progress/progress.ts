@@ -1,7 +1,7 @@
-import type { HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
+import type { AllRoundView, HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 import { type ChartLimits, chanceWithin, limitFor, lossLimitFor } from '#core/progress/competence.ts';
-import { BINS, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
+import { allRound, BINS, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
 import { nextPractice } from '#core/progress/next-practice.ts';
 import { skillOf } from '#core/progress/skill.ts';
 import { cohortPrior, type Prior } from '#core/progress/still-needed.ts';
@@ -115,6 +115,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
       lost: s.points.flatMap((p) => (p.points === null || p.of === 0 ? [] : [1 - p.points / p.of])),
       points: s.points.reduce((sum, p) => sum + p.of, 0) / Math.max(1, s.points.length),
       isCompetent: s.skill.competence.isCompetent,
+      exercises: s.points.map((p) => p.exercise),
     })),
   ).map((p): PracticeView => {
     const last = skills.find((s) => s.key === p.id)?.points.at(-1)?.heldOn ?? '';
@@ -144,7 +145,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
     repeated,
     practice,
     skills: skills.sort((a, b) => b.points.length - a.points.length || a.title.localeCompare(b.title)),
-    habits: await habitsOf(q, student, curves),
+    ...(await habitsOf(q, student, curves)),
     limits: { ...LIMITS, ...CHANCES },
   };
 }
@@ -152,7 +153,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
 type Curve = Awaited<ReturnType<typeof curvesOf>>[number];
 
 /** Where round the tooth this student errs again and again: against the cohort, with the chance of it corrected for all readings. */
-async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): Promise<HabitView[]> {
+async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): Promise<Pick<ProgressView, 'habits' | 'allRound'>> {
   const others = await cohortCurves(q, student, [...new Set(curves.map((c) => c.exercise_id))]);
   const means = new Map(
     [...group(others, (c) => `${c.exercise_id}|${c.reading}`)].flatMap(([key, all]): [string, ErrorCurve][] =>
@@ -172,23 +173,38 @@ async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): 
   const found = [...group(curves, (c) => c.reading)].flatMap(([reading, all]) => {
     const own = all.map((c) => ({ curve: lessCohort(c.bins, means.get(`${c.exercise_id}|${reading}`) ?? null), tooth: c.tooth }));
     const habit = habitOf(own).given;
-    return habit ? [{ reading, unit: all[0].unit, own, raw: all, habit }] : [];
+    const round = allRound(own).given;
+    return habit && round ? [{ reading, unit: all[0].unit, own, raw: all, habit, round }] : [];
   });
   const corrected = holm(found.map((f) => f.habit.p));
-  return found
+  const correctedRound = holm(found.map((f) => f.round.p));
+  const allRoundTold = found.flatMap(({ reading, unit, raw, round }, i): AllRoundView[] => {
+    const side = Math.sign(round.size);
+    // Most of the ring lies outside on that side.
+    const times = raw.filter(
+      (c) => c.bins.filter((b) => b !== null && side * b > 0).length > c.bins.filter((b) => b !== null).length / 2,
+    ).length;
+    if (correctedRound[i] >= TOLD || times < raw.length / 2) return [];
+    return [{ reading, title: titleFor(reading), unit, size: round.size, p: correctedRound[i], times, of: raw.length }];
+  });
+  const habits = found
     .map(({ reading, unit, own, raw, habit }, i): HabitView => {
-      const isTold = corrected[i] < TOLD && habit.times >= habit.of / 2;
+      // What differs from others but lies inside its band is no error.
+      const side = Math.sign(habit.size);
+      const times = raw.filter((c) => side * (c.bins[habit.at] ?? 0) > 0).length;
+      const isTold = corrected[i] < TOLD && times >= habit.of / 2;
       const plain = habitOf(raw.map((c) => ({ curve: c.bins }))).given;
       return {
         reading,
         title: titleFor(reading),
         unit,
-        own: habit,
+        own: { ...habit, times },
         p: corrected[i],
         isTold,
         frame: isTold ? frameOf(own) : null,
-        isEveryones: !isTold && plain !== null && plain.p * found.length < TOLD,
+        everyones: !isTold && plain !== null && plain.p * found.length < TOLD ? plain.at : null,
       };
     })
     .sort((a, b) => a.p - b.p);
+  return { habits, allRound: allRoundTold };
 }

@@ -1,0 +1,174 @@
+import { useState } from 'react';
+import { writeAsOwn } from '#components/writing.ts';
+import type { CohortView, HeatCell } from '#contract/cohort-view.ts';
+import { COHORT, concernWords, driftWords, intervalWords } from '#words/cohort.ts';
+import { fromAddress, type Shown, toAddress } from './filters.ts';
+
+writeAsOwn();
+
+interface Props {
+  readonly course: string;
+  readonly view: CohortView;
+}
+
+/** Pale to dark, each with its figure in it, so that colour alone says nothing. */
+const LOOK = ['bg-[#f3d9d4]', 'bg-[#f5e6d3]', 'bg-[#dfe9ee]', 'bg-[#d3e6da]'];
+
+/** Skills by students, who needs a word, what the criteria of an exercise tell. What is chosen stands in the address. */
+export function Cohort({ course, view }: Props) {
+  const [chosen, setChosen] = useState(() => fromAddress(window.location.search));
+  const set = (next: Partial<typeof chosen>): void => {
+    const all = { ...chosen, ...next };
+    const search = toAddress(all);
+    // Another exercise is another question to the server.
+    if (next.exercise !== undefined) window.location.assign(`/courses/${course}/cohort${search}`);
+    else window.history.replaceState(null, '', `/courses/${course}/cohort${search}`);
+    setChosen(all);
+  };
+  const rows = view.rows.filter((r) => chosen.group === '' || r.group === chosen.group);
+  return (
+    <div className="grid gap-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="grid gap-1">
+          {COHORT.exercise}
+          <select className="field !w-auto max-w-72" value={chosen.exercise} onChange={(e) => set({ exercise: e.target.value })}>
+            <option value="">{COHORT.all}</option>
+            {view.exercises.map((e) => (
+              <option key={e.id} value={e.id}>
+                {e.title} ({e.attempts})
+              </option>
+            ))}
+          </select>
+        </label>
+        {view.groups.length > 0 && (
+          <label className="grid gap-1">
+            {COHORT.group}
+            <select className="field !w-auto" value={chosen.group} onChange={(e) => set({ group: e.target.value })}>
+              <option value="">{COHORT.everyone}</option>
+              {view.groups.map((g) => (
+                <option key={g}>{g}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="grid gap-1">
+          {COHORT.shows}
+          <select className="field !w-auto" value={chosen.show} onChange={(e) => set({ show: e.target.value as Shown })}>
+            {(['last', 'mean', 'mastered'] as const).map((s) => (
+              <option key={s} value={s}>
+                {COHORT.show[s]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="grid items-start gap-3 min-[1100px]:grid-cols-[1fr_300px]">
+        <section className="panel relative overflow-x-auto p-2" aria-label={COHORT.title}>
+          {view.skills.length === 0 && <p className="text-soft">{COHORT.none}</p>}
+          <table className="text-[13px]">
+            <thead>
+              <tr className="align-bottom text-left text-soft">
+                <th className="sticky left-0 bg-panel pr-2 font-normal">{COHORT.student}</th>
+                {view.skills.map((s) => (
+                  <th key={s.key} className="h-36 w-9 min-w-9 p-0 font-normal" scope="col">
+                    <span className="block max-h-36 overflow-hidden whitespace-nowrap [writing-mode:sideways-lr]" title={s.title}>
+                      {s.title}
+                    </span>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((r) => (
+                <tr key={r.student}>
+                  <th className="sticky left-0 whitespace-nowrap bg-panel pr-2 text-left font-normal" scope="row">
+                    <a className="text-accent underline" href={`/trail/${r.student}`}>
+                      {r.name}
+                    </a>{' '}
+                    <span className="figure text-soft">{r.bench}</span>
+                  </th>
+                  {view.skills.map((s) => (
+                    <Heat key={s.key} cell={r.cells.find((c) => c.skill === s.key)} show={chosen.show} title={s.title} />
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <div className="grid gap-3">
+          <section className="panel p-3" aria-label={COHORT.word}>
+            <h2 className="mb-1 font-semibold">{COHORT.word}</h2>
+            {view.concerns.length === 0 && <p className="text-soft">{COHORT.nobody}</p>}
+            <ul className="max-h-96 overflow-y-auto">
+              {view.concerns.map((c) => (
+                <li key={`${c.student}|${c.what}|${c.about}`} className="border-b border-line py-1 last:border-0">
+                  <a className="text-accent underline" href={c.attempt ? `/bench/${c.attempt}` : `/trail/${c.student}`}>
+                    {c.name}
+                  </a>{' '}
+                  <span className="text-soft">{concernWords(c)}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section className="panel p-3" aria-label={COHORT.drift}>
+            <h2 className="mb-1 font-semibold">{COHORT.drift}</h2>
+            <p className={view.drift?.chart.since != null ? 'border-l-4 border-bad pl-2' : 'text-soft'}>{driftWords(view.drift)}</p>
+          </section>
+        </div>
+      </div>
+      <section className="panel p-3" aria-label={COHORT.items}>
+        <h2 className="font-semibold">{COHORT.items}</h2>
+        {view.items === null ? (
+          <p className="text-soft">{COHORT.fewItems}</p>
+        ) : (
+          <>
+            <p className="mb-2 text-soft">
+              {COHORT.itemsLead} {view.alpha && COHORT.alpha(view.alpha)}
+            </p>
+            <table className="w-full">
+              <thead>
+                <tr className="text-left text-soft">
+                  {COHORT.columns.map((c) => (
+                    <th key={c} className="font-normal">
+                      {c}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {view.items.map((i) => (
+                  <tr key={i.id} className="border-t border-line">
+                    <td className="py-1">{i.title}</td>
+                    <td className="figure py-1">{intervalWords(i.difficulty)}</td>
+                    <td className="figure py-1">
+                      {i.discrimination ? intervalWords(i.discrimination) : i.never ? COHORT.never : COHORT.cannot}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Heat({ cell, show, title }: { readonly cell: HeatCell | undefined; readonly show: Shown; readonly title: string }) {
+  if (!cell || cell.last === null) return <td className="h-8 w-9" />;
+  const level = show === 'mastered' ? (cell.isMastered ? 3 : 1) : show === 'mean' ? Math.round(cell.mean ?? 0) : cell.last;
+  const text = show === 'mastered' ? (cell.isMastered ? '●' : '·') : show === 'mean' ? (cell.mean ?? 0).toFixed(1) : String(cell.last);
+  const words = show === 'mastered' ? (cell.isMastered ? COHORT.mastered : COHORT.notMastered) : COHORT.levels[level];
+  return (
+    <td className="p-0">
+      <a
+        className={`figure grid h-8 w-9 place-items-center border border-panel hover:outline-2 hover:outline-accent ${LOOK[level]}`}
+        href={`/bench/${cell.attempt}`}
+        title={`${title}: ${words}, ${cell.attempts}`}
+      >
+        {text}
+        <span className="sr-only"> {words}</span>
+      </a>
+    </td>
+  );
+}

@@ -1,0 +1,136 @@
+import * as v from 'valibot';
+import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView } from '#contract/cohort-view.ts';
+import { findEntry } from '#core/catalogue/catalogue.ts';
+import { competence } from '#core/progress/competence.ts';
+import { driftOf } from '#core/progress/drift.ts';
+import { alphaOf, itemsOf } from '#core/progress/items.ts';
+import { levelTrend } from '#core/progress/mann-kendall.ts';
+import { SUCCESS } from '#core/progress/skill.ts';
+import { median } from '#core/statistics/quantile.ts';
+import { type Queries, sql } from '../database/port.ts';
+import { courseLines, type LineRow, skillKey } from './history.ts';
+import { LIMITS } from './progress.ts';
+
+const Student = v.object({
+  id: v.string(),
+  name: v.string(),
+  bench: v.nullable(v.string()),
+  group_name: v.nullable(v.string()),
+  last: v.nullable(v.string()),
+});
+const Exercise = v.object({ id: v.string(), title: v.string(), attempts: v.number() });
+const Day = v.object({ day: v.string(), rms: v.number() });
+
+/** Days without an attempt from which a student is named, counted from the course's newest sitting. */
+const AWAY_DAYS = 14;
+/** Attempts at the end that all failed. */
+const FAILING = 3;
+/** Skills shown: those that most students have tried. */
+const MOST_SKILLS = 16;
+
+function grouped<T>(list: readonly T[], keyOf: (t: T) => string): Map<string, T[]> {
+  const out = new Map<string, T[]>();
+  for (const t of list) (out.get(keyOf(t)) ?? out.set(keyOf(t), []).get(keyOf(t)))?.push(t);
+  return out;
+}
+const titleOf = (key: string, lines: readonly LineRow[]): string => {
+  const title = findEntry(key)?.title ?? lines[0]?.title ?? key;
+  return `${title[0].toUpperCase()}${title.slice(1)}`;
+};
+
+/** How a course's students do: skills by students, who needs a word, which criteria tell strong from weak, whether a tool has drifted. */
+export async function cohortView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
+  const [lines, students, exercises, days] = await Promise.all([
+    courseLines(q, course, exercise),
+    q.any(
+      Student,
+      sql`select p.id, p.name, n.bench, n.group_name,
+            (select max(t.held_on)::text from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id where a.student_id = p.id and e.course_id = ${course}) as last
+          from enrolment n join person p on p.id = n.person_id where n.course_id = ${course} and n.role = 'student' order by n.bench nulls last, p.name`,
+    ),
+    q.any(
+      Exercise,
+      sql`select e.id, e.title, count(distinct a.id)::int as attempts from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id join grade g on g.attempt_id = a.id
+          where e.course_id = ${course} group by e.id order by e.title`,
+    ),
+    q.any(
+      Day,
+      sql`select t.held_on::text as day, percentile_cont(0.5) within group (order by (m.alignment->>'rms')::float8) as rms
+          from measurement m join scan s on s.id = m.scan_id join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
+          where e.course_id = ${course} and m.alignment->>'rms' is not null group by t.held_on order by t.held_on`,
+    ),
+  ]);
+  const bySkill = grouped(lines, skillKey);
+  const skills = [...bySkill]
+    .map(([key, own]) => ({ key, title: titleOf(key, own), students: new Set(own.map((l) => l.student)).size }))
+    .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
+    .slice(0, MOST_SKILLS);
+  const byStudent = grouped(lines, (l) => l.student);
+  const concerns: ConcernView[] = [];
+  const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
+  const rows = students.map((s): HeatRow => {
+    const own = grouped(byStudent.get(s.id) ?? [], skillKey);
+    const who = { student: s.id, name: s.name };
+    if (newest && (!s.last || Date.parse(newest) - Date.parse(s.last) > AWAY_DAYS * 86_400_000))
+      concerns.push({ ...who, what: 'absent', about: s.last ?? '', attempt: null });
+    const cells = [...own].flatMap(([key, all]): HeatCell[] => {
+      const told = all.filter((l) => l.level !== null);
+      const levels = told.map((l) => l.level as number);
+      const c = competence(
+        levels.map((l) => l >= SUCCESS),
+        LIMITS,
+      );
+      const last = told.at(-1);
+      const title = titleOf(key, all);
+      if (c.lost !== null && !c.isCompetent) concerns.push({ ...who, what: 'lost', about: title, attempt: last?.attempt ?? null });
+      if (levelTrend(levels).given?.goes === 'down')
+        concerns.push({ ...who, what: 'falling', about: title, attempt: last?.attempt ?? null });
+      if (levels.length >= FAILING && levels.slice(-FAILING).every((l) => l < SUCCESS))
+        concerns.push({ ...who, what: 'failing', about: title, attempt: last?.attempt ?? null });
+      if (!last) return [];
+      const three = levels.slice(-3);
+      return [
+        {
+          skill: key,
+          last: last.level,
+          mean: three.reduce((a, b) => a + b, 0) / three.length,
+          isMastered: c.isCompetent,
+          attempts: levels.length,
+          attempt: last.attempt,
+        },
+      ];
+    });
+    return { student: s.id, name: s.name, bench: s.bench, group: s.group_name, cells };
+  });
+  const drift = driftOf(days.map((d) => d.rms)).given;
+  return {
+    skills,
+    rows,
+    exercises,
+    groups: [...new Set(students.flatMap((s) => (s.group_name ? [s.group_name] : [])))].sort(),
+    concerns,
+    ...(exercise ? itemsView(lines) : { items: null, alpha: null }),
+    drift: drift && { days: days.map((d) => d.day), chart: drift },
+  };
+}
+
+/** Criteria of one exercise over the attempts in which every one of them has its points. */
+function itemsView(lines: readonly LineRow[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {
+  const ids = [...new Set(lines.map((l) => l.line))];
+  const attempts = [...grouped(lines, (l) => String(l.attempt)).values()].filter((a) =>
+    ids.every((id) => a.some((l) => l.line === id && l.points !== null)),
+  );
+  const of = (a: readonly LineRow[], id: string): LineRow => a.find((l) => l.line === id) as LineRow;
+  const shares = attempts.map((a) => ids.map((id) => (of(a, id).out_of > 0 ? (of(a, id).points as number) / of(a, id).out_of : 1)));
+  const points = ids.map((id) => (attempts[0] ? of(attempts[0], id).out_of : 0));
+  const items = itemsOf(ids, shares, points).given;
+  return {
+    items:
+      items?.map((i, k) => ({
+        ...i,
+        title: attempts[0] ? of(attempts[0], i.id).title : i.id,
+        never: median(shares.map((s) => Math.abs(s[k] - shares[0][k]))) === 0 && i.difficulty.hi - i.difficulty.lo === 0 ? 'varies' : null,
+      })) ?? null,
+    alpha: alphaOf(attempts.map((a) => ids.map((id) => of(a, id).points as number))).given,
+  };
+}

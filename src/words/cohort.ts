@@ -1,0 +1,56 @@
+import type { CohortView, ConcernView } from '#contract/cohort-view.ts';
+import type { Interval } from '#core/progress/items.ts';
+import { dayWords } from './writing.ts';
+
+/** Sentences of the cohort's page. */
+export const COHORT = {
+  title: 'Cohort',
+  lead: 'Skills by students, from signed grades only. Every cell leads to the attempt that it rests on.',
+  all: 'All exercises',
+  exercise: 'Exercise',
+  group: 'Group',
+  everyone: 'everyone',
+  shows: 'Cells show',
+  show: { last: 'level of the last attempt', mean: 'mean of the last three', mastered: 'mastery' },
+  none: 'No grade has been signed yet.',
+  student: 'Student',
+  word: 'Who needs a word',
+  nobody: 'Nobody, by what the grades say.',
+  items: 'Criteria of this exercise',
+  itemsLead:
+    'Difficulty is the mean share of points; discrimination the correlation with the rest of the total, with 95 % intervals. A criterion that does not go with the rest measures something else, or nothing.',
+  fewItems: 'What a criterion tells can be said from eight attempts of one exercise on. Choose an exercise above.',
+  columns: ['Criterion', 'Mean share of points', 'Goes with the rest'] as const,
+  never: 'never varies',
+  cannot: 'cannot be told',
+  alpha: (a: Interval): string =>
+    `All criteria together rank attempts alike to α = ${a.value.toFixed(2)} (${a.lo.toFixed(2)} to ${a.hi.toFixed(2)}).`,
+  drift: 'Scanner and masters',
+  steady: (from: string, to: string): string => `Alignment has not shifted for everyone between ${dayWords(from)} and ${dayWords(to)}.`,
+  shifted: (day: string): string =>
+    `Since ${dayWords(day)} scans lie on their masters otherwise than before, for everyone: look at the scanner and the master, not at the students.`,
+  fewDays: 'Whether a tool has drifted can be told from nine days with scans on.',
+  levels: ['not yet', 'marginal', 'sound', 'secure'] as const,
+  mastered: 'mastered',
+  notMastered: 'not yet',
+} as const;
+
+export function concernWords(c: ConcernView): string {
+  switch (c.what) {
+    case 'lost':
+      return `lost again what was mastered: ${c.about}`;
+    case 'falling':
+      return `levels fall: ${c.about}`;
+    case 'failing':
+      return `three times in a row below sound: ${c.about}`;
+    case 'absent':
+      return c.about ? `nothing handed in since ${dayWords(c.about)}` : 'nothing handed in yet';
+  }
+}
+
+export const intervalWords = (i: Interval): string => `${i.value.toFixed(2)} (${i.lo.toFixed(2)} to ${i.hi.toFixed(2)})`;
+
+export function driftWords(d: CohortView['drift']): string {
+  if (!d) return COHORT.fewDays;
+  return d.chart.since === null ? COHORT.steady(d.days[0], d.days[d.days.length - 1]) : COHORT.shifted(d.days[d.chart.since]);
+}
