@@ -174,6 +174,15 @@ describe('a course from nothing', () => {
     const ada = data.find((r) => r[1] === 'Ada Quill') as string[];
     expect(Number(ada[4])).toBeGreaterThan(0);
     expect(ada[5]).toMatch(/passed/);
+    await page.goto('/courses');
+    await page.getByRole('link', { name: 'Cohort', exact: true }).click();
+    await page.getByText('What a criterion tells can be said from eight attempts').waitFor();
+    // A cell leads to the attempt that it rests on; what is chosen stands in the address.
+    await page.getByLabel('Cells show').selectOption('mean');
+    expect(new URL(page.url()).search).toBe('?show=mean');
+    await clean();
+    await page.locator('td a[href^="/bench/"]').first().click();
+    await page.waitForURL(/\/bench\//);
   }, 180_000);
   it('a change of its rubric shows what it would do, is kept as a version, and is printed', async () => {
     await page.goto('/courses');

@@ -3,6 +3,7 @@ import { Absence, type CourseView, ExerciseView, ImportView, Mark, MemberView, S
 import type { App } from '../app.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { mastersFor } from '../masters/rows.ts';
+import { remembered } from '../progress/remembered.ts';
 import { shippedRubrics } from './shipped.ts';
 import { kindsOf } from './standards.ts';
 
@@ -101,7 +102,7 @@ export async function bookOf(q: Queries, course: string) {
   const [people, sittings, marks, absences] = await Promise.all([
     membersOf(q, course),
     sittingsIn(q, [course]),
-    marksOf(q, course),
+    remembered(q, `marks ${course}`, () => marksOf(q, course)),
     absencesOf(q, course),
   ]);
   return { people, sittings, marks, absences };

@@ -4,12 +4,13 @@ import { findEntry } from '#core/catalogue/catalogue.ts';
 import { competence } from '#core/progress/competence.ts';
 import { driftOf } from '#core/progress/drift.ts';
 import { alphaOf, itemsOf } from '#core/progress/items.ts';
+import { LIMITS } from '#core/progress/limits.ts';
 import { levelTrend } from '#core/progress/mann-kendall.ts';
 import { SUCCESS } from '#core/progress/skill.ts';
 import { median } from '#core/statistics/quantile.ts';
 import { type Queries, sql } from '../database/port.ts';
-import { courseLines, type LineRow, skillKey } from './history.ts';
-import { LIMITS } from './progress.ts';
+import { courseSkills, exerciseLines, type LineRow } from './history.ts';
+import { remembered } from './remembered.ts';
 
 const Student = v.object({
   id: v.string(),
@@ -25,6 +26,8 @@ const Day = v.object({ day: v.string(), rms: v.number() });
 const AWAY_DAYS = 14;
 /** Attempts at the end that all failed. */
 const FAILING = 3;
+/** Newest attempts of an exercise that its criteria are judged by. */
+const NEWEST = 200;
 /** Skills shown: those that most students have tried. */
 const MOST_SKILLS = 16;
 
@@ -33,15 +36,19 @@ function grouped<T>(list: readonly T[], keyOf: (t: T) => string): Map<string, T[
   for (const t of list) (out.get(keyOf(t)) ?? out.set(keyOf(t), []).get(keyOf(t)))?.push(t);
   return out;
 }
-const titleOf = (key: string, lines: readonly LineRow[]): string => {
-  const title = findEntry(key)?.title ?? lines[0]?.title ?? key;
+const titleOf = (key: string, own: string): string => {
+  const title = findEntry(key)?.title ?? own;
   return `${title[0].toUpperCase()}${title.slice(1)}`;
 };
 
 /** How a course's students do: skills by students, who needs a word, which criteria tell strong from weak, whether a tool has drifted. */
-export async function cohortView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
-  const [lines, students, exercises, days] = await Promise.all([
-    courseLines(q, course, exercise),
+export const cohortView = (q: Queries, course: string, exercise: string | null): Promise<CohortView> =>
+  remembered(q, `cohort ${course} ${exercise}`, () => makeView(q, course, exercise));
+
+async function makeView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
+  const [skillRows, lines, students, exercises, days] = await Promise.all([
+    courseSkills(q, course, exercise),
+    exercise ? exerciseLines(q, course, exercise) : [],
     q.any(
       Student,
       sql`select p.id, p.name, n.bench, n.group_name,
@@ -60,45 +67,36 @@ export async function cohortView(q: Queries, course: string, exercise: string | 
           where e.course_id = ${course} and m.alignment->>'rms' is not null group by t.held_on order by t.held_on`,
     ),
   ]);
-  const bySkill = grouped(lines, skillKey);
-  const skills = [...bySkill]
-    .map(([key, own]) => ({ key, title: titleOf(key, own), students: new Set(own.map((l) => l.student)).size }))
+  const skills = [...grouped(skillRows, (r) => r.skill)]
+    .map(([key, own]) => ({ key, title: titleOf(key, own[0].title), students: own.length }))
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
     .slice(0, MOST_SKILLS);
-  const byStudent = grouped(lines, (l) => l.student);
+  const byStudent = grouped(skillRows, (r) => r.student);
   const concerns: ConcernView[] = [];
   const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
   const rows = students.map((s): HeatRow => {
-    const own = grouped(byStudent.get(s.id) ?? [], skillKey);
     const who = { student: s.id, name: s.name };
     if (newest && (!s.last || Date.parse(newest) - Date.parse(s.last) > AWAY_DAYS * 86_400_000))
       concerns.push({ ...who, what: 'absent', about: s.last ?? '', attempt: null });
-    const cells = [...own].flatMap(([key, all]): HeatCell[] => {
-      const told = all.filter((l) => l.level !== null);
-      const levels = told.map((l) => l.level as number);
+    const cells = (byStudent.get(s.id) ?? []).map(({ skill, title: own, levels, attempt }): HeatCell => {
       const c = competence(
         levels.map((l) => l >= SUCCESS),
         LIMITS,
       );
-      const last = told.at(-1);
-      const title = titleOf(key, all);
-      if (c.lost !== null && !c.isCompetent) concerns.push({ ...who, what: 'lost', about: title, attempt: last?.attempt ?? null });
-      if (levelTrend(levels).given?.goes === 'down')
-        concerns.push({ ...who, what: 'falling', about: title, attempt: last?.attempt ?? null });
+      const title = titleOf(skill, own);
+      if (c.lost !== null && !c.isCompetent) concerns.push({ ...who, what: 'lost', about: title, attempt });
+      if (levelTrend(levels).given?.goes === 'down') concerns.push({ ...who, what: 'falling', about: title, attempt });
       if (levels.length >= FAILING && levels.slice(-FAILING).every((l) => l < SUCCESS))
-        concerns.push({ ...who, what: 'failing', about: title, attempt: last?.attempt ?? null });
-      if (!last) return [];
+        concerns.push({ ...who, what: 'failing', about: title, attempt });
       const three = levels.slice(-3);
-      return [
-        {
-          skill: key,
-          last: last.level,
-          mean: three.reduce((a, b) => a + b, 0) / three.length,
-          isMastered: c.isCompetent,
-          attempts: levels.length,
-          attempt: last.attempt,
-        },
-      ];
+      return {
+        skill,
+        last: levels[levels.length - 1] ?? null,
+        mean: three.reduce((a, b) => a + b, 0) / three.length,
+        isMastered: c.isCompetent,
+        attempts: levels.length,
+        attempt,
+      };
     });
     return { student: s.id, name: s.name, bench: s.bench, group: s.group_name, cells };
   });
@@ -117,9 +115,9 @@ export async function cohortView(q: Queries, course: string, exercise: string | 
 /** Criteria of one exercise over the attempts in which every one of them has its points. */
 function itemsView(lines: readonly LineRow[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {
   const ids = [...new Set(lines.map((l) => l.line))];
-  const attempts = [...grouped(lines, (l) => String(l.attempt)).values()].filter((a) =>
-    ids.every((id) => a.some((l) => l.line === id && l.points !== null)),
-  );
+  const attempts = [...grouped(lines, (l) => String(l.attempt)).values()]
+    .filter((a) => ids.every((id) => a.some((l) => l.line === id && l.points !== null)))
+    .slice(-NEWEST);
   const of = (a: readonly LineRow[], id: string): LineRow => a.find((l) => l.line === id) as LineRow;
   const shares = attempts.map((a) => ids.map((id) => (of(a, id).out_of > 0 ? (of(a, id).points as number) / of(a, id).out_of : 1)));
   const points = ids.map((id) => (attempts[0] ? of(attempts[0], id).out_of : 0));

@@ -31,7 +31,6 @@ const CurveRow = v.object({
   unit: v.string(),
   bins: v.array(v.nullable(v.number())),
 });
-const Outcome = v.object({ student: v.string(), skill: v.string(), ok: v.boolean() });
 
 /** What one skill is known by over all exercises: its reading, or the question's own title. */
 export const skillKey = (l: Pick<LineRow, 'reading' | 'title'>): string => l.reading ?? l.title;
@@ -49,8 +48,8 @@ export const linesOf = (q: Queries, student: string, courses: readonly string[],
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id, l.line`,
   );
 
-/** Lines of everybody's newest grades in a course. */
-export const courseLines = (q: Queries, course: string, exercise: string | null) =>
+/** Lines of everybody's newest grades of one exercise. */
+export const exerciseLines = (q: Queries, course: string, exercise: string) =>
   q.any(
     LineRow,
     sql`select a.id as attempt, a.student_id as student, a.number, t.held_on, e.id as exercise_id, e.title as exercise, e.tooth, l.line, l.title, l.reading, l.zone, l.unit, l.value, l.u, l.lo, l.hi, l.level,
@@ -58,7 +57,7 @@ export const courseLines = (q: Queries, course: string, exercise: string | null)
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
           join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id
-        where e.course_id = ${course} and (${exercise}::text is null or e.id = ${exercise}) order by t.held_on, a.id, l.line`,
+        where e.course_id = ${course} and e.id = ${exercise} order by t.held_on, a.id, l.line`,
   );
 
 export const errorsOf = (q: Queries, student: string, courses: readonly string[], isOwn: boolean) =>
@@ -83,26 +82,55 @@ export const curvesOf = (q: Queries, student: string, courses: readonly string[]
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id`,
   );
 
-/** Newest curves of others on the same exercise that a cohort's mean is made of: more would not move it. */
+/** Newest curves of an exercise that a cohort's mean is made of: more would not move it. */
 const COHORT = 60;
-export const cohortCurves = (q: Queries, student: string, exercises: readonly string[]) =>
+const MeanRow = v.object({ exercise_id: v.string(), reading: v.string(), attempts: v.number(), bins: v.array(v.nullable(v.number())) });
+/** What a cohort does on the average, exercise by exercise and reading by reading, bin by bin. */
+export const cohortMeans = (q: Queries, courses: readonly string[]) =>
   q.any(
-    CurveRow,
-    sql`select exercise_id, tooth, reading, unit, bins from (
-          select e.id as exercise_id, e.tooth, c.reading, c.unit, c.bins, row_number() over (partition by e.id, c.reading order by g.id desc) as n
-          from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
-            join lateral (select id from grade y where y.attempt_id = a.id and y.round <> 2 order by y.version desc limit 1) g on true
-            join graded_curve c on c.grade_id = g.id
-          where e.id in (select jsonb_array_elements_text(${exercises}::jsonb)) and a.student_id <> ${student}) as x where n <= ${COHORT}`,
+    MeanRow,
+    sql`with newest as (
+          select * from (
+            select e.id as exercise_id, c.reading, c.bins, row_number() over (partition by e.id, c.reading order by c.grade_id desc) as n
+            from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id join grade g on g.attempt_id = a.id and g.round <> 2 join graded_curve c on c.grade_id = g.id
+            where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb))) as x where n <= ${COHORT}),
+        by_bin as (
+          select exercise_id, reading, b.bin, avg(nullif(b.value, 'null'::jsonb)::float8) as mean from newest, jsonb_array_elements(bins) with ordinality as b(value, bin) group by 1, 2, 3),
+        counts as (select exercise_id, reading, count(*)::int as attempts from newest group by 1, 2)
+        select m.exercise_id, m.reading, c.attempts, jsonb_agg(m.mean order by m.bin) as bins from by_bin m join counts c using (exercise_id, reading) group by 1, 2, 3`,
   );
 
-/** Successes and failures of everybody in these courses, skill by skill, in the order of time. */
+/** Students whose outcomes tell enough of a cohort's. */
+const SAMPLE = 60;
+const OutcomeRow = v.object({ skill: v.string(), outcomes: v.array(v.boolean()) });
+/** Successes and failures skill by skill of some of a course's students, each in the order of time. */
 export const outcomesIn = (q: Queries, courses: readonly string[]) =>
   q.any(
-    Outcome,
-    sql`select a.student_id as student, coalesce(l.reading, l.title) as skill, l.level >= 2 as ok
+    OutcomeRow,
+    sql`with sample as (select person_id from (select distinct person_id from enrolment where role = 'student' and course_id in (select jsonb_array_elements_text(${courses}::jsonb))) as x
+            order by md5(person_id) limit ${SAMPLE})
+        select coalesce(l.reading, l.title) as skill, jsonb_agg(l.level >= 2 order by t.held_on, a.id) as outcomes
+        from sample s join attempt a on a.student_id = s.person_id join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
+          join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
+          join graded_line l on l.grade_id = g.id and l.level is not null
+        where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) group by a.student_id, 1`,
+  );
+
+const SkillRow = v.object({
+  student: v.string(),
+  skill: v.string(),
+  title: v.string(),
+  levels: v.array(v.number()),
+  attempt: v.number(),
+});
+/** Levels of everybody in a course, skill by skill, in the order of time, with the newest attempt. */
+export const courseSkills = (q: Queries, course: string, exercise: string | null) =>
+  q.any(
+    SkillRow,
+    sql`select a.student_id as student, coalesce(l.reading, l.title) as skill, max(l.title) as title, jsonb_agg(l.level order by t.held_on, a.id) as levels,
+          (array_agg(a.id order by t.held_on desc, a.id desc))[1] as attempt
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
           join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id and l.level is not null
-        where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id`,
+        where e.course_id = ${course} and (${exercise}::text is null or e.id = ${exercise}) group by 1, 2`,
   );

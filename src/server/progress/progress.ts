@@ -1,33 +1,22 @@
 import type { AllRoundView, HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
-import { type ChartLimits, chanceWithin, limitFor, lossLimitFor } from '#core/progress/competence.ts';
-import { allRound, BINS, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
+import { allRound, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
+import { CHANCES, LIMITS } from '#core/progress/limits.ts';
 import { nextPractice } from '#core/progress/next-practice.ts';
 import { skillOf } from '#core/progress/skill.ts';
 import { cohortPrior, type Prior } from '#core/progress/still-needed.ts';
 import { kitOf } from '../course/kit.ts';
 import type { Queries } from '../database/port.ts';
-import { cohortCurves, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
-
-/** Failure rates that are acceptable and that are not, the share of wrong declarations, and the attempts that it holds for. */
-const RATES = { p0: 0.1, p1: 0.3, error: 0.05, within: 12 } as const;
-export const LIMITS: ChartLimits = {
-  p0: RATES.p0,
-  p1: RATES.p1,
-  h: limitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
-  hLoss: lossLimitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
-};
-export const CHANCES = {
-  within: RATES.within,
-  chanceFailing: chanceWithin(RATES.within, RATES.p1, LIMITS),
-  chanceSound: chanceWithin(RATES.within, RATES.p0, LIMITS),
-};
+import { cohortMeans, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
+import { remembered } from './remembered.ts';
 
 /** Attempts of a cohort on an exercise from which its mean says something. */
 const COHORT_FROM = 5;
 /** Level under which an attempt counts as an error that returns. */
 const WEAK = 1;
 const LAST = 6;
+/** Newest attempts in which a habit is looked for: one that is left behind is none. */
+const NEWEST = 12;
 /** Chance under which a habit is told. */
 const TOLD = 0.05;
 
@@ -71,16 +60,18 @@ function oneEach(lines: readonly LineRow[]): LineRow[] {
 }
 
 /** Prior of each skill from everybody's outcomes. */
-export async function priorsOf(q: Queries, courses: readonly string[]): Promise<(skill: string) => Prior> {
+async function makePriors(q: Queries, courses: readonly string[]): Promise<(skill: string) => Prior> {
   const bySkill = group(await outcomesIn(q, courses), (o) => o.skill);
   const known = new Map<string, Prior>();
   return (skill) => {
-    const made =
-      known.get(skill) ?? cohortPrior([...group(bySkill.get(skill) ?? [], (o) => o.student).values()].map((s) => s.map((o) => o.ok)));
+    const made = known.get(skill) ?? cohortPrior((bySkill.get(skill) ?? []).map((o) => o.outcomes));
     known.set(skill, made);
     return made;
   };
 }
+
+/** One grade more moves a cohort's prior little: the next one who asks sees it. */
+const priorsOf = (q: Queries, courses: readonly string[]) => remembered(q, `priors ${courses.join()}`, () => makePriors(q, courses), true);
 
 const addDays = (day: string, days: number): string =>
   new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
@@ -145,32 +136,34 @@ export async function progressView(q: Queries, student: string, courses: readonl
     repeated,
     practice,
     skills: skills.sort((a, b) => b.points.length - a.points.length || a.title.localeCompare(b.title)),
-    ...(await habitsOf(q, student, curves)),
+    ...(await habitsOf(q, courses, curves)),
     limits: { ...LIMITS, ...CHANCES },
   };
 }
 
 type Curve = Awaited<ReturnType<typeof curvesOf>>[number];
 
+/** The bin at which this student and the cohort err alike: outside in most attempts, and the cohort's mean at least half as far; null where there is none. */
+function whereAll(own: readonly Curve[], cohort: ErrorCurve): number | null {
+  const mean = cohort.map((_, b) => own.reduce((s, c) => s + (c.bins[b] ?? 0), 0) / own.length);
+  const at = mean.reduce((best, v, b) => (Math.abs(v) > Math.abs(mean[best]) ? b : best), 0);
+  const side = Math.sign(mean[at]);
+  const times = own.filter((c) => side * (c.bins[at] ?? 0) > 0).length;
+  return side !== 0 && times > own.length / 2 && side * (cohort[at] ?? 0) >= Math.abs(mean[at]) / 2 ? at : null;
+}
+
 /** Where round the tooth this student errs again and again: against the cohort, with the chance of it corrected for all readings. */
-async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): Promise<Pick<ProgressView, 'habits' | 'allRound'>> {
-  const others = await cohortCurves(q, student, [...new Set(curves.map((c) => c.exercise_id))]);
-  const means = new Map(
-    [...group(others, (c) => `${c.exercise_id}|${c.reading}`)].flatMap(([key, all]): [string, ErrorCurve][] =>
-      all.length < COHORT_FROM
-        ? []
-        : [
-            [
-              key,
-              Array.from({ length: BINS }, (_, b) => {
-                const read = all.flatMap((c) => (c.bins[b] === null || c.bins[b] === undefined ? [] : [c.bins[b] as number]));
-                return read.length ? read.reduce((s, v) => s + v, 0) / read.length : null;
-              }),
-            ],
-          ],
-    ),
+async function habitsOf(
+  q: Queries,
+  courses: readonly string[],
+  curves: readonly Curve[],
+): Promise<Pick<ProgressView, 'habits' | 'allRound'>> {
+  const cohort = curves.length ? await remembered(q, `means ${courses.join()}`, () => cohortMeans(q, courses), true) : [];
+  const means = new Map<string, ErrorCurve>(
+    cohort.flatMap((m) => (m.attempts < COHORT_FROM ? [] : [[`${m.exercise_id}|${m.reading}`, m.bins]])),
   );
-  const found = [...group(curves, (c) => c.reading)].flatMap(([reading, all]) => {
+  const found = [...group(curves, (c) => c.reading)].flatMap(([reading, every]) => {
+    const all = every.slice(-NEWEST);
     const own = all.map((c) => ({ curve: lessCohort(c.bins, means.get(`${c.exercise_id}|${reading}`) ?? null), tooth: c.tooth }));
     const habit = habitOf(own).given;
     const round = allRound(own).given;
@@ -193,7 +186,7 @@ async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): 
       const side = Math.sign(habit.size);
       const times = raw.filter((c) => side * (c.bins[habit.at] ?? 0) > 0).length;
       const isTold = corrected[i] < TOLD && times >= habit.of / 2;
-      const plain = habitOf(raw.map((c) => ({ curve: c.bins }))).given;
+      const everyone = means.get(`${raw[raw.length - 1].exercise_id}|${reading}`) ?? null;
       return {
         reading,
         title: titleFor(reading),
@@ -202,7 +195,7 @@ async function habitsOf(q: Queries, student: string, curves: readonly Curve[]): 
         p: corrected[i],
         isTold,
         frame: isTold ? frameOf(own) : null,
-        everyones: !isTold && plain !== null && plain.p * found.length < TOLD ? plain.at : null,
+        everyones: isTold || everyone === null ? null : whereAll(raw, everyone),
       };
     })
     .sort((a, b) => a.p - b.p);
