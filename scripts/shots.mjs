@@ -196,6 +196,14 @@ const views = {
     await p.waitForTimeout(400);
     return p;
   },
+  cohort: async () => {
+    const p = await page('maren');
+    await p.goto('/courses');
+    await p.getByRole('link', { name: 'Cohort', exact: true }).click();
+    await p.waitForSelector('text=Who needs a word');
+    await p.waitForTimeout(500);
+    return p;
+  },
   gradebook: async () => {
     const p = await page('maren');
     await p.goto('/courses');

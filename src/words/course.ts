@@ -6,6 +6,8 @@ export const COURSE_WORDS = {
   title: 'Course',
   courses: 'Courses',
   people: 'People',
+  everybody: 'Everybody of the course',
+  students: 'Students',
   exercises: 'Exercises',
   sittings: 'Sittings',
   term: 'Term',

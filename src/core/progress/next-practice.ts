@@ -67,7 +67,7 @@ const LATEST = 28;
 /**
  * What to practise next, by what it would give.
  * @formula gain = mean points lost over the last five attempts × chance of losing them again, (times + 1) ÷ (attempts + 2) × learnability of its kind; what rests on a skill that is not mastered and
- *   costs more than a point comes after it; next date 2 days after a failure, doubled with every success in a row since, at most 28
+ *   costs more than a point comes after it; what was tried once comes after what was tried again; next date 2 days after a failure, doubled with every success in a row since, at most 28
  * @units points of 100; days
  * @source Laplace's rule for the chance; spacing after Cepeda and others 2006; learnability is the program's own order (docs/definitions.md)
  */
@@ -97,13 +97,16 @@ export function nextPractice(criteria: readonly Practised[], most = 3): NextPrac
         inDays: Math.min(LATEST, SOON * 2 ** inARow),
       };
     });
-  const open = rows.filter((r) => !r.isCompetent && r.gain >= 1);
+  const open = rows.filter((r) => !r.isCompetent && r.gain >= 1 && r.of > 1);
   const isFirst = (r: (typeof rows)[number]): (typeof rows)[number] | null =>
     open.filter((o) => o.rank < r.rank && [...o.exercises].some((e) => r.exercises.has(e))).sort((a, b) => b.gain - a.gain)[0] ?? null;
-  return rows
-    .filter((r) => r.gain >= 0.5)
-    .map((r) => ({ ...r, first: isFirst(r) }))
-    .sort((a, b) => Number(a.first !== null) - Number(b.first !== null) || b.gain - a.gain)
-    .slice(0, most)
-    .map(({ first, rank: _r, isCompetent: _c, exercises: _e, ...r }) => ({ ...r, after: first?.title ?? null }));
+  return (
+    rows
+      .filter((r) => r.gain >= 0.5)
+      .map((r) => ({ ...r, first: isFirst(r) }))
+      // What was tried once says nothing of returning.
+      .sort((a, b) => Number(a.first !== null) - Number(b.first !== null) || Number(a.of < 2) - Number(b.of < 2) || b.gain - a.gain)
+      .slice(0, most)
+      .map(({ first, rank: _r, isCompetent: _c, exercises: _e, ...r }) => ({ ...r, after: first?.title ?? null }))
+  );
 }

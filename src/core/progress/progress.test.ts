@@ -303,6 +303,10 @@ describe('what to practise next', () => {
     const days = (lost: number[]) => nextPractice([c('x', 'reduction.axial', lost)])[0]?.inDays;
     expect([days([1, 1]), days([1, 1, 1, 0]), days([1, 1, 1, 0, 0])]).toEqual([2, 4, 8]);
   });
+  it('what was tried once comes after what was lost again', () => {
+    const list = nextPractice([c('once', 'reduction.axial', [1]), c('again', 'toc.mean', [0.2, 0.2])]);
+    expect(list.map((p) => p.id)).toEqual(['again', 'once']);
+  });
   it('nothing lost, nothing to practise', () => expect(nextPractice([c('x', 'toc.mean', [0, 0, 0])])).toEqual([]));
 });
 

@@ -133,7 +133,7 @@ export function People({ view, mayKeep, onChange }: Props) {
           </p>
         )}
         {view.people.length <= 1 && <p className="text-soft">{COURSE_WORDS.nobody}</p>}
-        <SortedTable rows={shown} columns={withLinks} idOf={(p) => `${p.id}|${p.role}`} label={COURSE_WORDS.people} />
+        <SortedTable rows={shown} columns={withLinks} idOf={(p) => `${p.id}|${p.role}`} label={COURSE_WORDS.everybody} />
       </section>
       {mayKeep && (
         <div className="grid min-w-0 gap-4">

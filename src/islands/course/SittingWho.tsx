@@ -59,7 +59,7 @@ export function SittingWho({ view, sitting, onDone, onClose }: Props) {
             ))}
           </fieldset>
           <p className="text-soft">{COURSE_WORDS.gradersNone}</p>
-          <section className="max-h-[45vh] overflow-y-auto" aria-label={COURSE_WORDS.people}>
+          <section className="max-h-[45vh] overflow-y-auto" aria-label={COURSE_WORDS.students}>
             <table className="w-full">
               <thead>
                 <tr className="text-left text-soft">

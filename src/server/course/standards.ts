@@ -115,6 +115,8 @@ export async function standardView(a: Pick<App, 'db' | 'standardsFolder'>, cours
 function checkedStandard(id: string, body: unknown): StandardFile {
   try {
     const s = standardFrom(body, 'this standard');
+    if (!/^[a-z0-9][\w-]{0,60}$/i.test(s.id))
+      throw new Refused('not-valid', 'A standard’s short name has letters, digits and dashes only.');
     if (s.id !== id) throw new Refused('not-valid', `This standard calls itself “${s.id}”, not “${id}”.`);
     const band = [
       ...s.lines.flatMap((l) => l.fields.map((f) => ({ f, b: f.band }))),
