@@ -4,7 +4,7 @@ import { brotliDecompressSync } from 'node:zlib';
 import { competence } from '#core/progress/competence.ts';
 import { outside } from '#core/progress/error-curve.ts';
 import { BINS, habitOf } from '#core/progress/habit.ts';
-import { CHANCES, LIMITS } from '#core/progress/limits.ts';
+import { USUAL_LIMITS as LIMITS } from '#core/progress/limits.ts';
 import { cohortPrior, stillNeeded } from '#core/progress/still-needed.ts';
 import { quantile } from '#core/statistics/quantile.ts';
 import { seeded } from '#core/statistics/random.ts';
@@ -77,7 +77,7 @@ for (const n of [4, 6, 8, 12]) {
 
 out(`\n## Mastery\n`);
 out(
-  `The chart's limits: ${(100 * LIMITS.p0).toFixed(0)} % failures are acceptable, ${(100 * LIMITS.p1).toFixed(0)} % are not; h = ${LIMITS.h.toFixed(3)}. Within ${CHANCES.within} attempts ${(100 * CHANCES.chanceFailing).toFixed(1)} % of those who fail ${(100 * LIMITS.p1).toFixed(0)} % of the time are called masters, and ${(100 * CHANCES.chanceSound).toFixed(1)} % of those who fail ${(100 * LIMITS.p0).toFixed(0)} %. ${STUDENTS * 5} simulated students per rate, 40 attempts:\n`,
+  `The chart's limits: ${(100 * LIMITS.p0).toFixed(0)} % failures are acceptable, ${(100 * LIMITS.p1).toFixed(0)} % are not; h = ${LIMITS.h.toFixed(3)}. Within ${LIMITS.within} attempts ${(100 * LIMITS.chanceFailing).toFixed(1)} % of those who fail ${(100 * LIMITS.p1).toFixed(0)} % of the time are called masters, and ${(100 * LIMITS.chanceSound).toFixed(1)} % of those who fail ${(100 * LIMITS.p0).toFixed(0)} %. ${STUDENTS * 5} simulated students per rate, 40 attempts:\n`,
 );
 out('| true failure rate | called a master within 12 | within 40 | attempts until then, median |');
 out('|---|---|---|---|');

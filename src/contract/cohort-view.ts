@@ -1,5 +1,7 @@
+import * as v from 'valibot';
 import type { Drift } from '#core/progress/drift.ts';
 import type { Interval, Item } from '#core/progress/items.ts';
+import type { Limits } from '#core/progress/limits.ts';
 
 /** One student at one skill: the newest level, the mean of the last three, whether it is mastered, and the attempt that it rests on. */
 export interface HeatCell {
@@ -30,6 +32,17 @@ export interface ConcernView {
   /** Skill or date that it is about. */
   readonly about: string;
   readonly attempt: number | null;
+  /** What was said about it, and by whom; null where nothing was. */
+  readonly aside: { readonly note: string; readonly by: string } | null;
+}
+/** Values that decided one criterion, over its newest band. */
+export interface SpreadView {
+  readonly line: string;
+  readonly title: string;
+  readonly unit: string | null;
+  readonly values: readonly number[];
+  readonly lo: number | null;
+  readonly hi: number | null;
 }
 /** How a course's students do at the skills that its exercises ask for. */
 export interface CohortView {
@@ -41,6 +54,21 @@ export interface CohortView {
   /** For the chosen exercise: difficulty and discrimination of its criteria, and how far they rank attempts alike. */
   readonly items: readonly ItemView[] | null;
   readonly alpha: Interval | null;
-  /** Readings of the chosen skill against their bands. */
+  /** For the chosen exercise: what decided each of its criteria, against its band. */
+  readonly spread: readonly SpreadView[];
+  readonly limits: Limits;
   readonly drift: { readonly days: readonly string[]; readonly chart: Drift } | null;
 }
+
+const rate = v.pipe(v.number('Give a share.'), v.minValue(0.01, 'At least 1 %.'), v.maxValue(0.9, 'At most 90 %.'));
+export const LimitsForm = v.pipe(
+  v.object({ acceptable: rate, unacceptable: rate }),
+  v.check((l) => l.unacceptable >= l.acceptable + 0.05, 'The unacceptable rate has to lie 5 % or more above the acceptable one.'),
+);
+export const ConcernNote = v.object({
+  student: v.pipe(v.string(), v.maxLength(100)),
+  what: v.picklist(CONCERNS),
+  about: v.pipe(v.string(), v.maxLength(200)),
+  attempt: v.nullable(v.pipe(v.number(), v.integer())),
+  note: v.pipe(v.string(), v.trim(), v.minLength(1, 'Say what was done about it.'), v.maxLength(400, 'At most 400 letters.')),
+});

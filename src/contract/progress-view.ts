@@ -1,5 +1,5 @@
-import type { ChartLimits } from '#core/progress/competence.ts';
 import type { Habit } from '#core/progress/habit.ts';
+import type { Limits } from '#core/progress/limits.ts';
 import type { NextPractice } from '#core/progress/next-practice.ts';
 import type { Skill, SkillPoint } from '#core/progress/skill.ts';
 import type { DrillItem } from './kit.ts';
@@ -72,5 +72,5 @@ export interface ProgressView {
   readonly skills: readonly SkillView[];
   readonly habits: readonly HabitView[];
   readonly allRound: readonly AllRoundView[];
-  readonly limits: ChartLimits & { readonly chanceFailing: number; readonly chanceSound: number; readonly within: number };
+  readonly limits: Limits;
 }

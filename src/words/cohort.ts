@@ -16,6 +16,23 @@ export const COHORT = {
   student: 'Student',
   word: 'Who needs a word',
   nobody: 'Nobody, by what the grades say.',
+  aside: 'Put aside',
+  asideNote: 'What was done about it',
+  asides: (n: number): string => `${n} put aside`,
+  said: (note: string, by: string): string => `${note} (${by})`,
+  keep: 'Keep',
+  cancel: 'Cancel',
+  spread: 'What decided each criterion, against its band',
+  spreadLead: 'All attempts of this exercise; the box is the newest band.',
+  limits: 'What counts as mastered',
+  limitsLead:
+    'Two failure rates: up to the first somebody is sound, from the second on they are not. Mastery is told when the first is far likelier than the second.',
+  acceptable: 'Acceptable failures, %',
+  unacceptable: 'Unacceptable failures, %',
+  chances: (clean: number, within: number, failing: number, sound: number): string =>
+    `${clean} successes in a row are enough. Within ${within} attempts ${(100 * failing).toFixed(1)} % of those who fail at the second rate would be called masters, and ${(100 * sound).toFixed(1)} % of those who fail at the first: strict limits make good students wait.`,
+  wrong: 'The second rate has to lie 5 % or more above the first.',
+  kept: 'Kept.',
   items: 'Criteria of this exercise',
   itemsLead:
     'Difficulty is the mean share of points; discrimination the correlation with the rest of the total, with 95 % intervals. A criterion that does not go with the rest measures something else, or nothing.',

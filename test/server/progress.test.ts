@@ -6,11 +6,12 @@ import type { Reading } from '#core/result/reading.ts';
 import { sql } from '#server/database/port.ts';
 import { gradedOf } from '#server/grading/evidence.ts';
 import { attemptById } from '#server/grading/rows.ts';
+import { cohortView } from '#server/progress/cohort.ts';
 import { fillLines } from '#server/progress/lines.ts';
 import { progressView } from '#server/progress/progress.ts';
 import { openSchool, PEOPLE, RUBRIC, type School, SOUND } from '../helpers/school.ts';
 
-const { ines, greta, hugo } = PEOPLE;
+const { maren, ines, greta, hugo } = PEOPLE;
 const Count = v.object({ n: v.number() });
 let school: School;
 const count = async (table: 'graded_line' | 'graded_error' | 'graded_curve') =>
@@ -58,6 +59,49 @@ describe('a signed grade', () => {
     expect(practice[0]).toMatchObject({ id: 'margin.width', times: 1, of: 1, on: '2026-10-21' });
     expect(practice[0].gain).toBeCloseTo(25 * (2 / 3) * 0.7, 6);
     expect(practice[0].drill?.about).toBe('margin.width');
+  });
+});
+
+describe('a cohort', () => {
+  const call = (who: typeof maren | typeof ines | typeof greta, what: 'limits' | 'concerns', payload: unknown) =>
+    school.call(`/api/courses/[id]/${what}`, who, { id: 'c1' }, payload) as unknown as Promise<{
+      status: number;
+      answer: { message: string };
+    }>;
+  it('has every student with the level of the newest attempt, and what decided each criterion of an exercise', async () => {
+    const view = await cohortView(school.app.db, 'c1', 'crown-16');
+    const row = view.rows.find((r) => r.student === greta.id);
+    expect(row?.cells.find((c) => c.skill === 'margin.width')).toMatchObject({ last: 0, attempts: 1, isMastered: false });
+    expect(view.rows.find((r) => r.student === hugo.id)?.cells).toEqual([]);
+    expect(view.spread.find((s) => s.line === 'width')).toMatchObject({ values: [0.1], lo: 0.4, hi: 0.8 });
+    expect([view.items, view.alpha, view.drift]).toEqual([null, null, null]);
+  });
+  it('is told anew once another grade is signed', async () => {
+    await signed(hugo, 0.6);
+    const view = await cohortView(school.app.db, 'c1', null);
+    expect(view.rows.find((r) => r.student === hugo.id)?.cells.find((c) => c.skill === 'margin.width')).toMatchObject({ last: 3 });
+  });
+  it('a word is put aside with a note, by graders of the course, about its students', async () => {
+    const c = { student: hugo.id, what: 'absent', about: '', attempt: null, note: 'Was ill; makes up on Friday.' };
+    expect((await call(greta, 'concerns', c)).status).toBe(403);
+    expect((await call(ines, 'concerns', { ...c, note: ' ' })).status).toBe(400);
+    expect((await call(ines, 'concerns', c)).status).toBe(200);
+    const row = await school.app.db.one(
+      v.object({ n: v.number() }),
+      sql`select count(*)::int as n from concern_note where student_id = ${hugo.id}`,
+    );
+    expect(row.n).toBe(1);
+    // Somebody who is no student of the course is nobody's concern here.
+    await call(ines, 'concerns', { ...c, student: ines.id });
+    expect((await school.app.db.one(v.object({ n: v.number() }), sql`select count(*)::int as n from concern_note`)).n).toBe(1);
+  });
+  it('sets by which failure rates mastery is told; two that lie too near are refused', async () => {
+    expect((await call(ines, 'limits', { acceptable: 0.05, unacceptable: 0.2 })).status).toBe(403);
+    expect((await call(maren, 'limits', { acceptable: 0.2, unacceptable: 0.22 })).answer.message).toMatch(/5 % or more/);
+    expect((await call(maren, 'limits', { acceptable: 0.05, unacceptable: 0.2 })).status).toBe(200);
+    const { limits } = await progressView(school.app.db, greta.id, ['c1'], false);
+    expect([limits.p0, limits.p1]).toEqual([0.05, 0.2]);
+    expect(limits.chanceFailing).toBeLessThanOrEqual(0.05);
   });
 });
 

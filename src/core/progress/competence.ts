@@ -63,7 +63,7 @@ const ROUNDING = 1e-4;
 /** Both weights as whole multiples of one step. */
 function lattice(p0: number, p1: number): { up: number; down: number; step: number } {
   const { success, failure } = weights(p0, p1);
-  for (let up = 1; up < 5000; up++) {
+  for (let up = 1; up < 50_000; up++) {
     const step = success / up;
     const down = Math.round(-failure / step);
     if (Math.abs(down * step + failure) < ROUNDING) return { up, down, step };

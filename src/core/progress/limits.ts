@@ -1,17 +1,24 @@
 import { type ChartLimits, chanceWithin, limitFor, lossLimitFor } from './competence.ts';
 
-/** Failure rates that are acceptable and that are not, the share of wrong declarations, and the attempts that it holds for. */
-const RATES = { p0: 0.1, p1: 0.3, error: 0.05, within: 12 } as const;
-/** Limits of the charts until a course sets its own. */
-export const LIMITS: ChartLimits = {
-  p0: RATES.p0,
-  p1: RATES.p1,
-  h: limitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
-  hLoss: lossLimitFor(RATES.p0, RATES.p1, RATES.error, RATES.within),
-};
-/** How often the chart is wrong and how often right within so many attempts. */
-export const CHANCES = {
-  within: RATES.within,
-  chanceFailing: chanceWithin(RATES.within, RATES.p1, LIMITS),
-  chanceSound: chanceWithin(RATES.within, RATES.p0, LIMITS),
-};
+/** Share of wrong declarations, and the attempts that it holds for. */
+const ERROR = 0.05;
+const WITHIN = 12;
+
+export interface Limits extends ChartLimits {
+  /** Chance that somebody who fails at the unacceptable rate, and at the acceptable one, is called a master within so many attempts. */
+  readonly chanceFailing: number;
+  readonly chanceSound: number;
+  readonly within: number;
+}
+
+/**
+ * Limits of the charts for two failure rates, with both chances.
+ * @example 0.10 and 0.30: ten clean successes; 4.5 % and 41.8 % within twelve attempts
+ */
+export function limitsFor(p0: number, p1: number): Limits {
+  const limits = { p0, p1, h: limitFor(p0, p1, ERROR, WITHIN), hLoss: lossLimitFor(p0, p1, ERROR, WITHIN) };
+  return { ...limits, within: WITHIN, chanceFailing: chanceWithin(WITHIN, p1, limits), chanceSound: chanceWithin(WITHIN, p0, limits) };
+}
+
+/** Until a course sets its own. */
+export const USUAL_LIMITS = limitsFor(0.1, 0.3);

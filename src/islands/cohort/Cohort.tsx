@@ -1,21 +1,26 @@
 import { useState } from 'react';
+import { Strip } from '#charts/Strip.tsx';
 import { writeAsOwn } from '#components/writing.ts';
 import type { CohortView, HeatCell } from '#contract/cohort-view.ts';
-import { COHORT, concernWords, driftWords, intervalWords } from '#words/cohort.ts';
+import { COHORT, driftWords, intervalWords } from '#words/cohort.ts';
+import { bandWords } from '#words/readings.ts';
+import { Concerns } from './Concerns.tsx';
 import { fromAddress, type Shown, toAddress } from './filters.ts';
+import { LimitsForm } from './LimitsForm.tsx';
 
 writeAsOwn();
 
 interface Props {
   readonly course: string;
   readonly view: CohortView;
+  readonly mayKeep: boolean;
 }
 
 /** Pale to dark, each with its figure in it, so that colour alone says nothing. */
 const LOOK = ['bg-[#f3d9d4]', 'bg-[#f5e6d3]', 'bg-[#dfe9ee]', 'bg-[#d3e6da]'];
 
 /** Skills by students, who needs a word, what the criteria of an exercise tell. What is chosen stands in the address. */
-export function Cohort({ course, view }: Props) {
+export function Cohort({ course, view, mayKeep }: Props) {
   const [chosen, setChosen] = useState(() => fromAddress(window.location.search));
   const set = (next: Partial<typeof chosen>): void => {
     const all = { ...chosen, ...next };
@@ -96,26 +101,29 @@ export function Cohort({ course, view }: Props) {
           </table>
         </section>
         <div className="grid gap-3">
-          <section className="panel p-3" aria-label={COHORT.word}>
-            <h2 className="mb-1 font-semibold">{COHORT.word}</h2>
-            {view.concerns.length === 0 && <p className="text-soft">{COHORT.nobody}</p>}
-            <ul className="max-h-96 overflow-y-auto">
-              {view.concerns.map((c) => (
-                <li key={`${c.student}|${c.what}|${c.about}`} className="border-b border-line py-1 last:border-0">
-                  <a className="text-accent underline" href={c.attempt ? `/bench/${c.attempt}` : `/trail/${c.student}`}>
-                    {c.name}
-                  </a>{' '}
-                  <span className="text-soft">{concernWords(c)}</span>
-                </li>
-              ))}
-            </ul>
-          </section>
+          <Concerns course={course} all={view.concerns} />
           <section className="panel p-3" aria-label={COHORT.drift}>
             <h2 className="mb-1 font-semibold">{COHORT.drift}</h2>
             <p className={view.drift?.chart.since != null ? 'border-l-4 border-bad pl-2' : 'text-soft'}>{driftWords(view.drift)}</p>
           </section>
         </div>
       </div>
+      {view.spread.length > 0 && (
+        <section className="panel p-3" aria-label={COHORT.spread}>
+          <h2 className="font-semibold">{COHORT.spread}</h2>
+          <p className="mb-2 text-soft">{COHORT.spreadLead}</p>
+          <ul className="grid gap-x-6 min-[900px]:grid-cols-2">
+            {view.spread.map((s) => (
+              <li key={s.line} className="flex items-center justify-between gap-3 border-t border-line py-1">
+                <span>
+                  {s.title} <span className="figure text-soft">{bandWords(s.lo, s.hi, s.unit ?? 'none')}</span>
+                </span>
+                <Strip values={s.values} bands={[{ lo: s.lo, hi: s.hi }]} label={`${s.title}: ${s.values.length}`} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section className="panel p-3" aria-label={COHORT.items}>
         <h2 className="font-semibold">{COHORT.items}</h2>
         {view.items === null ? (
@@ -150,6 +158,7 @@ export function Cohort({ course, view }: Props) {
           </>
         )}
       </section>
+      {mayKeep && <LimitsForm course={course} now={view.limits} />}
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { Strip } from '#charts/Strip.tsx';
 import type { RubricFile } from '#contract/rubric.ts';
 import type { Past } from '#contract/rubric-view.ts';
 import { unitOf } from '#core/catalogue/catalogue.ts';
@@ -5,7 +6,6 @@ import { type Concern, isGrave, placeKey } from '#core/score/concerns.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
 import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
 import { PickReading } from './PickReading.tsx';
-import { Strip } from './Strip.tsx';
 import type { Act, BandName, End } from './state.ts';
 
 interface Props {

@@ -1,15 +1,16 @@
 import * as v from 'valibot';
-import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView } from '#contract/cohort-view.ts';
+import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView, SpreadView } from '#contract/cohort-view.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 import { competence } from '#core/progress/competence.ts';
 import { driftOf } from '#core/progress/drift.ts';
 import { alphaOf, itemsOf } from '#core/progress/items.ts';
-import { LIMITS } from '#core/progress/limits.ts';
+import type { Limits } from '#core/progress/limits.ts';
 import { levelTrend } from '#core/progress/mann-kendall.ts';
 import { SUCCESS } from '#core/progress/skill.ts';
 import { median } from '#core/statistics/quantile.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { courseSkills, exerciseLines, type LineRow } from './history.ts';
+import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
 
 const Student = v.object({
@@ -20,6 +21,14 @@ const Student = v.object({
   last: v.nullable(v.string()),
 });
 const Exercise = v.object({ id: v.string(), title: v.string(), attempts: v.number() });
+const Note = v.object({
+  student: v.string(),
+  what: v.string(),
+  about: v.string(),
+  attempt: v.nullable(v.number()),
+  note: v.string(),
+  by: v.string(),
+});
 const Day = v.object({ day: v.string(), rms: v.number() });
 
 /** Days without an attempt from which a student is named, counted from the course's newest sitting. */
@@ -42,10 +51,24 @@ const titleOf = (key: string, own: string): string => {
 };
 
 /** How a course's students do: skills by students, who needs a word, which criteria tell strong from weak, whether a tool has drifted. */
-export const cohortView = (q: Queries, course: string, exercise: string | null): Promise<CohortView> =>
-  remembered(q, `cohort ${course} ${exercise}`, () => makeView(q, course, exercise));
+export async function cohortView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
+  const [limits, notes] = await Promise.all([
+    limitsOf(q, course),
+    q.any(
+      Note,
+      sql`select c.student_id as student, c.what, c.about, c.attempt_id as attempt, c.note, p.name as by from concern_note c join person p on p.id = c.said_by where c.course_id = ${course} order by c.id`,
+    ),
+  ]);
+  const view = await remembered(q, `cohort ${course} ${exercise} ${limits.p0} ${limits.p1}`, () => makeView(q, course, exercise, limits));
+  const said = new Map(notes.map((n) => [`${n.student}|${n.what}|${n.about}|${n.attempt}`, { note: n.note, by: n.by }]));
+  return {
+    ...view,
+    limits,
+    concerns: view.concerns.map((c) => ({ ...c, aside: said.get(`${c.student}|${c.what}|${c.about}|${c.attempt}`) ?? null })),
+  };
+}
 
-async function makeView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
+async function makeView(q: Queries, course: string, exercise: string | null, limits: Limits): Promise<CohortView> {
   const [skillRows, lines, students, exercises, days] = await Promise.all([
     courseSkills(q, course, exercise),
     exercise ? exerciseLines(q, course, exercise) : [],
@@ -72,7 +95,7 @@ async function makeView(q: Queries, course: string, exercise: string | null): Pr
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
     .slice(0, MOST_SKILLS);
   const byStudent = grouped(skillRows, (r) => r.student);
-  const concerns: ConcernView[] = [];
+  const concerns: Omit<ConcernView, 'aside'>[] = [];
   const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
   const rows = students.map((s): HeatRow => {
     const who = { student: s.id, name: s.name };
@@ -81,7 +104,7 @@ async function makeView(q: Queries, course: string, exercise: string | null): Pr
     const cells = (byStudent.get(s.id) ?? []).map(({ skill, title: own, levels, attempt }): HeatCell => {
       const c = competence(
         levels.map((l) => l >= SUCCESS),
-        LIMITS,
+        limits,
       );
       const title = titleOf(skill, own);
       if (c.lost !== null && !c.isCompetent) concerns.push({ ...who, what: 'lost', about: title, attempt });
@@ -106,11 +129,22 @@ async function makeView(q: Queries, course: string, exercise: string | null): Pr
     rows,
     exercises,
     groups: [...new Set(students.flatMap((s) => (s.group_name ? [s.group_name] : [])))].sort(),
-    concerns,
+    limits,
+    concerns: concerns.map((c) => ({ ...c, aside: null })),
+    spread: exercise ? spreadOf(lines) : [],
     ...(exercise ? itemsView(lines) : { items: null, alpha: null }),
     drift: drift && { days: days.map((d) => d.day), chart: drift },
   };
 }
+
+/** What decided each criterion of an exercise, in all attempts, over the newest band. */
+const spreadOf = (lines: readonly LineRow[]): SpreadView[] =>
+  [...grouped(lines, (l) => l.line)].flatMap(([line, own]): SpreadView[] => {
+    const read = own.filter((l) => l.value !== null);
+    const newest = read[read.length - 1];
+    if (!newest || (newest.lo === null && newest.hi === null)) return [];
+    return [{ line, title: newest.title, unit: newest.unit, values: read.map((l) => l.value as number), lo: newest.lo, hi: newest.hi }];
+  });
 
 /** Criteria of one exercise over the attempts in which every one of them has its points. */
 function itemsView(lines: readonly LineRow[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {

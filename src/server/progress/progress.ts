@@ -1,13 +1,13 @@
 import type { AllRoundView, HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 import { allRound, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
-import { CHANCES, LIMITS } from '#core/progress/limits.ts';
 import { nextPractice } from '#core/progress/next-practice.ts';
 import { skillOf } from '#core/progress/skill.ts';
 import { cohortPrior, type Prior } from '#core/progress/still-needed.ts';
 import { kitOf } from '../course/kit.ts';
 import type { Queries } from '../database/port.ts';
 import { cohortMeans, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
+import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
 
 /** Attempts of a cohort on an exercise from which its mean says something. */
@@ -78,7 +78,8 @@ const addDays = (day: string, days: number): string =>
 
 /** A student's progress, from the grades that whoever asks may see. */
 export async function progressView(q: Queries, student: string, courses: readonly string[], isOwn: boolean): Promise<ProgressView> {
-  const [lines, errors, curves, priorOf, kits] = await Promise.all([
+  const [limits, lines, errors, curves, priorOf, kits] = await Promise.all([
+    limitsOf(q, courses[0]),
     linesOf(q, student, courses, isOwn),
     errorsOf(q, student, courses, isOwn),
     curvesOf(q, student, courses, isOwn),
@@ -93,7 +94,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
       title: once[0].reading ? titleFor(key) : once[0].title,
       unit: once.find((l) => l.unit !== null)?.unit ?? null,
       points,
-      skill: skillOf(points, LIMITS, priorOf(key)),
+      skill: skillOf(points, limits, priorOf(key)),
     };
   });
   const attempts = new Set(lines.map((l) => l.attempt)).size;
@@ -137,7 +138,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
     practice,
     skills: skills.sort((a, b) => b.points.length - a.points.length || a.title.localeCompare(b.title)),
     ...(await habitsOf(q, courses, curves)),
-    limits: { ...LIMITS, ...CHANCES },
+    limits,
   };
 }
 
