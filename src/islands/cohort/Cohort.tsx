@@ -30,7 +30,8 @@ export function Cohort({ course, view, mayKeep }: Props) {
     else window.history.replaceState(null, '', `/courses/${course}/cohort${search}`);
     setChosen(all);
   };
-  const rows = view.rows.filter((r) => chosen.group === '' || r.group === chosen.group);
+  // Of one exercise only those who did it are shown.
+  const rows = view.rows.filter((r) => (chosen.group === '' || r.group === chosen.group) && (chosen.exercise === '' || r.cells.length > 0));
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
