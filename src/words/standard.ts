@@ -30,6 +30,10 @@ export const STANDARD_WORDS = {
   kept: (n: number): string => `Kept as own version ${n}. Its rubrics can be proposed again from it.`,
   undo: 'Undo',
   asShipped: 'Back to what ships',
+  versions: 'Own versions',
+  made: (n: number, by: string, day: string): string => `Version ${n}, ${by}, ${day}`,
+  against: (n: number): string =>
+    n === 1 ? 'One figure or word differs from what ships' : `${n} figures and words differ from what ships`,
   rubrics: 'Rubrics of this standard',
   noRubric: 'No rubric refers to it yet.',
   uses: (n: number): string => (n === 0 ? 'not used here' : n === 1 ? 'one exercise' : `${n} exercises`),

@@ -245,6 +245,8 @@ describe('a course from nothing', () => {
     await clean();
     await button('Keep as own version 1').click();
     await page.getByText('can be proposed again from it').waitFor();
+    await page.getByText(/^Version 1, Maren Holt/).waitFor();
+    await page.getByText('2 figures and words differ from what ships').waitFor();
     await page.getByRole('link', { name: 'Metal crown: practice' }).click();
     await button('Propose again from the standard').click();
     await button('Keep as version 3').waitFor();

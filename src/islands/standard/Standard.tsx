@@ -6,6 +6,7 @@ import type { StandardView } from '#contract/standard-view.ts';
 import { titleOf } from '#core/catalogue/catalogue.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
 import { STANDARD_WORDS } from '#words/standard.ts';
+import { dayWords } from '#words/writing.ts';
 import { PickReading } from '../rubric/PickReading.tsx';
 import { NewRubric } from './NewRubric.tsx';
 import { type Act, begin, differences, type Field, type Place, reduce } from './state.ts';
@@ -25,6 +26,7 @@ export function Standard({ course, first, mayKeep }: Props) {
   const { body } = state;
   const address = `/api/courses/${course}/standards/${body.id}`;
   const changed = useMemo(() => differences(state.saved, body), [state.saved, body]);
+  const against = useMemo(() => (view.shipped ? differences(view.shipped, state.saved) : []), [view.shipped, state.saved]);
   const keep = async () => {
     setError(null);
     try {
@@ -174,6 +176,28 @@ export function Standard({ course, first, mayKeep }: Props) {
             </ul>
             {mayKeep && <NewRubric course={course} standard={body.id} />}
           </section>
+          {view.versions.length > 0 && (
+            <section className="panel grid gap-2 p-4" aria-label={STANDARD_WORDS.versions}>
+              <h2 className="font-semibold">{STANDARD_WORDS.versions}</h2>
+              <ul>
+                {view.versions.map((q) => (
+                  <li key={q.version}>{STANDARD_WORDS.made(q.version, q.by, dayWords(q.made_at))}</li>
+                ))}
+              </ul>
+              {view.shipped && (
+                <details>
+                  <summary className="cursor-pointer text-soft">{STANDARD_WORDS.against(against.length)}</summary>
+                  <ul>
+                    {against.map((d) => (
+                      <li key={`${d.what}|${d.before}|${d.after}`} className="border-t border-line py-0.5">
+                        {d.what}: <span className="figure">{d.before || '–'}</span> → <span className="figure">{d.after || '–'}</span>
+                      </li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+            </section>
+          )}
           <section className="panel grid gap-2 p-4">
             <p className="text-soft">{body.note}</p>
             <a className="quiet grid w-fit place-items-center" href={json()} download={`${body.id}.json`}>
