@@ -9,6 +9,7 @@ import { attemptById } from '#server/grading/rows.ts';
 import { cohortView } from '#server/progress/cohort.ts';
 import { fillLines } from '#server/progress/lines.ts';
 import { progressView } from '#server/progress/progress.ts';
+import { remembered } from '#server/progress/remembered.ts';
 import { openSchool, PEOPLE, RUBRIC, type School, SOUND } from '../helpers/school.ts';
 
 const { maren, ines, greta, hugo } = PEOPLE;
@@ -102,6 +103,42 @@ describe('a cohort', () => {
     const { limits } = await progressView(school.app.db, greta.id, ['c1'], false);
     expect([limits.p0, limits.p1]).toEqual([0.05, 0.2]);
     expect(limits.chanceFailing).toBeLessThanOrEqual(0.05);
+  });
+});
+
+describe('what is remembered of a course', () => {
+  const later = <T>() => {
+    let give: (v: T) => void = () => undefined;
+    const promise = new Promise<T>((r) => {
+      give = r;
+    });
+    return { promise, give };
+  };
+  const another = () => signed(hugo, 0.6);
+  it('is made once until a grade is signed, even for two who ask at once', async () => {
+    let made = 0;
+    const ask = () => remembered(school.app.db, 'once', async () => ++made);
+    expect(await Promise.all([ask(), ask()])).toEqual([1, 1]);
+    expect(await ask()).toBe(1);
+    await another();
+    expect(await ask()).toBe(2);
+  });
+  it('may be given as it was while it is made anew, but never before it was there', async () => {
+    const first = later<string>();
+    const one = remembered(school.app.db, 'old', () => first.promise, true);
+    await another();
+    // The first is still being made: the second one waits for its own.
+    const two = remembered(school.app.db, 'old', async () => 'second', true);
+    expect(await two).toBe('second');
+    first.give('first');
+    expect(await one).toBe('first');
+    await another();
+    expect(await remembered(school.app.db, 'old', async () => 'third', true)).toBe('second');
+    expect(await remembered(school.app.db, 'old', async () => 'never', true)).toBe('third');
+  });
+  it('what failed is tried again', async () => {
+    await expect(remembered(school.app.db, 'bad', () => Promise.reject(new Error('no')))).rejects.toThrow('no');
+    expect(await remembered(school.app.db, 'bad', async () => 'yes')).toBe('yes');
   });
 });
 

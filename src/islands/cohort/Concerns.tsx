@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { call } from '#components/call.ts';
+import { Problem } from '#components/Problem.tsx';
 import type { ConcernView } from '#contract/cohort-view.ts';
 import { COHORT, concernWords } from '#words/cohort.ts';
 
@@ -36,11 +37,7 @@ export function Concerns({ course, all }: { readonly course: string; readonly al
     <section className="panel p-3" aria-label={COHORT.word}>
       <h2 className="mb-1 font-semibold">{COHORT.word}</h2>
       {waiting.length === 0 && <p className="text-soft">{COHORT.nobody}</p>}
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <ul className="max-h-96 overflow-y-auto">
         {waiting.map((c) => (
           <li key={keyOf(c)} className="border-b border-line py-1 last:border-0">

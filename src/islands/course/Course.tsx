@@ -3,6 +3,8 @@ import { useCallback, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '#components/call.ts';
 import { Field } from '#components/form/Field.tsx';
+import { Problem } from '#components/Problem.tsx';
+import { Tabs } from '#components/Tabs.tsx';
 import { writeAsOwn } from '#components/writing.ts';
 import { CopyForm, type CourseView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
@@ -53,20 +55,15 @@ export function Course({ first, mayKeep }: { readonly first: CourseView; readonl
         </span>
       </div>
       <div className="mb-3 flex flex-wrap gap-1">
-        {TABS.filter((t) => mayKeep || t !== 'term').map((t) => (
-          <button
-            key={t}
-            type="button"
-            className="quiet aria-pressed:font-semibold"
-            aria-pressed={tab === t}
-            onClick={() => {
-              setTab(t);
-              window.history.replaceState(null, '', `#${t}`);
-            }}
-          >
-            {TAB_WORDS[t]}
-          </button>
-        ))}
+        <Tabs
+          all={TABS.filter((t) => mayKeep || t !== 'term')}
+          open={tab}
+          words={(t) => TAB_WORDS[t]}
+          onOpen={(t) => {
+            setTab(t);
+            window.history.replaceState(null, '', `#${t}`);
+          }}
+        />
       </div>
       {tab === 'people' && <People view={view} mayKeep={mayKeep} onChange={(s) => void reload(s)} />}
       {tab === 'plan' && <Plan view={view} mayKeep={mayKeep} onChange={(s) => void reload(s)} />}
@@ -101,11 +98,7 @@ function Copy({ view }: { view: CourseView }) {
         <Field form={form} name="startsOn" label={COURSE_WORDS.startsOn} type="date" />
         <Field form={form} name="endsOn" label={COURSE_WORDS.endsOn} type="date" />
       </div>
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <button type="submit" className="act w-fit" disabled={form.formState.isSubmitting || done !== null}>
         {COURSE_WORDS.copy}
       </button>

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '#components/call.ts';
 import { Field } from '#components/form/Field.tsx';
+import { Problem } from '#components/Problem.tsx';
 import { ExerciseChange, type ExerciseView } from '#contract/course.ts';
 import type { KitView } from '#contract/kit.ts';
 import { STEPS, type Step } from '#core/catalogue/terms.ts';
@@ -119,11 +120,7 @@ export function ExerciseEditor({ course, old, onDone, onCancel }: Props) {
           </label>
         ))}
       </fieldset>
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <div className="flex gap-2">
         <button type="submit" className="act" disabled={form.formState.isSubmitting}>
           {COURSE_WORDS.save}

@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
 import { CutterPicture } from '#charts/Cutter.tsx';
 import { call } from '#components/call.ts';
+import { Problem } from '#components/Problem.tsx';
+import { Tabs } from '#components/Tabs.tsx';
 import { useToasts } from '#components/toast/Toasts.tsx';
 import { KIT_LISTS, type KitList, type KitView, type Kit as Lists } from '#contract/kit.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
@@ -73,21 +75,20 @@ export function Kit({ course, mayKeep }: { readonly course: string; readonly may
     <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_400px]">
       <section className="panel p-4" aria-label={KIT_WORDS.lists[list]}>
         <div className="mb-3 flex flex-wrap items-end gap-2">
-          {KIT_LISTS.map((l) => (
-            <button
-              key={l}
-              type="button"
-              className="quiet aria-pressed:font-semibold"
-              aria-pressed={l === list}
-              onClick={() => {
-                setList(l);
-                setOpen(null);
-                setAsked('');
-              }}
-            >
-              {KIT_WORDS.lists[l]} <span className="figure text-soft">{view.kit[l].length}</span>
-            </button>
-          ))}
+          <Tabs
+            all={KIT_LISTS}
+            open={list}
+            words={(l) => (
+              <>
+                {KIT_WORDS.lists[l]} <span className="figure text-soft">{view.kit[l].length}</span>
+              </>
+            )}
+            onOpen={(l) => {
+              setList(l);
+              setOpen(null);
+              setAsked('');
+            }}
+          />
           <input
             className="field ml-auto !w-48"
             type="search"
@@ -100,11 +101,7 @@ export function Kit({ course, mayKeep }: { readonly course: string; readonly may
         <p className="mb-2 text-soft">
           {KIT_WORDS.leads[list]} ({KIT_WORDS.version(view.versions[list])})
         </p>
-        {error && (
-          <p role="alert" className="mb-2 border-l-4 border-bad pl-2">
-            {error}
-          </p>
-        )}
+        <Problem text={error} />
         <ul className="grid">
           {shown.map((i) => (
             <li key={i.id} className="flex flex-wrap items-center gap-3 border-t border-line py-2">

@@ -4,6 +4,7 @@ import { type FieldValues, type UseFormReturn, useForm } from 'react-hook-form';
 import type * as v from 'valibot';
 import { CutterPicture } from '#charts/Cutter.tsx';
 import { Choice, Field } from '#components/form/Field.tsx';
+import { Problem } from '#components/Problem.tsx';
 import { CutterItem, DrillItem, GaugeItem, type Kit, type KitList, PhraseItem } from '#contract/kit.ts';
 import { CATALOGUE } from '#core/catalogue/catalogue.ts';
 import { CUTTER_FORMS, CUTTER_TIPS } from '#core/plan/cutter.ts';
@@ -70,11 +71,7 @@ export function KitForm({ list, item, freshId, cutters, onKeep, onCancel, onRemo
       {list === 'gauges' && <GaugeFields form={form} />}
       {list === 'phrases' && <PhraseFields form={form} />}
       {list === 'drills' && <DrillFields form={form} cutters={cutters} />}
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <div className="flex gap-2">
         <button type="submit" className="act" disabled={form.formState.isSubmitting}>
           {KIT_WORDS.keep}

@@ -1,5 +1,6 @@
 import { useMemo, useRef, useState } from 'react';
 import { call } from '#components/call.ts';
+import { Problem } from '#components/Problem.tsx';
 import { type Column, SortedTable } from '#components/table/SortedTable.tsx';
 import type { CourseView, MemberView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
@@ -127,11 +128,7 @@ export function People({ view, mayKeep, onChange }: Props) {
             {COURSE_WORDS.rosterOut}
           </a>
         </div>
-        {error && (
-          <p role="alert" className="mb-2 border-l-4 border-bad pl-2">
-            {error}
-          </p>
-        )}
+        <Problem text={error} />
         {view.people.length <= 1 && <p className="text-soft">{COURSE_WORDS.nobody}</p>}
         <SortedTable rows={shown} columns={withLinks} idOf={(p) => `${p.id}|${p.role}`} label={COURSE_WORDS.everybody} />
       </section>

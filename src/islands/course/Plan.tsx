@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '#components/call.ts';
 import { Choice, Field } from '#components/form/Field.tsx';
+import { Problem } from '#components/Problem.tsx';
 import { type CourseView, ExerciseForm, type ExerciseView, SittingForm, type SittingView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
 import { dayWords, toothWords } from '#words/writing.ts';
@@ -188,11 +189,7 @@ function SittingEditor({
           {COURSE_WORDS.resit}
         </label>
       </div>
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <div className="flex gap-2">
         <button type="submit" className="act" disabled={form.formState.isSubmitting || view.exercises.length === 0}>
           {old ? COURSE_WORDS.save : COURSE_WORDS.addSitting}
@@ -251,11 +248,7 @@ function NewExercise({ view, onDone }: { view: CourseView; onDone: (said: string
         options={view.rubrics.map((r) => ({ value: r.id, text: `${r.name} (${r.kind})` }))}
       />
       <Field form={form} name="minutes" label={COURSE_WORDS.minutes} type="number" min={5} max={600} />
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <button type="submit" className="act w-fit" disabled={form.formState.isSubmitting}>
         {COURSE_WORDS.addExercise}
       </button>

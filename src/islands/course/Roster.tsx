@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import { call } from '#components/call.ts';
+import { Problem } from '#components/Problem.tsx';
 import { classesOf, classLines, ROSTER_TABLES, type RosterTables } from '#contract/one-roster.ts';
 import type { Roster as RosterFile, RosterPlan } from '#contract/roster.ts';
 import { FIELDS, type Mapping, matchColumns, rowsOf, textOf } from '#contract/roster-columns.ts';
@@ -110,11 +111,7 @@ export function Roster({ course, onDone }: { readonly course: string; readonly o
           }}
         />
       </label>
-      {error && (
-        <p role="alert" className="border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       {archive && classesOf(archive.tables).length > 1 && (
         <label className="grid gap-1">
           {COURSE_WORDS.class}

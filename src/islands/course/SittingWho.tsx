@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { call } from '#components/call.ts';
 import { Modal } from '#components/dialog/Modal.tsx';
+import { Problem } from '#components/Problem.tsx';
 import type { CourseView, SittingPeople, SittingView } from '#contract/course.ts';
 import { COURSE_WORDS } from '#words/course.ts';
 
@@ -35,11 +36,7 @@ export function SittingWho({ view, sitting, onDone, onClose }: Props) {
   return (
     <Modal label={`${COURSE_WORDS.who}: ${sitting.exercise_title}, ${sitting.title}`} onClose={onClose} wide>
       <h2 className="mb-3 text-base font-bold">{`${COURSE_WORDS.who}: ${sitting.exercise_title}, ${sitting.title}`}</h2>
-      {error && (
-        <p role="alert" className="mb-2 border-l-4 border-bad pl-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       {now && (
         <div className="grid gap-4">
           <fieldset className="flex flex-wrap gap-x-4 gap-y-1">

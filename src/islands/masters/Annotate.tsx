@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Tabs } from '#components/Tabs.tsx';
 import { writeAsOwn } from '#components/writing.ts';
 import { painted } from '#core/annotate/paint.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
@@ -233,17 +234,7 @@ export function Annotate({ id, exercises, others, mayUse }: Props) {
         <div className="flex min-h-0 flex-col gap-2">
           {state && (
             <div className="flex gap-1">
-              {TABS.map((t) => (
-                <button
-                  key={t}
-                  type="button"
-                  className="quiet flex-1 aria-pressed:font-semibold"
-                  aria-pressed={tab === t}
-                  onClick={() => openTab(t)}
-                >
-                  {MASTERS.tabs[t]}
-                </button>
-              ))}
+              <Tabs all={TABS} open={tab} onOpen={openTab} words={(t) => MASTERS.tabs[t]} spread />
             </div>
           )}
           <section className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto" aria-label={MASTERS.tabs[tab]}>

@@ -1,4 +1,5 @@
 import { Strip } from '#charts/Strip.tsx';
+import { BandEnds } from '#components/form/BandEnds.tsx';
 import type { RubricFile } from '#contract/rubric.ts';
 import type { Past } from '#contract/rubric-view.ts';
 import { unitOf } from '#core/catalogue/catalogue.ts';
@@ -135,19 +136,13 @@ function Ends({
     <fieldset className="flex items-center gap-1">
       <legend className="sr-only">{label}</legend>
       <span className="text-soft">{RUBRIC_WORDS.bands[name]}</span>
-      {(['lo', 'hi'] as const).map((end) => (
-        <input
-          key={end}
-          className="field figure !min-h-8 !w-20"
-          type="number"
-          step="any"
-          disabled={disabled}
-          placeholder={RUBRIC_WORDS.open}
-          aria-label={`${label}, ${RUBRIC_WORDS.ends[end]}`}
-          value={b[end] ?? ''}
-          onChange={(e) => onEnd(end, e.target.value === '' ? null : e.target.valueAsNumber)}
-        />
-      ))}
+      <BandEnds
+        band={b}
+        disabled={disabled}
+        open={RUBRIC_WORDS.open}
+        label={(end) => `${label}, ${RUBRIC_WORDS.ends[end]}`}
+        onEnd={onEnd}
+      />
     </fieldset>
   );
 }

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useReducer, useState } from 'react';
 import * as v from 'valibot';
 import { call } from '#components/call.ts';
+import { JsonFile } from '#components/JsonFile.tsx';
+import { Problem } from '#components/Problem.tsx';
 import { writeAsOwn } from '#components/writing.ts';
 import { RubricFile } from '#contract/rubric.ts';
 import type { RubricPreview, RubricView } from '#contract/rubric-view.ts';
@@ -80,7 +82,6 @@ export function Rubric({ course, first, mayKeep }: Props) {
       setError((e as Error).message);
     }
   };
-  const json = (): string => URL.createObjectURL(new Blob([JSON.stringify(state.body, null, 2)], { type: 'application/json' }));
   const sum = state.body.criteria.reduce((n, c) => n + c.weight, 0);
   const signed = view.versions[0]?.signed ?? 0;
   return (
@@ -96,11 +97,7 @@ export function Rubric({ course, first, mayKeep }: Props) {
           {said}
         </span>
       </div>
-      {error && (
-        <p role="alert" className="mb-3 border-l-4 border-bad bg-panel p-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_320px]">
         <section className="panel p-4" aria-label={RUBRIC_WORDS.lines}>
           {state.body.criteria.map((c) => (
@@ -185,9 +182,13 @@ export function Rubric({ course, first, mayKeep }: Props) {
             )}
           </section>
           <section className="panel grid gap-2 p-4">
-            <a className="quiet grid w-fit place-items-center" href={json()} download={`${view.id}.json`}>
-              {RUBRIC_WORDS.out}
-            </a>
+            <JsonFile
+              body={state.body}
+              name={view.id}
+              out={RUBRIC_WORDS.out}
+              into={mayKeep ? RUBRIC_WORDS.in : null}
+              onFile={(file) => void load(file)}
+            />
             <a className="text-accent underline" href={`/courses/${course}/rubrics/${view.id}/form`}>
               {RUBRIC_WORDS.form}
             </a>
@@ -198,21 +199,6 @@ export function Rubric({ course, first, mayKeep }: Props) {
               <button type="button" className="quiet w-fit" onClick={() => void again()}>
                 {RUBRIC_WORDS.again}
               </button>
-            )}
-            {mayKeep && (
-              <label className="grid gap-1">
-                {RUBRIC_WORDS.in}
-                <input
-                  className="field py-2"
-                  type="file"
-                  accept=".json"
-                  onChange={(e) => {
-                    const file = e.target.files?.[0];
-                    if (file) void load(file);
-                    e.target.value = '';
-                  }}
-                />
-              </label>
             )}
           </section>
         </div>

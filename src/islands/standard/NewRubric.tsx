@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { call } from '#components/call.ts';
+import { Problem } from '#components/Problem.tsx';
 import { STANDARD_WORDS } from '#words/standard.ts';
 
 /** Proposes a rubric from a standard and goes to it. */
@@ -45,11 +46,7 @@ export function NewRubric({ course, standard }: { readonly course: string; reado
             ))}
           </select>
         </label>
-        {error && (
-          <p role="alert" className="border-l-4 border-bad pl-2">
-            {error}
-          </p>
-        )}
+        <Problem text={error} />
         <button type="button" className="act w-fit" disabled={!name.trim() || short.length < 2} onClick={() => void make()}>
           {STANDARD_WORDS.make}
         </button>

@@ -1,6 +1,9 @@
 import { useMemo, useReducer, useState } from 'react';
 import * as v from 'valibot';
 import { call } from '#components/call.ts';
+import { BandEnds } from '#components/form/BandEnds.tsx';
+import { JsonFile } from '#components/JsonFile.tsx';
+import { Problem } from '#components/Problem.tsx';
 import { StandardFile } from '#contract/standard.ts';
 import type { StandardView } from '#contract/standard-view.ts';
 import { titleOf } from '#core/catalogue/catalogue.ts';
@@ -46,7 +49,6 @@ export function Standard({ course, first, mayKeep }: Props) {
       setError(STANDARD_WORDS.notRead(file.name, (e as Error).message));
     }
   };
-  const json = (): string => URL.createObjectURL(new Blob([JSON.stringify(body, null, 2)], { type: 'application/json' }));
   return (
     <>
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
@@ -59,11 +61,7 @@ export function Standard({ course, first, mayKeep }: Props) {
           {said}
         </span>
       </div>
-      {error && (
-        <p role="alert" className="mb-3 border-l-4 border-bad bg-panel p-2">
-          {error}
-        </p>
-      )}
+      <Problem text={error} />
       <div className="grid items-start gap-4 min-[1000px]:grid-cols-[1fr_320px]">
         <section className="panel p-4" aria-label={STANDARD_WORDS.lines}>
           {body.lines.map((l) => (
@@ -200,24 +198,13 @@ export function Standard({ course, first, mayKeep }: Props) {
           )}
           <section className="panel grid gap-2 p-4">
             <p className="text-soft">{body.note}</p>
-            <a className="quiet grid w-fit place-items-center" href={json()} download={`${body.id}.json`}>
-              {STANDARD_WORDS.out}
-            </a>
-            {mayKeep && (
-              <label className="grid gap-1">
-                {STANDARD_WORDS.in}
-                <input
-                  className="field py-2"
-                  type="file"
-                  accept=".json"
-                  onChange={(e) => {
-                    const file = e.target.files?.[0];
-                    if (file) void load(file);
-                    e.target.value = '';
-                  }}
-                />
-              </label>
-            )}
+            <JsonFile
+              body={body}
+              name={body.id}
+              out={STANDARD_WORDS.out}
+              into={mayKeep ? STANDARD_WORDS.in : null}
+              onFile={(file) => void load(file)}
+            />
           </section>
         </div>
       </div>
@@ -238,19 +225,13 @@ function Figure({ field: f, name, mayKeep, act, onRemove }: FigureProps) {
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 pl-3">
       <span className="min-w-52 flex-1">{name}</span>
-      {(['lo', 'hi'] as const).map((end) => (
-        <input
-          key={end}
-          className="field figure !min-h-8 !w-20"
-          type="number"
-          step="any"
-          disabled={!mayKeep}
-          placeholder={STANDARD_WORDS.open}
-          aria-label={`${name}, ${STANDARD_WORDS.ends[end]}`}
-          value={f.band[end] ?? ''}
-          onChange={(e) => act({ type: 'end', field: f.id, end, value: e.target.value === '' ? null : e.target.valueAsNumber })}
-        />
-      ))}
+      <BandEnds
+        band={f.band}
+        disabled={!mayKeep}
+        open={STANDARD_WORDS.open}
+        label={(end) => `${name}, ${STANDARD_WORDS.ends[end]}`}
+        onEnd={(end, value) => act({ type: 'end', field: f.id, end, value })}
+      />
       <span className="w-8 text-soft">{unitWords(f.unit)}</span>
       <select
         className="field !min-h-8 !w-auto"

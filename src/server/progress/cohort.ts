@@ -1,6 +1,5 @@
 import * as v from 'valibot';
 import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView, SpreadView } from '#contract/cohort-view.ts';
-import { findEntry } from '#core/catalogue/catalogue.ts';
 import { competence } from '#core/progress/competence.ts';
 import { driftOf } from '#core/progress/drift.ts';
 import { alphaOf, itemsOf } from '#core/progress/items.ts';
@@ -12,6 +11,7 @@ import { type Queries, sql } from '../database/port.ts';
 import { courseSkills, exerciseLines, type LineRow } from './history.ts';
 import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
+import { group, skillTitle } from './skills.ts';
 
 const Student = v.object({
   id: v.string(),
@@ -39,16 +39,6 @@ const FAILING = 3;
 const NEWEST = 200;
 /** Skills shown: those that most students have tried. */
 const MOST_SKILLS = 16;
-
-function grouped<T>(list: readonly T[], keyOf: (t: T) => string): Map<string, T[]> {
-  const out = new Map<string, T[]>();
-  for (const t of list) (out.get(keyOf(t)) ?? out.set(keyOf(t), []).get(keyOf(t)))?.push(t);
-  return out;
-}
-const titleOf = (key: string, own: string): string => {
-  const title = findEntry(key)?.title ?? own;
-  return `${title[0].toUpperCase()}${title.slice(1)}`;
-};
 
 /** How a course's students do: skills by students, who needs a word, which criteria tell strong from weak, whether a tool has drifted. */
 export async function cohortView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
@@ -90,11 +80,11 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
           where e.course_id = ${course} and m.alignment->>'rms' is not null group by t.held_on order by t.held_on`,
     ),
   ]);
-  const skills = [...grouped(skillRows, (r) => r.skill)]
-    .map(([key, own]) => ({ key, title: titleOf(key, own[0].title), students: own.length }))
+  const skills = [...group(skillRows, (r) => r.skill)]
+    .map(([key, own]) => ({ key, title: skillTitle(key, own[0].title), students: own.length }))
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
     .slice(0, MOST_SKILLS);
-  const byStudent = grouped(skillRows, (r) => r.student);
+  const byStudent = group(skillRows, (r) => r.student);
   const concerns: Omit<ConcernView, 'aside'>[] = [];
   const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
   const rows = students.map((s): HeatRow => {
@@ -106,7 +96,7 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
         levels.map((l) => l >= SUCCESS),
         limits,
       );
-      const title = titleOf(skill, own);
+      const title = skillTitle(skill, own);
       if (c.lost !== null && !c.isCompetent) concerns.push({ ...who, what: 'lost', about: title, attempt });
       if (levelTrend(levels).given?.goes === 'down') concerns.push({ ...who, what: 'falling', about: title, attempt });
       if (levels.length >= FAILING && levels.slice(-FAILING).every((l) => l < SUCCESS))
@@ -139,7 +129,7 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
 
 /** What decided each criterion of an exercise, in all attempts, over the newest band. */
 const spreadOf = (lines: readonly LineRow[]): SpreadView[] =>
-  [...grouped(lines, (l) => l.line)].flatMap(([line, own]): SpreadView[] => {
+  [...group(lines, (l) => l.line)].flatMap(([line, own]): SpreadView[] => {
     const read = own.filter((l) => l.value !== null);
     const newest = read[read.length - 1];
     if (!newest || (newest.lo === null && newest.hi === null)) return [];
@@ -149,7 +139,7 @@ const spreadOf = (lines: readonly LineRow[]): SpreadView[] =>
 /** Criteria of one exercise over the attempts in which every one of them has its points. */
 function itemsView(lines: readonly LineRow[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {
   const ids = [...new Set(lines.map((l) => l.line))];
-  const attempts = [...grouped(lines, (l) => String(l.attempt)).values()]
+  const attempts = [...group(lines, (l) => String(l.attempt)).values()]
     .filter((a) => ids.every((id) => a.some((l) => l.line === id && l.points !== null)))
     .slice(-NEWEST);
   const of = (a: readonly LineRow[], id: string): LineRow => a.find((l) => l.line === id) as LineRow;

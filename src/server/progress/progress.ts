@@ -9,6 +9,7 @@ import type { Queries } from '../database/port.ts';
 import { cohortMeans, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
 import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
+import { group, skillTitle } from './skills.ts';
 
 /** Attempts of a cohort on an exercise from which its mean says something. */
 const COHORT_FROM = 5;
@@ -19,19 +20,6 @@ const LAST = 6;
 const NEWEST = 12;
 /** Chance under which a habit is told. */
 const TOLD = 0.05;
-
-function group<T>(list: readonly T[], keyOf: (t: T) => string): Map<string, T[]> {
-  const out = new Map<string, T[]>();
-  for (const t of list) {
-    const key = keyOf(t);
-    const own = out.get(key);
-    if (own) own.push(t);
-    else out.set(key, [t]);
-  }
-  return out;
-}
-const capital = (s: string): string => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`;
-const titleFor = (reading: string): string => capital(findEntry(reading)?.title ?? reading);
 
 const pointOf = (l: LineRow): SkillPointView => ({
   attempt: l.attempt,
@@ -91,7 +79,7 @@ export async function progressView(q: Queries, student: string, courses: readonl
     const points = once.map(pointOf);
     return {
       key,
-      title: once[0].reading ? titleFor(key) : once[0].title,
+      title: once[0].reading ? skillTitle(key) : once[0].title,
       unit: once.find((l) => l.unit !== null)?.unit ?? null,
       points,
       skill: skillOf(points, limits, priorOf(key)),
@@ -179,7 +167,7 @@ async function habitsOf(
       (c) => c.bins.filter((b) => b !== null && side * b > 0).length > c.bins.filter((b) => b !== null).length / 2,
     ).length;
     if (correctedRound[i] >= TOLD || times < raw.length / 2) return [];
-    return [{ reading, title: titleFor(reading), unit, size: round.size, p: correctedRound[i], times, of: raw.length }];
+    return [{ reading, title: skillTitle(reading), unit, size: round.size, p: correctedRound[i], times, of: raw.length }];
   });
   const habits = found
     .map(({ reading, unit, own, raw, habit }, i): HabitView => {
@@ -190,7 +178,7 @@ async function habitsOf(
       const everyone = means.get(`${raw[raw.length - 1].exercise_id}|${reading}`) ?? null;
       return {
         reading,
-        title: titleFor(reading),
+        title: skillTitle(reading),
         unit,
         own: { ...habit, times },
         p: corrected[i],

@@ -14,7 +14,8 @@ async function stampOf(q: Queries): Promise<string> {
 
 interface Kept<T> {
   stamp: string;
-  value: T;
+  /** Null while it is made for the first time. */
+  made: { readonly value: T } | null;
   busy: Promise<T> | null;
 }
 
@@ -32,16 +33,19 @@ export async function remembered<T>(q: Queries, key: string, make: () => Promise
   shelves.set(q, shelf);
   const stamp = await stampOf(q);
   const known = shelf.get(key) as Kept<T> | undefined;
-  if (known?.stamp === stamp) return known.busy ?? known.value;
+  const old = known?.made ?? null;
+  if (known?.stamp === stamp) return known.busy ?? (old as { readonly value: T }).value;
+  // While the first is made, another grade may come: what is not there yet cannot be given as it was.
+  const mine: Kept<T> = { stamp, made: old, busy: null };
   const busy = make().then((value) => {
-    const mine = shelf.get(key) as Kept<T> | undefined;
-    if (mine) Object.assign(mine, { value, busy: null });
+    Object.assign(mine, { made: { value }, busy: null });
     return value;
   });
-  // What could not be made is asked for again, and by whoever asks it is told.
-  busy.catch(() => shelf.delete(key));
+  if (!(old && mayBeOld)) mine.busy = busy;
+  // What could not be made is asked for again, and whoever asks is told.
+  busy.catch(() => shelf.get(key) === mine && shelf.delete(key));
   if (shelf.size >= MOST) shelf.delete(shelf.keys().next().value as string);
   shelf.delete(key);
-  shelf.set(key, { stamp, value: known?.value as T, busy: known && mayBeOld ? null : busy });
-  return known && mayBeOld ? known.value : busy;
+  shelf.set(key, mine as Kept<unknown>);
+  return old && mayBeOld ? old.value : busy;
 }
