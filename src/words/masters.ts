@@ -1,6 +1,6 @@
 import type { Compared, Occlusion, Trial } from '#contract/master-draft.ts';
 import { agrees } from '#contract/trial.ts';
-import type { ArchCheck } from '#core/annotate/checks.ts';
+import { type ArchCheck, CUT, MARGIN_SEEN } from '#core/annotate/checks.ts';
 import type { Need } from '#core/annotate/needs.ts';
 import type { ProposedName, Trust } from '#core/annotate/propose.ts';
 import { digitsOf, readingWords, unitWords } from './readings.ts';
@@ -188,8 +188,8 @@ function coverageWords({ state, figure, missing = [], cut_deg = 0 }: ArchCheck):
     return `It reaches far enough: both neighbours where the row has them, and ${(100 * figure).toFixed(0)} % of the gingival margin.`;
   const lacks = [
     ...missing.map((side) => `no ${side} neighbour was found; contacts, gaps and damage there cannot be read`),
-    ...(figure < 0.75 ? [`only ${(100 * figure).toFixed(0)} % of the gingival margin shows`] : []),
-    ...(cut_deg > 10 ? [`the scan ends on the crown itself over ${cut_deg.toFixed(0)}°`] : []),
+    ...(figure < MARGIN_SEEN.fine ? [`only ${(100 * figure).toFixed(0)} % of the gingival margin shows`] : []),
+    ...(cut_deg > CUT.fine ? [`the scan ends on the crown itself over ${cut_deg.toFixed(0)}°`] : []),
   ].join('; ');
   return `${lacks[0].toUpperCase()}${lacks.slice(1)}. Scan from the neighbour’s far side to the other’s, with 3 mm of gingiva below the margin${state === 'stop' ? '; as it is it cannot carry the readings' : ', or go on without these readings'}.`;
 }

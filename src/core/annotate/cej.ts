@@ -4,10 +4,10 @@ import { PART } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { median } from '../statistics/quantile.ts';
 import { inTooth, type Laid } from './fit.ts';
+import { EVERY, marginHeights } from './margin.ts';
 import type { Parting } from './parting.ts';
 
-/** Degrees and mm of a cell of the unrolled neck. */
-const EVERY = 5;
+/** mm of a cell of the unrolled neck, which is as wide as the margin's points lie apart. */
 const ROW = 0.2;
 /** mm over the gingival margin between which the line is looked for: below, the margin's own valley is hollow. */
 const FROM = 0.7;
@@ -37,8 +37,7 @@ export function cejOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Laid, 
   if (margin.length === 0) return null;
   const n = 360 / EVERY;
   const rows = Math.round((TO - FROM) / ROW);
-  const low = new Float64Array(n);
-  for (const q of margin.map((p) => inTooth(laid, p))) low[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % n] = q[2];
+  const low = marginHeights(margin, laid);
   const cells = Array.from({ length: n * rows }, () => ({ hollow: 0, x: 0, y: 0, z: 0, count: 0 }));
   const p = mesh.positions;
   for (let v = 0; v < parts.length; v++) {

@@ -44,8 +44,8 @@ export const checkMirror = (times: number, ownRms: number): ArchCheck => ({
 });
 
 /** Share of the gingival margin that must be seen, and degrees of the crown that a scan may cut off. */
-const MARGIN_SEEN = { fine: 0.75, least: 0.3 } as const;
-const CUT = { fine: 10, most: 90 } as const;
+export const MARGIN_SEEN = { fine: 0.75, least: 0.3 } as const;
+export const CUT = { fine: 10, most: 90 } as const;
 /** Whether the scan reaches far enough round the touched tooth: both neighbours, gingiva all round, the whole crown. */
 export function checkCoverage({ missing, margin_share, cut_deg }: Coverage): ArchCheck {
   const isFine = missing.length === 0 && margin_share >= MARGIN_SEEN.fine && cut_deg <= CUT.fine;

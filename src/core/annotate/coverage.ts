@@ -3,7 +3,7 @@ import { PART } from '../master/master.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { besideIt } from './arch.ts';
 import { inTooth, type Laid } from './fit.ts';
-import type { MarginFound } from './margin.ts';
+import { EVERY, type MarginFound, marginHeights } from './margin.ts';
 
 /** How much of what a master needs the scan shows. */
 export interface Coverage {
@@ -15,8 +15,7 @@ export interface Coverage {
   readonly cut_deg: number;
 }
 
-/** Degrees of a direction; mm over the gingival margin from which an open border is an end of the scan on the crown. */
-const EVERY = 5;
+/** mm over the gingival margin from which an open border is an end of the scan on the crown. */
 const OVER = 1;
 
 /**
@@ -34,11 +33,7 @@ export function coverageOf(
 ): Coverage {
   const distal = besideIt(found.tooth, 1);
   const n = 360 / EVERY;
-  const low = new Float64Array(n);
-  for (const p of margin.curve) {
-    const q = inTooth(laid, p);
-    low[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % n] = q[2];
-  }
+  const low = marginHeights(margin.curve, laid);
   const cut = new Set<number>();
   const p = mesh.positions;
   for (let v = 0; v < parts.length; v++) {

@@ -8,7 +8,7 @@ import { inTooth, type Laid } from './fit.ts';
 import type { Parting } from './parting.ts';
 
 /** Degrees between the points of the curve. */
-const EVERY = 5;
+export const EVERY = 5;
 /** Height over distance from the axis up to which an open border can be a crown's end. */
 const LOW = 0.5;
 
@@ -68,6 +68,13 @@ export function marginOf(mesh: Mesh, { parts, concavity: c }: Parting, laid: Lai
     return [0, 1, 2].map((k) => laid.at[k] + laid.axes[0][k] * x + laid.axes[1][k] * y + laid.axes[2][k] * z) as [number, number, number];
   });
   return { curve, seen, uneven, widestGap_deg: EVERY * widestGap(known) };
+}
+
+/** Height of the gingival margin over the laid origin in each direction of five degrees, mm. */
+export function marginHeights(curve: readonly Vec3[], laid: Laid): Float64Array {
+  const out = new Float64Array(360 / EVERY);
+  for (const q of curve.map((p) => inTooth(laid, p))) out[Math.floor(azimuthOf(q[0], q[1]) / EVERY) % out.length] = q[2];
+  return out;
 }
 
 /** mm round the border of two parts in which its valley is looked for, and the least hollow (1/mm) that is one. */

@@ -4,7 +4,7 @@ import { within } from '../../../test/helpers/within.ts';
 import { solidKernel } from '../../files/solid-kernel.ts';
 import { angleBetween, distance, type Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
-import { makeMesh } from '../mesh/mesh.ts';
+import { borderVertices, makeMesh } from '../mesh/mesh.ts';
 import { smoothed } from '../mesh/smoothed.ts';
 import { type SimulatedMaster, Workshop } from '../simulate/simulate.ts';
 import { quantile } from '../statistics/quantile.ts';
@@ -72,13 +72,7 @@ describe('how far the scan reaches', () => {
       }
     const mesh = makeMesh('master', Float64Array.from(positions), Uint32Array.from(triangles));
     const parts = Uint8Array.from({ length: positions.length / 3 }, (_, v) => (positions[3 * v + 2] > 0 ? PART.target : PART.gingiva));
-    const sides = new Map<string, number>();
-    for (let t = 0; t < triangles.length; t++) {
-      const key = [triangles[t], triangles[t % 3 === 2 ? t - 2 : t + 1]].sort((a, b) => a - b).join();
-      sides.set(key, (sides.get(key) ?? 0) + 1);
-    }
-    const border = new Uint8Array(parts.length);
-    for (const [key, count] of sides) if (count === 1) for (const v of key.split(',')) border[Number(v)] = 1;
+    const border = borderVertices(mesh);
     return { mesh, parts, border };
   }
   const laid = {

@@ -1,4 +1,4 @@
-import { type Frame, type Mesh, makeMesh, triangleNeighbours, vertexAdjacency, vertexCount } from './mesh.ts';
+import { borderVertices, type Frame, type Mesh, makeMesh, vertexAdjacency } from './mesh.ts';
 
 /** Share of the way to the mean of its neighbours that a point goes, and that it comes back afterwards, so that the whole does not shrink. */
 const ON = 0.5;
@@ -11,7 +11,7 @@ const BACK = -0.52;
  */
 export function smoothed<F extends Frame>(mesh: Mesh<F>, passes: number): Mesh<F> {
   const { start, list } = vertexAdjacency(mesh);
-  const onBorder = borderVertices(mesh.triangles, vertexCount(mesh));
+  const onBorder = borderVertices(mesh);
   let from = Float64Array.from(mesh.positions);
   let to = new Float64Array(from.length);
   for (let pass = 0; pass < 2 * passes; pass++) {
@@ -28,16 +28,4 @@ export function smoothed<F extends Frame>(mesh: Mesh<F>, passes: number): Mesh<F
     [from, to] = [to, from];
   }
   return makeMesh(mesh.frame, from, mesh.triangles);
-}
-
-/** Marks the ends of sides that one triangle only has. */
-function borderVertices(triangles: Uint32Array, count: number): Uint8Array {
-  const beside = triangleNeighbours(triangles, count);
-  const out = new Uint8Array(count);
-  for (let h = 0; h < beside.length; h++)
-    if (beside[h] < 0) {
-      out[triangles[h]] = 1;
-      out[triangles[h % 3 === 2 ? h - 2 : h + 1]] = 1;
-    }
-  return out;
 }
