@@ -2,7 +2,7 @@ import { distance } from 'fastest-levenshtein';
 import * as v from 'valibot';
 import { CATALOGUE, findEntry } from '#core/catalogue/catalogue.ts';
 import { STATS, type Stat } from '#core/catalogue/terms.ts';
-import { allowsZone, zoneChoices } from '#core/catalogue/zones.ts';
+import { allowsZone, standsForSeveral, zoneChoices } from '#core/catalogue/zones.ts';
 import { Fault } from '#core/result/fault.ts';
 import { IF_NOT_READ } from '#core/score/rubric.ts';
 import { checked } from './check.ts';
@@ -61,6 +61,7 @@ export const RubricFile = v.object({
             fair: Band,
             poor: Band,
             ifNotRead: IfNotRead,
+            evidence: v.optional(v.literal('hand')),
             along: v.optional(v.object({ full: share, fair: share, poor: share })),
             field: v.optional(v.string()),
             own: v.optional(v.string()),
@@ -95,7 +96,7 @@ function relatives(word: string, known: readonly string[]): string {
 }
 
 /** Why a rubric's question cannot be asked; null if the catalogue has that reading there. */
-export function unknownIn(q: { reading: string; zone: string | null; stat: Stat; along?: unknown }): string | null {
+export function unknownIn(q: { reading: string; zone: string | null; stat: Stat; along?: unknown; evidence?: 'hand' }): string | null {
   const entry = findEntry(q.reading);
   if (!entry)
     return `there is no reading “${q.reading}”; the nearest are ${relatives(
@@ -108,19 +109,24 @@ export function unknownIn(q: { reading: string; zone: string | null; stat: Stat;
       .join(', ')}`;
   if (!allowsZone(entry.zones, q.zone))
     return `“${q.reading}” is not read at ${q.zone === null ? 'the whole preparation (null)' : `“${q.zone}”`}; the nearest are ${relatives(q.zone ?? 'null', zoneChoices(entry.zones))}`;
+  if (q.evidence === 'hand' && entry.hand.length === 0)
+    return `“${q.reading}” is not read by hand, so a reading by hand cannot be all that counts`;
   if (q.along && !entry.along) return `“${q.reading}” has no curve along an edge, so it cannot be judged along one`;
   return null;
 }
+
+/** The same for a critical error, which is looked for at one place. */
+export const unknownInError = (q: Parameters<typeof unknownIn>[0]): string | null =>
+  unknownIn(q) ?? (standsForSeveral(q.zone) ? `“${q.zone}” stands for several places; a critical error is looked for at one` : null);
 
 /** A valid rubric: it follows the format, and every reading it asks for exists. */
 export function rubricFrom(json: unknown, where: string): RubricFile {
   const rubric = checked(RubricFile, json, 'rubric.invalid', where, 'Correct the rubric.');
   const questions = [
-    ...rubric.criteria.flatMap((c) => c.targets.map((t) => [c.id, t] as const)),
-    ...rubric.critical.map((e) => [e.id, e] as const),
+    ...rubric.criteria.flatMap((c) => c.targets.map((t) => [c.id, unknownIn(t)] as const)),
+    ...rubric.critical.map((e) => [e.id, unknownInError(e)] as const),
   ];
-  for (const [line, q] of questions) {
-    const unknown = unknownIn(q);
+  for (const [line, unknown] of questions) {
     if (unknown)
       throw new Fault('rubric.invalid', {
         where: `${where}, line “${line}”`,

@@ -3,7 +3,7 @@ import { unitOf } from '#core/catalogue/catalogue.ts';
 import { KIND_NAMES } from '#core/kinds/kinds.ts';
 import { Fault } from '#core/result/fault.ts';
 import { checked } from './check.ts';
-import { Band, Effect, IfNotRead, Question, StatName, unknownIn } from './rubric.ts';
+import { Band, Effect, IfNotRead, Question, StatName, unknownIn, unknownInError } from './rubric.ts';
 
 /** Where a figure comes from: the school whose standard it is, or a choice that a course makes where schools say nothing. */
 const From = v.picklist(['school', 'course']);
@@ -40,6 +40,13 @@ export const StandardFile = v.object({
 });
 export type StandardFile = v.InferOutput<typeof StandardFile>;
 
+/** Titles of figures with both ends open, which nothing could be outside of; a standard is not kept with one. */
+export const limitless = (body: StandardFile): string[] => [
+  ...body.lines.flatMap((l) => l.fields.flatMap((f) => (isOpen(f.band) ? [l.title] : []))),
+  ...body.critical.flatMap((c) => (isOpen(c.allowed) ? [c.title] : [])),
+];
+const isOpen = (b: { lo: number | null; hi: number | null }): boolean => b.lo === null && b.hi === null;
+
 /** A valid standard: it follows the format, every reading exists at its place, in its unit, and every id stands once. */
 export function standardFrom(json: unknown, where: string): StandardFile {
   const standard = checked(StandardFile, json, 'standard.invalid', where, 'Correct the standard.');
@@ -53,7 +60,7 @@ export function standardFrom(json: unknown, where: string): StandardFile {
   };
   const fields = [...standard.lines.flatMap((l) => l.fields), ...standard.critical];
   for (const f of fields) {
-    const unknown = unknownIn(f);
+    const unknown = standard.critical.some((e) => e === f) ? unknownInError(f) : unknownIn(f);
     if (unknown) refuse(f.id, unknown);
     const unit = unitOf(f.reading, f.stat);
     if (unit !== f.unit) refuse(f.id, `“${f.reading}” is in “${unit}”, not in “${f.unit}”`);

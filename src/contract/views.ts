@@ -26,6 +26,8 @@ export interface TargetView extends ReadView {
   readonly methods: readonly HandMethod[];
   /** The instructor's own reading at this place, with the scan's reading beside it. */
   readonly hand: { readonly method: HandMethod; readonly lo: number; readonly hi: number } | null;
+  /** Only a reading by hand decides; one by the scan is shown beside it. */
+  readonly onlyByHand: boolean;
   readonly scanned: { readonly value: number; readonly U: number | null } | null;
   readonly coverage: number | null;
   readonly azimuth: number | null;

@@ -58,6 +58,7 @@ export const BENCH = {
   whyNot: 'Why does it not count?',
   changeByHand: 'Change what was read by hand',
   readByHand: 'Read it by hand',
+  onlyByHand: (scan: string | null): string => `counts only by hand${scan ? `; the scan says ${scan}` : ''}`,
   doesNotApply: 'does not apply',
   allRound: 'all round',
   steps: 'Steps on the way',

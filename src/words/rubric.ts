@@ -18,6 +18,15 @@ export const RUBRIC_WORDS = {
   bands: { band: 'full marks', fair: 'one level down', poor: 'two levels down' },
   ends: { lo: 'from', hi: 'to' },
   critical: 'Critical errors',
+  allowed: 'allowed',
+  addError: 'Add a critical error',
+  errorTitle: 'What it is called, for example “Furcation opened”',
+  wordOf: 'Word',
+  shareOf: 'Share of the points',
+  counts: 'What counts',
+  evidence: { any: 'scan, or by hand over it', hand: 'only a reading by hand' },
+  whenNotRead: 'When it cannot be read',
+  ifNotRead: { ask: 'a person decides', skip: 'left out where the tooth has none', fail: 'lowest level' },
   noCritical: 'None: nothing fails an attempt by itself.',
   effects: { fail: 'not passed', cap: 'at most … points', deduct: '… points off', off: 'switch off' },
   effectOf: 'Effect',
@@ -78,6 +87,10 @@ export function concernWords(c: Concern, unit: string): string {
       return c.which === 'band'
         ? 'The band ends before it begins.'
         : `“${RUBRIC_WORDS.bands[c.which]}” has to reach at least as far as the band inside it.`;
+    case 'limitless':
+      return 'Both ends are open, so that nothing could ever be found here. Give at least one.';
+    case 'shares':
+      return `Level ${c.level} has to be worth less than the level above it.`;
     case 'empty':
       return 'It weighs nothing.';
   }

@@ -23,6 +23,8 @@ export const STANDARD_WORDS = {
   remove: 'Remove',
   addReading: 'Add a reading to this line',
   addLine: 'Add a line',
+  limitless: (titles: readonly string[]): string =>
+    `Both ends are open: ${titles.join(', ')}. Nothing could be outside; give at least one.`,
   question: 'asked of a person',
   changes: 'Changes',
   none: 'Nothing is changed.',

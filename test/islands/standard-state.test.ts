@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { standardFrom } from '#contract/standard.ts';
+import { limitless, standardFrom } from '#contract/standard.ts';
 import { fromAddress, toAddress } from '../../src/islands/cohort/filters.ts';
 import { begin, differences, reduce } from '../../src/islands/standard/state.ts';
 
@@ -21,6 +21,20 @@ describe('a standard that is edited', () => {
     const s = reduce(begin(BODY), { type: 'end', field: error.id, end: 'hi', value: 0.33 });
     expect(s.body.critical[0].allowed.hi).toBe(0.33);
     expect(differences(s.saved, s.body).map((d) => d.what)).toContain(error.title);
+  });
+  it('a critical error is added with its effect, is no standard to keep until it has a limit, and goes again', () => {
+    let s = reduce(begin(BODY), { type: 'add-error', title: 'Margin nearly gone', place });
+    const own = s.body.critical[s.body.critical.length - 1];
+    expect([own.effect, own.from, limitless(s.body)]).toEqual([{ kind: 'fail' }, 'course', ['Margin nearly gone']]);
+    s = reduce(s, { type: 'end', field: own.id, end: 'lo', value: 0.1 });
+    s = reduce(s, { type: 'effect', error: own.id, effect: { kind: 'deduct', points: 10 } });
+    expect(limitless(s.body)).toEqual([]);
+    expect(standardFrom(JSON.parse(JSON.stringify(s.body)), 'edited').critical.at(-1)).toMatchObject({
+      allowed: { lo: 0.1 },
+      effect: { points: 10 },
+    });
+    expect(differences(BODY, s.body)).toEqual([{ what: 'Margin nearly gone', before: '', after: '0.1 to …' }]);
+    expect(reduce(s, { type: 'effect', error: own.id, effect: null }).body).toEqual(BODY);
   });
   it('lines and readings that are added have names of their own and stay valid', () => {
     let s = begin(BODY);

@@ -195,6 +195,24 @@ describe('a course from nothing', () => {
     await button('Undo').click();
     await page.getByText('Changes are tried on').waitFor();
     await page.getByLabel('Passed from').fill('55');
+    // Levels are worth what the course says, each less than the one above it.
+    await page.getByLabel('Share of the points, Level 2').fill('100');
+    await page.getByText('Level 2 has to be worth less').waitFor();
+    expect(await button('Keep as version 2').isDisabled()).toBe(true);
+    await page.getByLabel('Share of the points, Level 2').fill('75');
+    // A critical error of the course's own finds nothing until it has a limit.
+    await page.getByText('Add a critical error').click();
+    await page
+      .getByLabel(/^What it is called/)
+      .last()
+      .fill('Margin nearly gone');
+    await page.getByLabel('Add a critical error: reading').selectOption({ label: 'margin width' });
+    await page.getByRole('group', { name: 'Add a critical error' }).getByRole('button', { name: 'Add', exact: true }).click();
+    await page.getByText('Both ends are open').waitFor();
+    await page.getByLabel('allowed from, Margin nearly gone').fill('0.15');
+    await page.getByLabel('Effect, Margin nearly gone').selectOption('cap');
+    await page.getByText(/Margin nearly gone.*new, at most 59 points/).waitFor();
+    await clean();
     await button('Keep as version 2').click();
     await page.getByText('Version 2 is in use from now on.').waitFor();
     await page.getByRole('link', { name: 'The form students get, to print' }).click();
@@ -263,7 +281,21 @@ describe('a course from nothing', () => {
     await page.getByLabel('two digits (ISO 3950)').check();
     await page.getByText('Kept.').waitFor();
   }, 60_000);
-  it('the term is copied, and the palette leads anywhere', async () => {
+  it('the palette leads anywhere', async () => {
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder(/^Student, sitting/).fill('ada');
+    await page.getByRole('option', { name: /Ada Quill, Metal crown/ }).waitFor();
+    await page.getByRole('option', { name: /^Ada Quill S03/ }).click();
+    await page.waitForURL(/\/trail\/S03/);
+    expect(student.name).toBe('aq');
+    expect(complaints).toEqual([]);
+  }, 60_000);
+});
+
+describe('the next term', () => {
+  let copied: string;
+  it('is a copy: exercises, rubrics as they are now, the course’s own standard, sittings on new days; nobody’s work', async () => {
+    await page.goto('/courses');
     await page.goto('/courses');
     await button('Term').click();
     await page.getByLabel(/^Term, for/).fill('spring 2027');
@@ -277,12 +309,30 @@ describe('a course from nothing', () => {
       .first()
       .waitFor();
     await page.waitForFunction(() => document.querySelector('astro-island[ssr]') === null);
-    await page.keyboard.press('Control+k');
-    await page.getByPlaceholder(/^Student, sitting/).fill('ada');
-    await page.getByRole('option', { name: /Ada Quill, Metal crown/ }).waitFor();
-    await page.getByRole('option', { name: /^Ada Quill S03/ }).click();
-    await page.waitForURL(/\/trail\/S03/);
-    expect(student.name).toBe('aq');
+    copied = new URL(page.url()).pathname;
+    await button('Change, Metal crown on 46').click();
+    expect(await page.getByRole('checkbox', { name: 'after axial reduction' }).isChecked()).toBe(false);
+    await page.getByRole('link', { name: 'Metal crown: practice' }).click();
+    await page.getByText('Margin nearly gone').first().waitFor();
+    expect(await page.getByLabel('Passed from').inputValue()).toBe('55');
+    await page.getByText('Nothing was signed with this rubric yet.').waitFor();
+    await page.goto(`${copied}/standards`);
+    await page.getByText('own version 1').first().waitFor();
+  }, 60_000);
+  it('begins with the next class’s roster, and a sitting that waits for it', async () => {
+    const next = path.join(folder, 'next.csv');
+    writeFileSync(next, 'Number,Name,Bench\nN01,Bo Marsh,1\nN02,"Ng, Ida",2\n');
+    await page.goto(`${copied}#people`);
+    await page.setInputFiles('input[type=file]', next);
+    await page.getByText('2 new, 0 changed').waitFor();
+    await button('Take in 2 lines').click();
+    await page.getByRole('link', { name: 'Ida Ng' }).waitFor();
+    // The class before is not in this term.
+    expect(await page.getByRole('link', { name: 'Ada Quill' }).count()).toBe(0);
+    await page.goto('/tray');
+    await page.getByRole('link', { name: /1 Mar/ }).first().click();
+    await page.getByText('Bo Marsh').first().waitFor();
+    await clean();
     expect(complaints).toEqual([]);
   }, 60_000);
 });

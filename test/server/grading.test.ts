@@ -70,6 +70,7 @@ describe('one attempt, from its readings to a released grade', () => {
     expect(put.answer.criteria[1].targets[0]).toMatchObject({
       value: 20,
       hand: { method: 'eye', lo: 18, hi: 22 },
+      onlyByHand: false,
       scanned: { value: 9, U: 0.5 },
     });
     const back = await step('hand', ines, attempt, { ...eye, lo: null, hi: null });

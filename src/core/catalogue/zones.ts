@@ -17,6 +17,10 @@ export const CUSP_GROUPS = { 'functional cusps': 'functional', 'non-functional c
 /** Words in a rubric that stand for whichever places the preparation turned out to have: all of them, or all of its boxes. */
 export const FOUND_PLACES = ['every place', 'every box'] as const;
 
+/** Whether a rubric's word for a place stands for several of them; a critical error is looked for at one. */
+export const standsForSeveral = (zone: string | null): boolean =>
+  zone !== null && (zone in CUSP_GROUPS || FOUND_PLACES.some((p) => p === zone));
+
 /**
  * The places at which a reading is given. `null` in the list means that the whole preparation is one of them; `cusps` that
  * a cusp may be named as the master names it; `named` that the master's own names of grooves count.

@@ -4,6 +4,8 @@ import type { Rubric } from './rubric.ts';
 import type { Band } from './verdict.ts';
 
 const all: Band = { lo: null, hi: null };
+const shares = (...of: number[]) => of.map((share, i) => ({ level: 3 - i, word: '', share }));
+const LEVELS = shares(1, 0.8, 0.5, 0);
 const rubric = (band: Band, fair: Band = all, poor: Band = all, weight = 100) =>
   ({
     criteria: [
@@ -15,7 +17,9 @@ const rubric = (band: Band, fair: Band = all, poor: Band = all, weight = 100) =>
         targets: [{ reading: 'margin.width', zone: 'facial', stat: 'median', band, fair, poor }],
       },
     ],
-  }) as unknown as Pick<Rubric, 'criteria'>;
+    critical: [],
+    levels: LEVELS,
+  }) as unknown as Pick<Rubric, 'criteria' | 'critical' | 'levels'>;
 const U = new Map([['margin.width|facial|median', 0.08]]);
 
 it('a sound rubric raises nothing', () => expect(concerns(rubric({ lo: 0.3, hi: 0.7 }), U)).toEqual([]));
@@ -32,6 +36,20 @@ it('bands lie in one another, and begin before they end', () => {
   expect(concerns(rubric({ lo: 0.3, hi: 0.7 }, { lo: 0.2, hi: 0.8 }, { lo: 0.25, hi: 1 }), new Map())).toMatchObject([{ which: 'poor' }]);
 });
 it('a line that weighs nothing is told, not refused', () => {
-  const found = concerns(rubric(all, all, all, 0), new Map());
+  const found = concerns(rubric({ lo: 0.3, hi: 0.7 }, all, all, 0), new Map());
   expect([found, found.some(isGrave)]).toEqual([[{ kind: 'empty', criterion: 'w' }], false]);
+});
+it('what nothing could be outside of is grave: a line or a critical error without a limit would always be fine', () => {
+  const error = { id: 'e', title: 'E', reading: 'margin.width', zone: null, stat: 'min', allowed: all, effect: { kind: 'fail' } } as const;
+  const found = concerns({ ...rubric(all), critical: [error] }, new Map());
+  expect(found).toEqual([
+    { kind: 'limitless', criterion: 'w', target: 0 },
+    { kind: 'limitless', criterion: 'e', target: null },
+  ]);
+  expect(found.every(isGrave)).toBe(true);
+});
+it('a lower level is worth less than the one above it', () => {
+  const of = (...s: number[]) => concerns({ ...rubric({ lo: 0.3, hi: 0.7 }), levels: shares(...s) as never }, new Map());
+  expect(of(1, 0.75, 0.25, 0)).toEqual([]);
+  expect(of(1, 0.8, 0.8, 0)).toEqual([{ kind: 'shares', criterion: '', level: 1 }]);
 });

@@ -76,7 +76,8 @@ function judgeTarget(target: Target, find: Finder, evidence: Evidence, partial: 
     if (target.ifNotRead === 'fail') return { ...unread('outside', [0, 0]), level: 0 };
     return unread('none', [0, 3]);
   };
-  if (!reading || reading.value === null) return missing();
+  const onlyByHand = target.evidence === 'hand' && !reading?.byHand;
+  if (!reading || reading.value === null || onlyByHand) return missing();
   if (target.along && !reading.byHand) {
     const along = judgeAlong(target, evidence.curves, reading.U);
     if (!along) return missing();

@@ -52,6 +52,7 @@ function targetOf(f: StandardField, before: Target | undefined): Target {
     zone: f.zone,
     stat: f.stat,
     ...(f.ifNotRead ? { ifNotRead: f.ifNotRead } : {}),
+    ...(before?.evidence ? { evidence: before.evidence } : {}),
     ...(f.along ? { along: before?.along ?? ALONG } : {}),
     field: f.id,
   };

@@ -25,6 +25,8 @@ export interface Target {
   readonly fair: Band;
   readonly poor: Band;
   readonly ifNotRead?: IfNotRead;
+  /** Only a reading by hand counts; what the scan says is shown beside it and decides nothing. */
+  readonly evidence?: 'hand';
   /** The reading's curve is judged along its length instead of by one figure; see along.ts. */
   readonly along?: AlongShares;
   /** The standard's field that the band comes from. */

@@ -374,6 +374,14 @@ describe('readings by hand', () => {
     const judged = (lo: number, hi: number) => scored(withHand(clean, [{ ...gauge, lo, hi }])).criteria[1].verdict;
     expect([judged(1, 1.5), judged(0.9, 1.2), judged(0.2, 0.7)]).toEqual(['inside', 'close', 'outside']);
   });
+  it('are all that counts where the rubric says so: the scan’s own reading decides nothing', () => {
+    const byHand = { ...ours, criteria: [criterion('width', 3, { ...WIDTH, evidence: 'hand' })], critical: [] };
+    const probe = { name: 'margin.width', zone: null, stat: 'median', method: 'probe' } as const;
+    const said = (readings: readonly Reading[]) => score(byHand, { readings, curves: {} });
+    expect(said(clean)).toMatchObject({ undecided: ['width'], total: null });
+    expect(said(withHand(clean, [{ ...probe, lo: 0.5, hi: 0.7 }])).total).toBe(100);
+    expect(said(withHand(clean, [{ ...probe, lo: 1.3, hi: 1.5 }])).total).toBe(0);
+  });
   it('make a grade without any scan, once the critical errors are decided', () => {
     const hand = [gauge, { ...gauge, name: 'margin.width', zone: null, method: 'probe', lo: 0.4, hi: 0.8 } as const];
     expect(scored(withHand([], hand)).undecided).toEqual(['neighbour']);

@@ -32,7 +32,13 @@ export function Readings({
                 {readingWords(t.reading, t.zone, t.stat)}
               </td>
               <td className="figure text-right" data-reading={placeKey(t)}>
-                {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : t.verdict === 'skipped' ? BENCH.doesNotApply : foundWords(t)}
+                {t.hand
+                  ? handWords(t.hand.lo, t.hand.hi, t.unit)
+                  : t.verdict === 'skipped'
+                    ? BENCH.doesNotApply
+                    : t.onlyByHand
+                      ? BENCH.onlyByHand(t.value === null ? null : valueWords(t.value, t.U, t.unit))
+                      : foundWords(t)}
                 {t.along && (
                   <span className="block font-sans text-[12px] leading-4">{alongWords(t.along.inside, t.along.worst, t.unit)}</span>
                 )}

@@ -2,8 +2,9 @@ import { Strip } from '#charts/Strip.tsx';
 import { BandEnds } from '#components/form/BandEnds.tsx';
 import type { RubricFile } from '#contract/rubric.ts';
 import type { Past } from '#contract/rubric-view.ts';
-import { unitOf } from '#core/catalogue/catalogue.ts';
+import { findEntry, unitOf } from '#core/catalogue/catalogue.ts';
 import { type Concern, isGrave, placeKey } from '#core/score/concerns.ts';
+import { IF_NOT_READ, type IfNotRead } from '#core/score/rubric.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
 import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
 import { PickReading } from './PickReading.tsx';
@@ -96,6 +97,13 @@ export function Criterion({ criterion: c, share, past, concerns, mayKeep, act }:
               ))}
               <span className="text-soft">{unit}</span>
             </div>
+            <Evidence
+              target={t}
+              name={name}
+              disabled={!mayKeep}
+              onEvidence={(evidence) => act({ type: 'evidence', criterion: c.id, target: i, evidence })}
+              onIfNotRead={(ifNotRead) => act({ type: 'if-not-read', criterion: c.id, target: i, ifNotRead })}
+            />
             {wrong.map((q) => (
               <p key={q.kind} className={`border-l-4 pl-2 ${isGrave(q) ? 'border-bad' : 'border-under'}`}>
                 {concernWords(q, unit)}
@@ -113,6 +121,57 @@ export function Criterion({ criterion: c, share, past, concerns, mayKeep, act }:
           />
         </details>
       )}
+    </div>
+  );
+}
+
+interface EvidenceProps {
+  readonly target: RubricFile['criteria'][number]['targets'][number];
+  readonly name: string;
+  readonly disabled: boolean;
+  readonly onEvidence: (evidence: 'hand' | undefined) => void;
+  readonly onIfNotRead: (ifNotRead: IfNotRead) => void;
+}
+
+/** What a reading may rest on, and what follows where it cannot be given. */
+function Evidence({ target: t, name, disabled, onEvidence, onIfNotRead }: EvidenceProps) {
+  const canBeByHand = (findEntry(t.reading)?.hand.length ?? 0) > 0;
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-soft">
+      {canBeByHand && (
+        <label className="flex items-center gap-1">
+          {RUBRIC_WORDS.counts}
+          <select
+            className="field !min-h-8 !w-auto"
+            aria-label={`${RUBRIC_WORDS.counts}, ${name}`}
+            disabled={disabled}
+            value={t.evidence ?? 'any'}
+            onChange={({ target: { value } }) => onEvidence(value === 'hand' ? 'hand' : undefined)}
+          >
+            {(['any', 'hand'] as const).map((k) => (
+              <option key={k} value={k}>
+                {RUBRIC_WORDS.evidence[k]}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <label className="flex items-center gap-1">
+        {RUBRIC_WORDS.whenNotRead}
+        <select
+          className="field !min-h-8 !w-auto"
+          aria-label={`${RUBRIC_WORDS.whenNotRead}, ${name}`}
+          disabled={disabled}
+          value={t.ifNotRead ?? 'ask'}
+          onChange={({ target: { value } }) => onIfNotRead(value as IfNotRead)}
+        >
+          {IF_NOT_READ.map((k) => (
+            <option key={k} value={k}>
+              {RUBRIC_WORDS.ifNotRead[k]}
+            </option>
+          ))}
+        </select>
+      </label>
     </div>
   );
 }

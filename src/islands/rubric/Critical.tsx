@@ -1,71 +1,100 @@
+import { useState } from 'react';
+import { BandEnds } from '#components/form/BandEnds.tsx';
 import type { RubricFile } from '#contract/rubric.ts';
-import { RUBRIC_WORDS } from '#words/rubric.ts';
-import type { Act } from './state.ts';
+import { titleOf, unitOf } from '#core/catalogue/catalogue.ts';
+import type { Concern } from '#core/score/concerns.ts';
+import { readingWords, unitWords } from '#words/readings.ts';
+import { concernWords, RUBRIC_WORDS } from '#words/rubric.ts';
+import { EffectChoice } from './EffectChoice.tsx';
+import { PickReading } from './PickReading.tsx';
+import type { Act, Place } from './state.ts';
+
+type ErrorRow = RubricFile['critical'][number];
 
 interface Props {
-  readonly errors: RubricFile['critical'];
+  readonly errors: readonly ErrorRow[];
+  readonly concerns: readonly Concern[];
   readonly disabled: boolean;
   readonly act: (a: Act) => void;
 }
 
-/** What fails, caps or costs points whatever the rest is; each can be switched to another effect, or off. */
-export function Critical({ errors, disabled, act }: Props) {
+/** What fails, caps or costs points whatever the rest is: its limit and its effect; one can be switched off, and one of the course's own added. */
+export function Critical({ errors, concerns, disabled, act }: Props) {
   return (
     <section className="grid gap-1 border-t border-line pt-3" aria-label={RUBRIC_WORDS.critical}>
       <h2 className="font-semibold">{RUBRIC_WORDS.critical}</h2>
       {errors.length === 0 && <p className="text-soft">{RUBRIC_WORDS.noCritical}</p>}
-      <ul className="grid gap-1">
+      <ul className="grid gap-2">
         {errors.map((e) => (
-          <li key={e.id} className="flex flex-wrap items-center gap-2">
-            <span className="flex-1">{e.title}</span>
-            <select
-              className="field !min-h-8 !w-auto"
-              aria-label={`${RUBRIC_WORDS.effectOf}, ${e.title}`}
-              disabled={disabled}
-              value={e.effect.kind}
-              onChange={({ target: { value } }) =>
-                act({
-                  type: 'effect',
-                  error: e.id,
-                  effect:
-                    value === 'off'
-                      ? null
-                      : value === 'cap'
-                        ? { kind: 'cap', at: 59 }
-                        : value === 'deduct'
-                          ? { kind: 'deduct', points: 20 }
-                          : { kind: 'fail' },
-                })
-              }
-            >
-              {(['fail', 'cap', 'deduct', 'off'] as const).map((k) => (
-                <option key={k} value={k}>
-                  {RUBRIC_WORDS.effects[k]}
-                </option>
-              ))}
-            </select>
-            {e.effect.kind !== 'fail' && (
-              <input
-                className="field figure !min-h-8 !w-20"
-                type="number"
-                min={0}
-                max={100}
-                disabled={disabled}
-                aria-label={`${RUBRIC_WORDS.points}, ${e.title}`}
-                value={e.effect.kind === 'cap' ? e.effect.at : e.effect.points}
-                onChange={({ target: { valueAsNumber: n } }) =>
-                  Number.isFinite(n) &&
-                  act({
-                    type: 'effect',
-                    error: e.id,
-                    effect: e.effect.kind === 'cap' ? { kind: 'cap', at: n } : { kind: 'deduct', points: n },
-                  })
-                }
-              />
-            )}
-          </li>
+          <ErrorLine key={e.id} error={e} concerns={concerns.filter((q) => q.criterion === e.id)} disabled={disabled} act={act} />
         ))}
       </ul>
+      {!disabled && <NewError onAdd={(title, place) => act({ type: 'add-error', title, place })} />}
     </section>
+  );
+}
+
+function ErrorLine({
+  error: e,
+  concerns,
+  disabled,
+  act,
+}: {
+  readonly error: ErrorRow;
+  readonly concerns: readonly Concern[];
+  readonly disabled: boolean;
+  readonly act: (a: Act) => void;
+}) {
+  const unit = unitWords(unitOf(e.reading, e.stat));
+  return (
+    <li className="flex flex-wrap items-center gap-2">
+      <span className="min-w-52 flex-1">
+        {e.title} <span className="block text-[13px] text-soft">{readingWords(e.reading, e.zone, e.stat)}</span>
+      </span>
+      <span className="text-soft">{RUBRIC_WORDS.allowed}</span>
+      <BandEnds
+        band={e.allowed}
+        disabled={disabled}
+        open={RUBRIC_WORDS.open}
+        label={(end) => `${RUBRIC_WORDS.allowed} ${RUBRIC_WORDS.ends[end]}, ${e.title}`}
+        onEnd={(end, value) => act({ type: 'limit', error: e.id, end, value })}
+      />
+      <span className="w-8 text-soft">{unit}</span>
+      <EffectChoice
+        title={e.title}
+        effect={e.effect}
+        disabled={disabled}
+        onEffect={(effect) => act({ type: 'effect', error: e.id, effect })}
+      />
+      {concerns.map((q) => (
+        <p key={q.kind} className="basis-full border-l-4 border-bad pl-2">
+          {concernWords(q, unit)}
+        </p>
+      ))}
+    </li>
+  );
+}
+
+/** A critical error of the course's own: what it is called and which reading finds it; its limit is given on its line. */
+export function NewError({ onAdd }: { readonly onAdd: (title: string, place: Place) => void }) {
+  const [title, setTitle] = useState('');
+  return (
+    <details className="py-2">
+      <summary className="cursor-pointer font-semibold">{RUBRIC_WORDS.addError}</summary>
+      <div className="mt-2 grid gap-2">
+        <label className="grid gap-1">
+          {RUBRIC_WORDS.errorTitle}
+          <input className="field" maxLength={80} value={title} onChange={(e) => setTitle(e.target.value)} />
+        </label>
+        <PickReading
+          label={RUBRIC_WORDS.addError}
+          onePlace
+          onPick={(place) => {
+            onAdd(title.trim() || titleOf(place.reading), place);
+            setTitle('');
+          }}
+        />
+      </div>
+    </details>
   );
 }

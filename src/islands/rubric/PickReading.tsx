@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { FamilyPicture } from '#charts/Family.tsx';
 import { CATALOGUE } from '#core/catalogue/catalogue.ts';
 import type { Stat } from '#core/catalogue/terms.ts';
-import { CUSP_GROUPS } from '#core/catalogue/zones.ts';
+import { CUSP_GROUPS, standsForSeveral } from '#core/catalogue/zones.ts';
 import { FAMILIES, type Family, familyOf } from '#words/families.ts';
 import { RUBRIC_WORDS } from '#words/rubric.ts';
 import type { Place } from './state.ts';
@@ -12,11 +12,21 @@ const READINGS = [...CATALOGUE].filter((e) => !e.sized).sort((a, b) => a.title.l
 const FAMILY_NAMES = (Object.keys(FAMILIES) as Family[]).filter((f) => READINGS.some((e) => familyOf(e.name) === f));
 
 /** A reading, its place and its statistic, chosen from what the catalogue has: nothing else can be asked for. */
-export function PickReading({ label, onPick }: { readonly label: string; readonly onPick: (p: Place) => void }) {
+export function PickReading({
+  label,
+  onePlace = false,
+  onPick,
+}: {
+  readonly label: string;
+  /** No words that stand for several places. */
+  readonly onePlace?: boolean;
+  readonly onPick: (p: Place) => void;
+}) {
   const [family, setFamily] = useState<Family | null>(null);
   const [name, setName] = useState('');
   const entry = READINGS.find((e) => e.name === name);
-  const zones = entry ? [...entry.zones.list, ...('cusps' in entry.zones ? Object.keys(CUSP_GROUPS) : [])] : [];
+  const all = entry ? [...entry.zones.list, ...('cusps' in entry.zones ? Object.keys(CUSP_GROUPS) : [])] : [];
+  const zones = onePlace ? all.filter((z) => !standsForSeveral(z)) : all;
   const [zone, setZone] = useState('');
   const [stat, setStat] = useState('');
   const stats = entry ? Object.keys(entry.stats) : [];

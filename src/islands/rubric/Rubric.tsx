@@ -10,6 +10,7 @@ import { concerns, isGrave } from '#core/score/concerns.ts';
 import { RUBRIC_WORDS } from '#words/rubric.ts';
 import { Criterion } from './Criterion.tsx';
 import { Critical } from './Critical.tsx';
+import { Levels } from './Levels.tsx';
 import { NewLine } from './NewLine.tsx';
 import { begin, differences, reduce } from './state.ts';
 
@@ -112,7 +113,7 @@ export function Rubric({ course, first, mayKeep }: Props) {
             />
           ))}
           {mayKeep && <NewLine act={act} />}
-          <Critical errors={state.body.critical} disabled={!mayKeep} act={act} />
+          <Critical errors={state.body.critical} concerns={found} disabled={!mayKeep} act={act} />
         </section>
         <div className="grid gap-4 min-[1000px]:sticky min-[1000px]:top-2">
           <section className="panel grid gap-3 p-4">
@@ -128,19 +129,13 @@ export function Rubric({ course, first, mayKeep }: Props) {
                 onChange={(e) => act({ type: 'pass', mark: Math.min(100, Math.max(0, e.target.valueAsNumber || 0)) })}
               />
             </label>
-            {state.body.levels.map((l) => (
-              <label key={l.level} className="flex items-center justify-between gap-2">
-                <span>
-                  {RUBRIC_WORDS.level(l.level)} <span className="figure text-soft">{Math.round(100 * l.share)} %</span>
-                </span>
-                <input
-                  className="field !w-32"
-                  disabled={!mayKeep}
-                  value={l.word}
-                  onChange={(e) => act({ type: 'word', level: l.level, word: e.target.value })}
-                />
-              </label>
-            ))}
+            <Levels
+              levels={state.body.levels}
+              concerns={found}
+              isByShares={state.body.scoring?.kind !== 'deduct'}
+              disabled={!mayKeep}
+              act={act}
+            />
           </section>
           <section className="panel grid gap-2 p-4" aria-label={RUBRIC_WORDS.preview} aria-live="polite">
             <h2 className="font-semibold">{RUBRIC_WORDS.preview}</h2>

@@ -1,7 +1,9 @@
 import type { RubricFile } from '#contract/rubric.ts';
+import type { IfNotRead } from '#core/score/rubric.ts';
+import { RUBRIC_WORDS } from '#words/rubric.ts';
+import type { Effect } from './EffectChoice.tsx';
 
 type Target = RubricFile['criteria'][number]['targets'][number];
-export type Effect = RubricFile['critical'][number]['effect'];
 export type Place = Pick<Target, 'reading' | 'zone' | 'stat'>;
 export type BandName = 'band' | 'fair' | 'poor';
 export type End = 'lo' | 'hi';
@@ -29,6 +31,11 @@ export type Act =
   | { readonly type: 'remove-line'; readonly criterion: string }
   | { readonly type: 'add-target'; readonly criterion: string; readonly place: Place }
   | { readonly type: 'remove-target'; readonly criterion: string; readonly target: number }
+  | { readonly type: 'share'; readonly level: number; readonly share: number }
+  | { readonly type: 'evidence'; readonly criterion: string; readonly target: number; readonly evidence: 'hand' | undefined }
+  | { readonly type: 'if-not-read'; readonly criterion: string; readonly target: number; readonly ifNotRead: IfNotRead }
+  | { readonly type: 'add-error'; readonly title: string; readonly place: Place }
+  | { readonly type: 'limit'; readonly error: string; readonly end: End; readonly value: number | null }
   | { readonly type: 'effect'; readonly error: string; readonly effect: Effect | null }
   | { readonly type: 'load'; readonly body: RubricFile }
   | { readonly type: 'undo' }
@@ -40,18 +47,23 @@ export function reduce(s: State, a: Act): State {
   const change = (body: RubricFile): State => ({ ...s, body, past: [...s.past, s.body].slice(-100) });
   const criteria = (of: string, work: (c: RubricFile['criteria'][number]) => RubricFile['criteria'][number]): State =>
     change({ ...s.body, criteria: s.body.criteria.map((c) => (c.id === of ? work(c) : c)) });
+  const target = (of: string, at: number, work: (t: Target) => Target): State =>
+    criteria(of, (c) => ({ ...c, targets: c.targets.map((t, i) => (i === at ? work(t) : t)) }));
   switch (a.type) {
     case 'weight':
       return criteria(a.criterion, (c) => ({ ...c, weight: a.weight }));
     case 'end':
-      return criteria(a.criterion, (c) => ({
-        ...c,
-        targets: c.targets.map((t, i) => (i === a.target ? withEnd(t, a.band, a.end, a.value) : t)),
-      }));
+      return target(a.criterion, a.target, (t) => withEnd(t, a.band, a.end, a.value));
+    case 'evidence':
+      return target(a.criterion, a.target, ({ evidence: _, ...t }) => (a.evidence ? { ...t, evidence: a.evidence } : t));
+    case 'if-not-read':
+      return target(a.criterion, a.target, (t) => ({ ...t, ifNotRead: a.ifNotRead }));
     case 'pass':
       return change({ ...s.body, passMark: a.mark });
     case 'word':
       return change({ ...s.body, levels: s.body.levels.map((l) => (l.level === a.level ? { ...l, word: a.word } : l)) });
+    case 'share':
+      return change({ ...s.body, levels: s.body.levels.map((l) => (l.level === a.level ? { ...l, share: a.share } : l)) });
     case 'add-line':
       return change({
         ...s.body,
@@ -76,6 +88,19 @@ export function reduce(s: State, a: Act): State {
       return criteria(a.criterion, (c) => ({ ...c, targets: [...c.targets, open(a.place)] }));
     case 'remove-target':
       return criteria(a.criterion, (c) => ({ ...c, targets: c.targets.filter((_, i) => i !== a.target) }));
+    case 'add-error':
+      return change({
+        ...s.body,
+        critical: [
+          ...s.body.critical,
+          { id: freshId(s.body, a.title), title: a.title, ...a.place, allowed: { lo: null, hi: null }, effect: { kind: 'fail' } },
+        ],
+      });
+    case 'limit':
+      return change({
+        ...s.body,
+        critical: s.body.critical.map((e) => (e.id === a.error ? { ...e, allowed: { ...e.allowed, [a.end]: a.value } } : e)),
+      });
     case 'effect': {
       const { effect } = a;
       return change({
@@ -102,7 +127,7 @@ const open = (place: Place): Target => {
   return { ...place, band: any, fair: any, poor: any, own: 'the course’s own line' };
 };
 
-/** A name for a line that no other has, from its title. */
+/** A name for a line or a critical error that no other has, from its title. */
 function freshId(body: RubricFile, title: string): string {
   const plain =
     title
@@ -110,7 +135,8 @@ function freshId(body: RubricFile, title: string): string {
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-|-$/g, '') || 'line';
   let id = plain;
-  for (let n = 2; body.criteria.some((c) => c.id === id); n++) id = `${plain}-${n}`;
+  const taken = new Set([...body.criteria, ...body.critical].map((c) => c.id));
+  for (let n = 2; taken.has(id); n++) id = `${plain}-${n}`;
   return id;
 }
 
@@ -128,8 +154,7 @@ export interface Difference {
   readonly after: string;
 }
 
-const effectText = (e: Effect): string => (e.kind === 'fail' ? 'fails' : e.kind === 'cap' ? `at most ${e.at}` : `${e.points} off`);
-
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
 const band = (b: { lo: number | null; hi: number | null }): string => `${b.lo ?? '…'} to ${b.hi ?? '…'}`;
 
 /** What a version changes against the one before, line by line. */
@@ -138,7 +163,11 @@ export function differences(before: RubricFile, after: RubricFile): Difference[]
   const add = (criterion: string, title: string, what: string, a: string, b: string) =>
     a !== b && out.push({ criterion, title, what, before: a, after: b });
   add('', '', 'pass mark', String(before.passMark), String(after.passMark));
-  for (const l of after.levels) add('', '', `word of level ${l.level}`, before.levels.find((q) => q.level === l.level)?.word ?? '', l.word);
+  for (const l of after.levels) {
+    const was = before.levels.find((q) => q.level === l.level);
+    add('', '', `word of level ${l.level}`, was?.word ?? '', l.word);
+    add('', '', `share of level ${l.level}`, percent(was?.share ?? 0), percent(l.share));
+  }
   for (const c of after.criteria) {
     const old = before.criteria.find((q) => q.id === c.id);
     if (!old) {
@@ -149,14 +178,23 @@ export function differences(before: RubricFile, after: RubricFile): Difference[]
     if (c.targets.length < old.targets.length) add(c.id, c.title, 'readings', String(old.targets.length), String(c.targets.length));
     c.targets.forEach((t, i) => {
       const was = old.targets[i];
-      if (!was) add(c.id, c.title, 'reading', '', `${t.reading} ${t.zone ?? ''}`.trim());
-      for (const b of ['band', 'fair', 'poor'] as const) if (was) add(c.id, c.title, b, band(was[b]), band(t[b]));
+      if (!was) {
+        add(c.id, c.title, 'reading', '', `${t.reading} ${t.zone ?? ''}`.trim());
+        return;
+      }
+      for (const b of ['band', 'fair', 'poor'] as const) add(c.id, c.title, b, band(was[b]), band(t[b]));
+      add(c.id, c.title, 'what counts', was.evidence ?? 'scan or hand', t.evidence ?? 'scan or hand');
+      add(c.id, c.title, 'when not read', was.ifNotRead ?? 'ask', t.ifNotRead ?? 'ask');
     });
   }
   for (const e of before.critical) {
     const now = after.critical.find((q) => q.id === e.id);
-    add(e.id, e.title, 'critical error', effectText(e.effect), now ? effectText(now.effect) : 'gone');
+    add(e.id, e.title, 'critical error', RUBRIC_WORDS.effect(e.effect), now ? RUBRIC_WORDS.effect(now.effect) : 'gone');
+    if (now) add(e.id, e.title, 'limit', band(e.allowed), band(now.allowed));
   }
+  for (const e of after.critical)
+    if (!before.critical.some((q) => q.id === e.id))
+      add(e.id, e.title, 'critical error', '', `new, ${RUBRIC_WORDS.effect(e.effect)}, ${band(e.allowed)}`);
   for (const c of before.criteria) if (!after.criteria.some((q) => q.id === c.id)) add(c.id, c.title, 'line', 'there', 'gone');
   return out;
 }

@@ -1,15 +1,17 @@
-import { useMemo, useReducer, useState } from 'react';
+import { type ReactNode, useMemo, useReducer, useState } from 'react';
 import * as v from 'valibot';
 import { call } from '#components/call.ts';
 import { BandEnds } from '#components/form/BandEnds.tsx';
 import { JsonFile } from '#components/JsonFile.tsx';
 import { Problem } from '#components/Problem.tsx';
-import { StandardFile } from '#contract/standard.ts';
+import { limitless, StandardFile } from '#contract/standard.ts';
 import type { StandardView } from '#contract/standard-view.ts';
 import { titleOf } from '#core/catalogue/catalogue.ts';
 import { readingWords, unitWords } from '#words/readings.ts';
 import { STANDARD_WORDS } from '#words/standard.ts';
 import { dayWords } from '#words/writing.ts';
+import { NewError } from '../rubric/Critical.tsx';
+import { EffectChoice } from '../rubric/EffectChoice.tsx';
 import { PickReading } from '../rubric/PickReading.tsx';
 import { NewRubric } from './NewRubric.tsx';
 import { type Act, begin, differences, type Field, type Place, reduce } from './state.ts';
@@ -29,6 +31,7 @@ export function Standard({ course, first, mayKeep }: Props) {
   const { body } = state;
   const address = `/api/courses/${course}/standards/${body.id}`;
   const changed = useMemo(() => differences(state.saved, body), [state.saved, body]);
+  const open = useMemo(() => limitless(body), [body]);
   const against = useMemo(() => (view.shipped ? differences(view.shipped, state.saved) : []), [view.shipped, state.saved]);
   const keep = async () => {
     setError(null);
@@ -129,8 +132,16 @@ export function Standard({ course, first, mayKeep }: Props) {
               mayKeep={mayKeep}
               act={act}
               onRemove={null}
-            />
+            >
+              <EffectChoice
+                title={c.title}
+                effect={c.effect}
+                disabled={!mayKeep}
+                onEffect={(effect) => act({ type: 'effect', error: c.id, effect })}
+              />
+            </Figure>
           ))}
+          {mayKeep && <NewError onAdd={(title, place) => act({ type: 'add-error', title, place })} />}
         </section>
         <div className="grid gap-4 min-[1000px]:sticky min-[1000px]:top-2">
           <section className="panel grid gap-2 p-4" aria-label={STANDARD_WORDS.changes} aria-live="polite">
@@ -143,9 +154,10 @@ export function Standard({ course, first, mayKeep }: Props) {
                 </li>
               ))}
             </ul>
+            {open.length > 0 && <p className="border-l-4 border-bad pl-2">{STANDARD_WORDS.limitless(open)}</p>}
             {mayKeep && (
               <div className="flex flex-wrap gap-2">
-                <button type="button" className="act" disabled={changed.length === 0} onClick={() => void keep()}>
+                <button type="button" className="act" disabled={changed.length === 0 || open.length > 0} onClick={() => void keep()}>
                   {STANDARD_WORDS.keep(view.version + 1)}
                 </button>
                 <button type="button" className="quiet" disabled={state.past.length === 0} onClick={() => act({ type: 'undo' })}>
@@ -218,10 +230,11 @@ interface FigureProps {
   readonly mayKeep: boolean;
   readonly act: (a: Act) => void;
   readonly onRemove: (() => void) | null;
+  readonly children?: ReactNode;
 }
 
 /** One figure of a standard: what is read, its band, and where the figure comes from. */
-function Figure({ field: f, name, mayKeep, act, onRemove }: FigureProps) {
+function Figure({ field: f, name, mayKeep, act, onRemove, children }: FigureProps) {
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 pl-3">
       <span className="min-w-52 flex-1">{name}</span>
@@ -246,6 +259,7 @@ function Figure({ field: f, name, mayKeep, act, onRemove }: FigureProps) {
           </option>
         ))}
       </select>
+      {children}
       {mayKeep && onRemove && (
         <button type="button" className="quiet !min-h-7" aria-label={`${STANDARD_WORDS.remove}, ${name}`} onClick={onRemove}>
           {STANDARD_WORDS.remove}

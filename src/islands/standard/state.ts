@@ -1,6 +1,8 @@
 import type { StandardFile } from '#contract/standard.ts';
 import { titleOf, unitOf } from '#core/catalogue/catalogue.ts';
 import type { Stat } from '#core/catalogue/terms.ts';
+import { RUBRIC_WORDS } from '#words/rubric.ts';
+import type { Effect } from '../rubric/EffectChoice.tsx';
 
 export type Field = StandardFile['lines'][number]['fields'][number];
 export type Line = StandardFile['lines'][number];
@@ -23,6 +25,8 @@ export type Act =
   | { readonly type: 'end'; readonly field: string; readonly end: End; readonly value: number | null }
   | { readonly type: 'from'; readonly field: string; readonly from: 'school' | 'course' }
   | { readonly type: 'add-line'; readonly title: string; readonly place: Place }
+  | { readonly type: 'add-error'; readonly title: string; readonly place: Place }
+  | { readonly type: 'effect'; readonly error: string; readonly effect: Effect | null }
   | { readonly type: 'add-field'; readonly line: string; readonly place: Place }
   | { readonly type: 'remove-line'; readonly line: string }
   | { readonly type: 'remove-field'; readonly line: string; readonly field: string }
@@ -58,6 +62,20 @@ export function reduce(s: State, a: Act): State {
       const id = freshId(s.body, a.title);
       const body = { ...s.body, lines: [...s.body.lines, { id, title: a.title, why: '', fields: [] as Field[] }] };
       return change({ ...body, lines: body.lines.map((l) => (l.id === id ? { ...l, fields: [fieldOf(body, a.place)] } : l)) });
+    }
+    case 'add-error': {
+      const { band: allowed, ...field } = fieldOf(s.body, a.place);
+      const error = { ...field, id: freshId(s.body, a.title), title: a.title, why: '', allowed, effect: { kind: 'fail' } as const };
+      return change({ ...s.body, critical: [...s.body.critical, error] });
+    }
+    case 'effect': {
+      const { effect } = a;
+      return change({
+        ...s.body,
+        critical: effect
+          ? s.body.critical.map((c) => (c.id === a.error ? { ...c, effect } : c))
+          : s.body.critical.filter((c) => c.id !== a.error),
+      });
     }
     case 'add-field':
       return line(a.line, (l) => ({ ...l, fields: [...l.fields, fieldOf(s.body, a.place)] }));
@@ -134,6 +152,8 @@ export function differences(before: StandardFile, after: StandardFile): Differen
   for (const c of after.critical) {
     const was = before.critical.find((q) => q.id === c.id);
     add(c.title, was ? bandText(was.allowed) : '', bandText(c.allowed));
+    if (was) add(`effect of ${c.title}`, RUBRIC_WORDS.effect(was.effect), RUBRIC_WORDS.effect(c.effect));
   }
+  for (const c of before.critical) if (!after.critical.some((q) => q.id === c.id)) add(c.title, bandText(c.allowed), 'gone');
   return out;
 }

@@ -1,10 +1,11 @@
 import * as v from 'valibot';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
-import { type StandardFile, standardFrom } from '#contract/standard.ts';
+import { limitless, type StandardFile, standardFrom } from '#contract/standard.ts';
 import type { StandardLineView, StandardView } from '#contract/standard-view.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import { Fault } from '#core/result/fault.ts';
 import { propose, type Style } from '#core/score/propose.ts';
+import { STANDARD_WORDS } from '#words/standard.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
@@ -135,6 +136,8 @@ export const keepStandard = (a: App, who: Person | null, course: string, id: str
   a.records.act(async (q, note) => {
     permit(who, 'course.keep', await SUBJECTS.course(q, course));
     const standard = checkedStandard(id, body);
+    const open = limitless(standard);
+    if (open.length > 0) throw new Refused('not-valid', STANDARD_WORDS.limitless(open));
     const now = await standardIn(q, a, course, id);
     if ((now?.version ?? 0) !== seen)
       throw new Refused('conflict', 'Somebody else made a new version meanwhile. Load it and make your changes again.');
@@ -161,7 +164,10 @@ export async function proposedAgain(a: Pick<App, 'db' | 'standardsFolder'>, cour
   const own = rubric.criteria.filter((c) => !lines.has(c.id) && c.field === undefined && c.targets.every((t) => t.field === undefined));
   const before = new Set(shippedStandard(a, rubric.standard)?.critical.map((e) => e.id));
   const critical = next.critical.filter((e) => rubric.critical.some((q) => q.id === e.id) || !before.has(e.id));
-  return rubricFrom(JSON.parse(JSON.stringify({ ...next, criteria: [...next.criteria, ...own], critical })), rubric.id);
+  const named = new Set(next.critical.map((e) => e.id));
+  const ownErrors = rubric.critical.filter((e) => e.field === undefined && !named.has(e.id) && !before.has(e.id));
+  const body = { ...next, criteria: [...next.criteria, ...own], critical: [...critical, ...ownErrors] };
+  return rubricFrom(JSON.parse(JSON.stringify(body)), rubric.id);
 }
 
 const Exists = v.object({ id: v.number() });

@@ -63,6 +63,7 @@ export function scoreView(s: Shown): ScoreView {
       along: t.along && { inside: t.along.inside, worst: t.along.worst },
       methods: findEntry(target.reading)?.hand ?? [],
       hand,
+      onlyByHand: target.evidence === 'hand',
       scanned: hand && scanned && scanned.value !== null ? { value: scanned.value, U: scanned.U } : null,
       coverage: r?.coverage ?? null,
       azimuth: t.along?.worstAt ?? r?.at?.azimuth ?? (site && s.place.azimuthOf(site)),
