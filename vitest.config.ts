@@ -17,6 +17,9 @@ export default defineConfig({
             'test/server/**/*.test.ts',
             'test/synthetic/**/*.test.ts',
           ],
+          // All cores: the usual one less would leave half of a small machine idle.
+          maxWorkers: '100%',
+          sequence: { groupOrder: 0 },
           testTimeout: 60_000,
           hookTimeout: 60_000,
         },
@@ -29,6 +32,8 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 180_000,
           fileParallelism: false,
+          // After the unit tests: a browser beside them would wait for its turn.
+          sequence: { groupOrder: 1 },
         },
       },
     ],

@@ -12,12 +12,15 @@ export function Section({
   far,
   names,
   dimensions: dimensioned,
+  earlier,
   onTurn,
 }: {
   near: ProfileView;
   far: ProfileView;
   names: readonly [string, string];
   dimensions: boolean;
+  /** The same cut of an earlier scan, drawn thinner under it. */
+  earlier?: readonly [ProfileView, ProfileView] | null;
   /** Turns the cut round the axis by so many degrees: dragged, or by the arrow keys. */
   onTurn: (degrees: number) => void;
 }) {
@@ -30,9 +33,10 @@ export function Section({
     for (let i = 0; i + 1 < flat.length; i += 2) points.push(`${x(flat[i], side).toFixed(1)},${y(flat[i + 1]).toFixed(1)}`);
     return points.length ? `M${points.join('L')}` : '';
   };
-  const half = (p: ProfileView, side: 1 | -1) => (
+  const half = (p: ProfileView, before: ProfileView | undefined, side: 1 | -1) => (
     <g key={side}>
       <path d={path(p.master, side)} className="fill-none stroke-soft" strokeWidth="1.2" strokeDasharray="5 3" />
+      {before && <path d={path(before.scan, side)} className="fill-none stroke-accent" strokeWidth="1.2" />}
       <path d={path(p.scan, side)} className="fill-none stroke-ink" strokeWidth="1.8" />
       {p.wall && (
         <line
@@ -90,8 +94,8 @@ export function Section({
       aria-label={`Section. ${words(near, names[0])}. ${words(far, names[1])}.`}
     >
       <line x1={W / 2} x2={W / 2} y1="6" y2={H - 70} className="stroke-line" strokeDasharray="10 3 2 3" />
-      {half(near, 1)}
-      {half(far, -1)}
+      {half(near, earlier?.[0], 1)}
+      {half(far, earlier?.[1], -1)}
       {dimensioned && dimensions(near, names[0], 1)}
       {dimensioned && dimensions(far, names[1], -1)}
       <g transform={`translate(${W / 2 - scale / 2},${H - 6})`}>

@@ -44,6 +44,12 @@ export interface SpreadView {
   readonly lo: number | null;
   readonly hi: number | null;
 }
+/** A figure of a tool that should not move when students change. */
+export interface ToolView {
+  readonly tool: 'alignment' | 'neighbour';
+  readonly days: readonly string[];
+  readonly chart: Drift | null;
+}
 /** How a course's students do at the skills that its exercises ask for. */
 export interface CohortView {
   readonly skills: readonly { readonly key: string; readonly title: string; readonly students: number }[];
@@ -57,7 +63,10 @@ export interface CohortView {
   /** For the chosen exercise: what decided each of its criteria, against its band. */
   readonly spread: readonly SpreadView[];
   readonly limits: Limits;
-  readonly drift: { readonly days: readonly string[]; readonly chart: Drift } | null;
+  /** Tools whose figures are watched day by day; without a chart where there are too few days. */
+  readonly drift: readonly ToolView[];
+  /** Whoever graded here, to look at one's attempts alone. */
+  readonly graders: readonly { readonly id: string; readonly name: string }[];
 }
 
 const rate = v.pipe(v.number('Give a share.'), v.minValue(0.01, 'At least 1 %.'), v.maxValue(0.9, 'At most 90 %.'));

@@ -43,6 +43,17 @@ export function depthColour(depth: number, code: number, bands: DepthBands): Col
   return ON_TARGET;
 }
 
+/** mm within which two scans count as the same, and from which their difference has its full colour. */
+export const DIFFERENCE = { same: 0.1, full: 0.6 } as const;
+
+/** Colours of the difference of two scans: orange where the later one has more left, violet where it has less, grey where nothing can be said. */
+export function differenceColour(d: number | null): Colour {
+  if (d === null) return UNCUT;
+  const over = Math.abs(d) - DIFFERENCE.same;
+  if (over <= 0) return ON_TARGET;
+  return mix(ON_TARGET, d > 0 ? TOO_LITTLE : TOO_MUCH, Math.min(1, 0.25 + over / (DIFFERENCE.full - DIFFERENCE.same)));
+}
+
 /** Eighteen tints for named parts that stay apart for colour-blind eyes too, by lightness as well as hue. */
 const PART_COLOURS: readonly Colour[] = [
   [0.93, 0.86, 0.62],

@@ -1,4 +1,8 @@
+import type { DepthBands } from './depth-ramp.ts';
+
 export interface TrailCriterion {
+  /** What decided it; records of the first format do not say. */
+  readonly reading?: string | null;
   readonly lo: number | null;
   readonly hi: number | null;
   readonly id: string;
@@ -21,6 +25,11 @@ export interface TrailAttempt {
   readonly held_on: string;
   readonly exercise_id: string;
   readonly exercise_title: string;
+  readonly tooth: string;
+  readonly kind: string;
+  /** Its scan was measured, so that it can be looked at in 3D. */
+  readonly isScanned: boolean;
+  readonly bands: DepthBands;
   readonly total: number | null;
   readonly passed: boolean;
   readonly version: number;

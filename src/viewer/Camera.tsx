@@ -2,6 +2,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { Link } from './link.ts';
 
 export type ViewName = 'facial' | 'lingual' | 'mesial' | 'distal' | 'occlusal';
 
@@ -34,7 +35,7 @@ function eyeOf(view: View, mesialSign: number): THREE.Vector3 {
 }
 
 /** Orbit by hand; flies to a new view within 250 ms, or jumps when motion is not wanted. */
-export function Controls({ view, mesialSign }: { view: View; mesialSign: number }) {
+export function Controls({ view, mesialSign, link }: { view: View; mesialSign: number; link?: Link }) {
   const { camera, gl, invalidate, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   useEffect(() => {
@@ -46,8 +47,23 @@ export function Controls({ view, mesialSign }: { view: View; mesialSign: number 
     c.addEventListener('change', () => invalidate());
     controls.current = c;
     set({ controls: c });
-    return () => c.dispose();
-  }, [camera, gl, invalidate, set]);
+    // Following another picture is no move of one's own, or two pictures would answer each other for ever.
+    let follows = false;
+    const linked = link?.join((position, target) => {
+      follows = true;
+      camera.position.copy(position);
+      c.target.copy(target);
+      c.update();
+      follows = false;
+    });
+    c.addEventListener('change', () => {
+      if (!follows) linked?.tell(camera.position, c.target);
+    });
+    return () => {
+      linked?.leave();
+      c.dispose();
+    };
+  }, [camera, gl, invalidate, set, link]);
   useEffect(() => {
     const c = controls.current;
     if (!c) return;

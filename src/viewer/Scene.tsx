@@ -5,6 +5,7 @@ import { type DepthBands, depthColour, partColour, partOf } from '#contract/dept
 import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 import { Controls, type View } from './Camera.tsx';
 import { DrawnFlag } from './Drawn.tsx';
+import type { Link } from './link.ts';
 
 interface Mark {
   readonly id: number;
@@ -34,6 +35,10 @@ export interface SceneProps {
   /** Place of the probe's tip, and the place measured from. */
   readonly tip?: readonly number[] | null;
   readonly from?: readonly number[] | null;
+  /** Turns together with other pictures. */
+  readonly link?: Link;
+  /** Colours of the scan's vertices in place of the depth's, three a vertex. */
+  readonly colours?: Float32Array | null;
   /** A gauge between the tooth and the arch over it. */
   readonly slab?: {
     readonly at: readonly number[];
@@ -60,7 +65,7 @@ export function Scene(props: SceneProps) {
       <directionalLight position={[-22, 16, 14]} intensity={1.75} />
       <directionalLight position={[20, -16, 10]} intensity={0.5} />
       <Contents {...props} />
-      <Controls view={props.view} mesialSign={props.header.mesialSign} />
+      <Controls view={props.view} mesialSign={props.header.mesialSign} link={props.link} />
       <DrawnFlag />
     </Canvas>
   );
@@ -80,15 +85,31 @@ const FREE = -0.08;
 /** Degrees from straight mesial or distal within which a neighbour stands in the line of sight. */
 const ALONG = 40;
 
-function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = [], onMark, onPlace, onOver, tip, from, slab }: SceneProps) {
+function Contents({
+  header,
+  meshes,
+  bands,
+  shown,
+  view,
+  azimuth,
+  pin,
+  marks = [],
+  onMark,
+  onPlace,
+  onOver,
+  tip,
+  from,
+  slab,
+  colours: own,
+}: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => new Map(meshes.map((m) => [m.name, { mesh: m, geometry: geometryOf(m) }])), [meshes]);
   useEffect(() => {
     const scan = parts.get('scan');
     if (!scan) return;
     const n = scan.mesh.positions.length / 3;
-    const colours = new Float32Array(n * 3);
-    for (let v = 0; v < n; v++) {
+    const colours = own ?? new Float32Array(n * 3);
+    for (let v = 0; v < (own ? 0 : n); v++) {
       const code = scan.mesh.surface?.[v] ?? 0;
       const plain = [0.92, 0.9, 0.84] as const;
       const c = shown.parts ? partColour(partOf(code)) : shown.depth ? depthColour(scan.mesh.depth?.[v] ?? 0, code, bands) : plain;
@@ -96,7 +117,7 @@ function Contents({ header, meshes, bands, shown, view, azimuth, pin, marks = []
     }
     scan.geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3));
     invalidate();
-  }, [parts, bands, shown.depth, shown.parts, invalidate]);
+  }, [parts, bands, shown.depth, shown.parts, own, invalidate]);
   useEffect(
     () => () => {
       for (const p of parts.values()) p.geometry.dispose();

@@ -1,4 +1,4 @@
-import type { CohortView, ConcernView } from '#contract/cohort-view.ts';
+import type { ConcernView, ToolView } from '#contract/cohort-view.ts';
 import type { Interval } from '#core/progress/items.ts';
 import { dayWords } from './writing.ts';
 
@@ -10,6 +10,9 @@ export const COHORT = {
   exercise: 'Exercise',
   group: 'Group',
   everyone: 'everyone',
+  bench: 'Benches',
+  grader: 'Signed by',
+  anyGrader: 'anybody',
   shows: 'Cells show',
   show: { last: 'level of the last attempt', mean: 'mean of the last three', mastered: 'mastery' },
   none: 'No grade has been signed yet.',
@@ -43,10 +46,21 @@ export const COHORT = {
   alpha: (a: Interval): string =>
     `All criteria together rank attempts alike to α = ${a.value.toFixed(2)} (${a.lo.toFixed(2)} to ${a.hi.toFixed(2)}).`,
   drift: 'Scanner and masters',
-  steady: (from: string, to: string): string => `Alignment has not shifted for everyone between ${dayWords(from)} and ${dayWords(to)}.`,
-  shifted: (day: string): string =>
-    `Since ${dayWords(day)} scans lie on their masters otherwise than before, for everyone: look at the scanner and the master, not at the students.`,
-  fewDays: 'Whether a tool has drifted can be told from nine days with scans on.',
+  steady: {
+    alignment: (from: string, to: string): string =>
+      `Alignment has not shifted for everyone between ${dayWords(from)} and ${dayWords(to)}.`,
+    neighbour: (from: string, to: string): string => `Untouched neighbours have read the same from ${dayWords(from)} to ${dayWords(to)}.`,
+  },
+  shifted: {
+    alignment: (day: string): string =>
+      `Since ${dayWords(day)} scans lie on their masters otherwise than before, for everyone: look at the scanner and the master, not at the students.`,
+    neighbour: (day: string): string =>
+      `Since ${dayWords(day)} neighbours that nobody touched read another distance, for everyone: look at the teeth in the arch, the master and the scanner.`,
+  },
+  fewDays: {
+    alignment: 'Whether alignment has drifted can be told from nine days with scans on.',
+    neighbour: 'Whether neighbours have moved can be told from nine days with a reading of them on.',
+  },
   levels: ['not yet', 'marginal', 'sound', 'secure'] as const,
   mastered: 'mastered',
   notMastered: 'not yet',
@@ -67,7 +81,7 @@ export function concernWords(c: ConcernView): string {
 
 export const intervalWords = (i: Interval): string => `${i.value.toFixed(2)} (${i.lo.toFixed(2)} to ${i.hi.toFixed(2)})`;
 
-export function driftWords(d: CohortView['drift']): string {
-  if (!d) return COHORT.fewDays;
-  return d.chart.since === null ? COHORT.steady(d.days[0], d.days[d.days.length - 1]) : COHORT.shifted(d.days[d.chart.since]);
+export function driftWords({ tool, days, chart }: ToolView): string {
+  if (!chart) return COHORT.fewDays[tool];
+  return chart.since === null ? COHORT.steady[tool](days[0], days[days.length - 1]) : COHORT.shifted[tool](days[chart.since]);
 }

@@ -56,8 +56,10 @@ describe('a standard that is edited', () => {
 });
 
 describe('what of a cohort is looked at', () => {
-  it.each(['', '?exercise=e1', '?exercise=e1&group=A+2&show=mean', '?show=mastered'])('%j stands in the address', (address) =>
-    expect(toAddress(fromAddress(address))).toBe(address),
+  it.each(['', '?exercise=e1', '?exercise=e1&group=A+2&bench=B2&grader=ines&show=mean', '?show=mastered'])(
+    '%j stands in the address',
+    (address) => expect(toAddress(fromAddress(address))).toBe(address),
   );
-  it('nonsense is as usual', () => expect(fromAddress('?show=all')).toEqual({ exercise: '', group: '', show: 'last' }));
+  it('nonsense is as usual', () =>
+    expect(fromAddress('?show=all')).toEqual({ exercise: '', group: '', bench: '', grader: '', show: 'last' }));
 });

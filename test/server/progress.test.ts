@@ -70,16 +70,20 @@ describe('a cohort', () => {
       answer: { message: string };
     }>;
   it('has every student with the level of the newest attempt, and what decided each criterion of an exercise', async () => {
-    const view = await cohortView(school.app.db, 'c1', 'crown-16');
+    const view = await cohortView(school.app.db, 'c1', { exercise: 'crown-16', grader: null });
     const row = view.rows.find((r) => r.student === greta.id);
     expect(row?.cells.find((c) => c.skill === 'margin.width')).toMatchObject({ last: 0, attempts: 1, isMastered: false });
     expect(view.rows.find((r) => r.student === hugo.id)?.cells).toEqual([]);
     expect(view.spread.find((s) => s.line === 'width')).toMatchObject({ values: [0.1], lo: 0.4, hi: 0.8 });
-    expect([view.items, view.alpha, view.drift]).toEqual([null, null, null]);
+    expect([view.items, view.alpha, ...view.drift.map((d) => d.chart)]).toEqual([null, null, null, null]);
+    // Everybody's cells are there for whoever signed them, none for another grader.
+    const by = (grader: string) => cohortView(school.app.db, 'c1', { exercise: 'crown-16', grader });
+    expect((await by(view.graders[0].id)).rows.some((r) => r.cells.length > 0)).toBe(true);
+    expect((await by('nobody')).rows.some((r) => r.cells.length > 0)).toBe(false);
   });
   it('is told anew once another grade is signed', async () => {
     await signed(hugo, 0.6);
-    const view = await cohortView(school.app.db, 'c1', null);
+    const view = await cohortView(school.app.db, 'c1', { exercise: null, grader: null });
     expect(view.rows.find((r) => r.student === hugo.id)?.cells.find((c) => c.skill === 'margin.width')).toMatchObject({ last: 3 });
   });
   it('a word is put aside with a note, by graders of the course, about its students', async () => {

@@ -5,7 +5,7 @@ import type { CohortView, HeatCell } from '#contract/cohort-view.ts';
 import { COHORT, driftWords, intervalWords } from '#words/cohort.ts';
 import { bandWords } from '#words/readings.ts';
 import { Concerns } from './Concerns.tsx';
-import { fromAddress, type Shown, toAddress } from './filters.ts';
+import { fromAddress, rowOf, type Shown, toAddress } from './filters.ts';
 import { LimitsForm } from './LimitsForm.tsx';
 
 writeAsOwn();
@@ -25,37 +25,55 @@ export function Cohort({ course, view, mayKeep }: Props) {
   const set = (next: Partial<typeof chosen>): void => {
     const all = { ...chosen, ...next };
     const search = toAddress(all);
-    // Another exercise is another question to the server.
-    if (next.exercise !== undefined) window.location.assign(`/courses/${course}/cohort${search}`);
+    // Another exercise or grader is another question to the server.
+    if (next.exercise !== undefined || next.grader !== undefined) window.location.assign(`/courses/${course}/cohort${search}`);
     else window.history.replaceState(null, '', `/courses/${course}/cohort${search}`);
     setChosen(all);
   };
   // Of one exercise only those who did it are shown.
-  const rows = view.rows.filter((r) => (chosen.group === '' || r.group === chosen.group) && (chosen.exercise === '' || r.cells.length > 0));
+  const rows = view.rows.filter(
+    (r) =>
+      (chosen.group === '' || r.group === chosen.group) &&
+      (chosen.bench === '' || rowOf(r.bench) === chosen.bench) &&
+      ((chosen.exercise === '' && chosen.grader === '') || r.cells.length > 0),
+  );
+  const benches = [...new Set(view.rows.map((r) => rowOf(r.bench)).filter(Boolean))].sort();
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
-        <label className="grid gap-1">
-          {COHORT.exercise}
-          <select className="field !w-auto max-w-72" value={chosen.exercise} onChange={(e) => set({ exercise: e.target.value })}>
-            <option value="">{COHORT.all}</option>
-            {view.exercises.map((e) => (
-              <option key={e.id} value={e.id}>
-                {e.title} ({e.attempts})
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          label={COHORT.exercise}
+          all={COHORT.all}
+          value={chosen.exercise}
+          options={view.exercises.map((e) => [e.id, `${e.title} (${e.attempts})`])}
+          onPick={(exercise) => set({ exercise })}
+        />
         {view.groups.length > 0 && (
-          <label className="grid gap-1">
-            {COHORT.group}
-            <select className="field !w-auto" value={chosen.group} onChange={(e) => set({ group: e.target.value })}>
-              <option value="">{COHORT.everyone}</option>
-              {view.groups.map((g) => (
-                <option key={g}>{g}</option>
-              ))}
-            </select>
-          </label>
+          <Choice
+            label={COHORT.group}
+            all={COHORT.everyone}
+            value={chosen.group}
+            options={view.groups.map((g) => [g, g])}
+            onPick={(group) => set({ group })}
+          />
+        )}
+        {benches.length > 1 && (
+          <Choice
+            label={COHORT.bench}
+            all={COHORT.everyone}
+            value={chosen.bench}
+            options={benches.map((b) => [b, b])}
+            onPick={(bench) => set({ bench })}
+          />
+        )}
+        {view.graders.length > 1 && (
+          <Choice
+            label={COHORT.grader}
+            all={COHORT.anyGrader}
+            value={chosen.grader}
+            options={view.graders.map((g) => [g.id, g.name])}
+            onPick={(grader) => set({ grader })}
+          />
         )}
         <label className="grid gap-1">
           {COHORT.shows}
@@ -105,7 +123,11 @@ export function Cohort({ course, view, mayKeep }: Props) {
           <Concerns course={course} all={view.concerns} />
           <section className="panel p-3" aria-label={COHORT.drift}>
             <h2 className="mb-1 font-semibold">{COHORT.drift}</h2>
-            <p className={view.drift?.chart.since != null ? 'border-l-4 border-bad pl-2' : 'text-soft'}>{driftWords(view.drift)}</p>
+            {view.drift.map((d) => (
+              <p key={d.tool} className={d.chart?.since != null ? 'border-l-4 border-bad pl-2' : 'text-soft'}>
+                {driftWords(d)}
+              </p>
+            ))}
           </section>
         </div>
       </div>
@@ -180,5 +202,30 @@ function Heat({ cell, show, title }: { readonly cell: HeatCell | undefined; read
         <span className="sr-only"> {words}</span>
       </a>
     </td>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  /** Word for no choice. */
+  readonly all: string;
+  readonly value: string;
+  readonly options: readonly (readonly [value: string, word: string])[];
+  readonly onPick: (value: string) => void;
+}
+
+function Choice({ label, all, value, options, onPick }: ChoiceProps) {
+  return (
+    <label className="grid gap-1">
+      {label}
+      <select className="field !w-auto max-w-72" value={value} onChange={(e) => onPick(e.target.value)}>
+        <option value="">{all}</option>
+        {options.map(([v, word]) => (
+          <option key={v} value={v}>
+            {word}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

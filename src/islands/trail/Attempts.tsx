@@ -3,9 +3,11 @@ import type { TrailView } from '#contract/trail-view.ts';
 import { valueWords } from '#words/readings.ts';
 import { TRAIL } from '#words/trail.ts';
 import { dayWords } from '#words/writing.ts';
+import { comparable } from '../beside/state.ts';
 
 /** Every attempt, the newest first, with what decided its score. */
 export function Attempts({ view }: { readonly view: TrailView }) {
+  const pairs = new Set(comparable(view.attempts).map((a) => a.attempt_id));
   const list = view.attempts.map((a, i) => ({ ...a, n: i + 1 })).reverse();
   return (
     <section className="panel relative overflow-x-auto" aria-label={TRAIL.attempts}>
@@ -31,6 +33,11 @@ export function Attempts({ view }: { readonly view: TrailView }) {
                   {a.exercise_title}
                 </a>
                 <div className="text-soft">{TRAIL.gradedBy(a.grader_name)}</div>
+                {pairs.has(a.attempt_id) && (
+                  <a className="text-accent underline" href={`/trail/${view.student.id}/beside?later=${a.attempt_id}`}>
+                    {TRAIL.beside}
+                  </a>
+                )}
               </td>
               <td className="px-3 py-2">
                 {a.record.critical

@@ -1,9 +1,14 @@
 import { HabitRing } from '#charts/HabitRing.tsx';
 import type { ProgressView } from '#contract/progress-view.ts';
+import type { TrailAttempt } from '#contract/trail-view.ts';
 import { allRoundWords, chanceWords, habitWords, PROGRESS, sideAt } from '#words/progress.ts';
+import { OnTooth } from './OnTooth.tsx';
 
 /** Where round the tooth the same error returns; with its chance, and apart from what everyone does. */
-export function Habits({ progress }: { readonly progress: ProgressView }) {
+export function Habits({ progress, attempts }: { readonly progress: ProgressView; readonly attempts: readonly TrailAttempt[] }) {
+  /** The last preparation on which it was read. */
+  const shownOn = (reading: string): TrailAttempt | null =>
+    attempts.filter((a) => a.isScanned && a.record.criteria.some((c) => c.reading === reading)).at(-1) ?? null;
   const told = progress.habits.filter((h) => h.isTold).slice(0, 2);
   const everyones = progress.habits.flatMap((h) => (h.everyones === null ? [] : [`${h.title.toLowerCase()}, ${sideAt(h.everyones)}`]));
   return (
@@ -25,6 +30,7 @@ export function Habits({ progress }: { readonly progress: ProgressView }) {
           <figcaption className="min-w-40 flex-1">
             {habitWords(h)} <span className="text-soft">{chanceWords(h)}</span>
           </figcaption>
+          <OnTooth habit={h} attempt={shownOn(h.reading)} />
         </figure>
       ))}
       {everyones.length > 0 && <p className="mt-1 text-soft">{PROGRESS.everyones(everyones)}</p>}

@@ -49,7 +49,7 @@ function Written({ view, progress, own }: Props) {
           <div className="grid gap-3 min-[900px]:grid-cols-3">
             <First progress={progress} own={own} />
             <Practice progress={progress} />
-            <Habits progress={progress} />
+            <Habits progress={progress} attempts={view.attempts} />
           </div>
           <section className="panel p-3" aria-label={PROGRESS.skills}>
             <h2 className="font-semibold">{PROGRESS.skills}</h2>

@@ -37,6 +37,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/settings': { GET: { kind: 'signed-in' } },
   '/trail': { GET: { kind: 'signed-in' } },
   '/trail/[student]': { GET: { kind: 'student', param: 'student', action: 'trail.see' } },
+  '/trail/[student]/beside': { GET: { kind: 'student', param: 'student', action: 'trail.see' } },
   '/404': { GET: { kind: 'open' } },
   '/api/health': { GET: { kind: 'open' } },
   '/api/sign-in': { POST: { kind: 'open' } },

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView, SpreadView } from '#contract/cohort-view.ts';
+import type { CohortView, ConcernView, HeatCell, HeatRow, ItemView, SpreadView, ToolView } from '#contract/cohort-view.ts';
 import { competence } from '#core/progress/competence.ts';
 import { driftOf } from '#core/progress/drift.ts';
 import { alphaOf, itemsOf } from '#core/progress/items.ts';
@@ -29,7 +29,8 @@ const Note = v.object({
   note: v.string(),
   by: v.string(),
 });
-const Day = v.object({ day: v.string(), rms: v.number() });
+const Day = v.object({ day: v.string(), rms: v.nullable(v.number()), neighbour: v.nullable(v.number()) });
+const Grader = v.object({ id: v.string(), name: v.string() });
 
 /** Days without an attempt from which a student is named, counted from the course's newest sitting. */
 const AWAY_DAYS = 14;
@@ -40,8 +41,14 @@ const NEWEST = 200;
 /** Skills shown: those that most students have tried. */
 const MOST_SKILLS = 16;
 
+/** What of a course is looked at: all of it, one exercise, what one grader signed. */
+export interface Which {
+  readonly exercise: string | null;
+  readonly grader: string | null;
+}
+
 /** How a course's students do: skills by students, who needs a word, which criteria tell strong from weak, whether a tool has drifted. */
-export async function cohortView(q: Queries, course: string, exercise: string | null): Promise<CohortView> {
+export async function cohortView(q: Queries, course: string, { exercise, grader }: Which): Promise<CohortView> {
   const [limits, notes] = await Promise.all([
     limitsOf(q, course),
     q.any(
@@ -49,7 +56,9 @@ export async function cohortView(q: Queries, course: string, exercise: string | 
       sql`select c.student_id as student, c.what, c.about, c.attempt_id as attempt, c.note, p.name as by from concern_note c join person p on p.id = c.said_by where c.course_id = ${course} order by c.id`,
     ),
   ]);
-  const view = await remembered(q, `cohort ${course} ${exercise} ${limits.p0} ${limits.p1}`, () => makeView(q, course, exercise, limits));
+  const view = await remembered(q, `cohort ${course} ${exercise} ${grader} ${limits.p0} ${limits.p1}`, () =>
+    makeView(q, course, { exercise, grader }, limits),
+  );
   const said = new Map(notes.map((n) => [`${n.student}|${n.what}|${n.about}|${n.attempt}`, { note: n.note, by: n.by }]));
   return {
     ...view,
@@ -58,10 +67,10 @@ export async function cohortView(q: Queries, course: string, exercise: string | 
   };
 }
 
-async function makeView(q: Queries, course: string, exercise: string | null, limits: Limits): Promise<CohortView> {
-  const [skillRows, lines, students, exercises, days] = await Promise.all([
-    courseSkills(q, course, exercise),
-    exercise ? exerciseLines(q, course, exercise) : [],
+async function makeView(q: Queries, course: string, { exercise, grader }: Which, limits: Limits): Promise<CohortView> {
+  const [skillRows, lines, students, exercises, days, graders] = await Promise.all([
+    courseSkills(q, course, exercise, grader),
+    exercise ? exerciseLines(q, course, exercise, grader) : [],
     q.any(
       Student,
       sql`select p.id, p.name, n.bench, n.group_name,
@@ -75,9 +84,16 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
     ),
     q.any(
       Day,
-      sql`select t.held_on::text as day, percentile_cont(0.5) within group (order by (m.alignment->>'rms')::float8) as rms
+      sql`select t.held_on::text as day, percentile_cont(0.5) within group (order by (m.alignment->>'rms')::float8) as rms,
+            percentile_cont(0.5) within group (order by n.least) as neighbour
           from measurement m join scan s on s.id = m.scan_id join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id
-          where e.course_id = ${course} and m.alignment->>'rms' is not null group by t.held_on order by t.held_on`,
+            left join lateral (select min(r.value) as least from reading r where r.measurement_id = m.id and r.name in ('neighbour.mesial', 'neighbour.distal') and r.stat = 'max') n on true
+          where e.course_id = ${course} group by t.held_on order by t.held_on`,
+    ),
+    q.any(
+      Grader,
+      sql`select distinct p.id, p.name from grade g join person p on p.id = g.grader_id join attempt a on a.id = g.attempt_id join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
+          where e.course_id = ${course} order by p.name`,
     ),
   ]);
   const skills = [...group(skillRows, (r) => r.skill)]
@@ -113,7 +129,6 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
     });
     return { student: s.id, name: s.name, bench: s.bench, group: s.group_name, cells };
   });
-  const drift = driftOf(days.map((d) => d.rms)).given;
   return {
     skills,
     rows,
@@ -123,8 +138,22 @@ async function makeView(q: Queries, course: string, exercise: string | null, lim
     concerns: concerns.map((c) => ({ ...c, aside: null })),
     spread: exercise ? spreadOf(lines) : [],
     ...(exercise ? itemsView(lines) : { items: null, alpha: null }),
-    drift: drift && { days: days.map((d) => d.day), chart: drift },
+    drift: [toolOf('alignment', days, (d) => d.rms), toolOf('neighbour', days, (d) => d.neighbour)],
+    graders,
   };
+}
+
+/** One tool's daily medians: a neighbour that nobody touched reads the same distance whoever prepared beside it. */
+function toolOf(
+  tool: ToolView['tool'],
+  days: readonly v.InferOutput<typeof Day>[],
+  of: (d: v.InferOutput<typeof Day>) => number | null,
+): ToolView {
+  const read = days.flatMap((d) => {
+    const value = of(d);
+    return value === null ? [] : [{ day: d.day, value }];
+  });
+  return { tool, days: read.map((d) => d.day), chart: driftOf(read.map((d) => d.value)).given };
 }
 
 /** What decided each criterion of an exercise, in all attempts, over the newest band. */

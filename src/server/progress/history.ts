@@ -49,15 +49,15 @@ export const linesOf = (q: Queries, student: string, courses: readonly string[],
   );
 
 /** Lines of everybody's newest grades of one exercise. */
-export const exerciseLines = (q: Queries, course: string, exercise: string) =>
+export const exerciseLines = (q: Queries, course: string, exercise: string, grader: string | null) =>
   q.any(
     LineRow,
     sql`select a.id as attempt, a.student_id as student, a.number, t.held_on, e.id as exercise_id, e.title as exercise, e.tooth, l.line, l.title, l.reading, l.zone, l.unit, l.value, l.u, l.lo, l.hi, l.level,
           l.points, l.out_of
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
-          join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
+          join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id
-        where e.course_id = ${course} and e.id = ${exercise} order by t.held_on, a.id, l.line`,
+        where e.course_id = ${course} and e.id = ${exercise} and (${grader}::text is null or g.grader_id = ${grader}) order by t.held_on, a.id, l.line`,
   );
 
 export const errorsOf = (q: Queries, student: string, courses: readonly string[], isOwn: boolean) =>
@@ -124,13 +124,14 @@ const SkillRow = v.object({
   attempt: v.number(),
 });
 /** Levels of everybody in a course, skill by skill, in the order of time, with the newest attempt. */
-export const courseSkills = (q: Queries, course: string, exercise: string | null) =>
+export const courseSkills = (q: Queries, course: string, exercise: string | null, grader: string | null) =>
   q.any(
     SkillRow,
     sql`select a.student_id as student, coalesce(l.reading, l.title) as skill, max(l.title) as title, jsonb_agg(l.level order by t.held_on, a.id) as levels,
           (array_agg(a.id order by t.held_on desc, a.id desc))[1] as attempt
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
-          join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
+          join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id and l.level is not null
-        where e.course_id = ${course} and (${exercise}::text is null or e.id = ${exercise}) group by 1, 2`,
+        where e.course_id = ${course} and (${exercise}::text is null or e.id = ${exercise}) and (${grader}::text is null or g.grader_id = ${grader})
+        group by 1, 2`,
   );

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { GradeFile, OldGrade } from '#contract/grade.ts';
 import type { TrailAttempt, TrailCriterion, TrailView } from '#contract/trail-view.ts';
 import { type Queries, sql } from '../database/port.ts';
+import { bandsOf } from '../view/bands.ts';
 
 const Row = v.object({
   attempt_id: v.number(),
@@ -9,6 +10,8 @@ const Row = v.object({
   held_on: v.string(),
   exercise_id: v.string(),
   exercise_title: v.string(),
+  tooth: v.string(),
+  kind: v.string(),
   total: v.nullable(v.number()),
   passed: v.boolean(),
   version: v.number(),
@@ -16,6 +19,9 @@ const Row = v.object({
   grader_name: v.string(),
   record: v.union([GradeFile, OldGrade]),
 });
+
+/** Bands of a record that does not say which rubric it had: nothing is called too much or too little. */
+const OPEN = { occlusal: [0, 99], axial: [0, 99] } as const;
 
 const Person = v.object({ id: v.string(), name: v.string(), bench: v.nullable(v.string()) });
 
@@ -47,7 +53,7 @@ export async function trailView(q: Queries, studentId: string, courses: readonly
   if (!student) return null;
   const rows = await q.any(
     Row,
-    sql`select a.id as attempt_id, t.title as sitting_title, t.held_on, e.id as exercise_id, e.title as exercise_title, g.total, g.passed, g.version,
+    sql`select a.id as attempt_id, t.title as sitting_title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth, e.kind, g.total, g.passed, g.version,
           coalesce(l.grade_id = g.id, false) as released, p.name as grader_name, g.record
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
           left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) l on true
@@ -55,7 +61,17 @@ export async function trailView(q: Queries, studentId: string, courses: readonly
           join person p on p.id = g.grader_id
         where a.student_id = ${studentId} and e.course_id in (select json_array_elements_text(${courses}::json)) order by t.held_on, a.id`,
   );
-  return { student, attempts: rows.map((r): TrailAttempt => ({ ...r, record: trailRecord(r.record) })) };
+  const attempts = rows.map((r): TrailAttempt => {
+    const { record, ...row } = r;
+    const isNew = record.format === 'veritor-grade/2';
+    return {
+      ...row,
+      isScanned: isNew && record.measurement !== null,
+      bands: isNew ? bandsOf(record.rubric.body) : OPEN,
+      record: trailRecord(record),
+    };
+  });
+  return { student, attempts };
 }
 
 const Listed = v.object({
