@@ -11,6 +11,8 @@ export interface SkillPointView extends SkillPoint {
   readonly zone: string | null;
   /** The second or a later attempt of the same sitting. */
   readonly isRepeat: boolean;
+  /** Minutes at work, as the student gave them. */
+  readonly minutes: number | null;
 }
 
 export interface SkillView {
@@ -49,6 +51,8 @@ export interface AllRoundView {
 export interface PracticeView extends NextPractice {
   readonly drill: DrillItem | null;
   readonly on: string;
+  /** Days on which the student says they practised it since. */
+  readonly done: readonly string[];
 }
 
 /** A student's progress over the attempts that whoever asks may see. */

@@ -27,6 +27,9 @@ export interface TrailAttempt {
   readonly exercise_title: string;
   readonly tooth: string;
   readonly kind: string;
+  /** Which try of the sitting. */
+  readonly number: number;
+  readonly minutes: number | null;
   /** Its scan was measured, so that it can be looked at in 3D. */
   readonly isScanned: boolean;
   readonly bands: DepthBands;

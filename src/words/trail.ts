@@ -1,3 +1,5 @@
+import { median } from '#core/statistics/quantile.ts';
+
 /** Sentences of the Trail. */
 export const TRAIL = {
   own: 'My trail',
@@ -12,6 +14,9 @@ export const TRAIL = {
     `Over ${n} attempts no change of the score that chance would not make (95 %: ${lo.toFixed(1)} to ${hi.toFixed(1)} points an attempt).`,
   lastAt: (zone: string): string => `last at: ${zone}`,
   attempts: 'Attempts',
+  self: 'Judging own work, and time',
+  tries: (n: number, minutes: number | null): string =>
+    [...(n > 1 ? [`try ${n}`] : []), ...(minutes === null ? [] : [`${minutes} min`])].join(', '),
   beside: 'beside another one',
   onTooth: 'Show it on the tooth',
   onToothOf: (day: string): string => `On the preparation of ${day}; red: where it returns.`,
@@ -21,3 +26,11 @@ export const TRAIL = {
   passed: 'passed',
   notPassed: 'not passed',
 } as const;
+
+/** How long attempts took, as the student said. */
+export function minutesWords(all: readonly (number | null)[]): string {
+  const known = all.filter((m): m is number => m !== null);
+  if (known.length < 2) return 'How long attempts take is told from two on for which the student gave the minutes.';
+  const last = known[known.length - 1];
+  return `Minutes at work: ${last} in the last attempt, ${Math.round(median(known.slice(0, -1)))} usually before.`;
+}

@@ -52,6 +52,9 @@ describe('a signed grade', () => {
     expect((await progressView(school.app.db, hugo.id, ['c1'], false)).attempts).toBe(0);
     expect((await progressView(school.app.db, greta.id, ['c2'], false)).attempts).toBe(0);
     await school.call('/api/attempts/[id]/release', ines, { id: String(attempt) }, { version: 1 });
+    // The result waits until its student has judged the work, or would rather not.
+    expect((await progressView(school.app.db, greta.id, ['c1'], true)).attempts).toBe(0);
+    await assess(school.app, greta, attempt, { lines: [], minutes: null });
     expect((await progressView(school.app.db, greta.id, ['c1'], true)).attempts).toBe(1);
   });
   it('costs what is to be practised, with a drill that fits and a day', async () => {

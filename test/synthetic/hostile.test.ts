@@ -98,7 +98,7 @@ const BROKEN: Record<string, () => Scan> = {
     const p = Array.from({ length: 3 * 6000 }, () => 12 * random.next() - 6);
     return scan(
       p,
-      Array.from({ length: 3 * 4000 }, () => Math.floor(6000 * random.next())),
+      Array.from({ length: 3 * 1500 }, () => Math.floor(6000 * random.next())),
     );
   },
   'the untouched master': () => scan(archScan(null).positions, archScan(null).triangles),

@@ -27,6 +27,7 @@ export function Attempts({ view }: { readonly view: TrailView }) {
               <td className="px-3 py-2">
                 <span className="figure">{a.n}</span>, <span className="figure text-soft">{dayWords(a.held_on)}</span>
                 <div className="text-soft">{a.sitting_title}</div>
+                {(a.number > 1 || a.minutes !== null) && <div className="text-soft">{TRAIL.tries(a.number, a.minutes)}</div>}
               </td>
               <td className="px-3 py-2">
                 <a className="text-accent underline" href={`/bench/${a.attempt_id}`}>

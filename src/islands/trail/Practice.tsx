@@ -1,9 +1,16 @@
 import type { ProgressView } from '#contract/progress-view.ts';
 import { PROGRESS } from '#words/progress.ts';
 import { dayWords } from '#words/writing.ts';
+import { Tick } from '../work/Tick.tsx';
 
 /** Two or three things to practise: why, how, checked by what, and when to try again. */
-export function Practice({ progress }: { readonly progress: ProgressView }) {
+export function Practice({
+  progress,
+  course = null,
+}: {
+  readonly progress: ProgressView /** Where the reader ticks off their own drills; null where nobody does. */;
+  readonly course?: string | null;
+}) {
   const today = new Date().toISOString().slice(0, 10);
   return (
     <section className="panel p-3" aria-label={PROGRESS.practice}>
@@ -20,6 +27,7 @@ export function Practice({ progress }: { readonly progress: ProgressView }) {
               {PROGRESS.why(p.times, p.of, p.lostOnAverage)} {p.after && PROGRESS.after(p.after)}{' '}
               {(p.on < today ? PROGRESS.due : PROGRESS.by)(dayWords(p.on, 'long'))}
             </div>
+            {course && <Tick practice={p} course={course} />}
             {p.drill && (
               <details>
                 <summary className="cursor-pointer text-accent">{PROGRESS.drill(p.drill.title, p.drill.times)}</summary>

@@ -3,8 +3,10 @@ import { SkillChart } from '#charts/SkillChart.tsx';
 import { useOwnWriting } from '#components/writing.ts';
 import type { ProgressView } from '#contract/progress-view.ts';
 import type { TrailView } from '#contract/trail-view.ts';
+import type { SelfView } from '#contract/work.ts';
 import { PROGRESS, stateWords } from '#words/progress.ts';
-import { TRAIL } from '#words/trail.ts';
+import { minutesWords, TRAIL } from '#words/trail.ts';
+import { selfWords } from '#words/work.ts';
 import { Attempts } from './Attempts.tsx';
 import { First } from './First.tsx';
 import { Full } from './Full.tsx';
@@ -15,6 +17,7 @@ import { trendWords } from './state.ts';
 interface Props {
   readonly view: TrailView;
   readonly progress: ProgressView;
+  readonly self: SelfView;
   readonly own: boolean;
 }
 
@@ -28,7 +31,7 @@ const STATE_LOOK = { mastered: 'text-good', 'lost again': 'text-bad', 'not yet':
 const OFTEN = 3;
 
 /** A student's history: what to look at first, what to practise, what returns where, every skill, every attempt. */
-function Written({ view, progress, own }: Props) {
+function Written({ view, progress, self, own }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const often = progress.skills.filter((s) => s.points.length >= OFTEN);
   const rare = progress.skills.filter((s) => s.points.length < OFTEN);
@@ -51,6 +54,15 @@ function Written({ view, progress, own }: Props) {
             <Practice progress={progress} />
             <Habits progress={progress} attempts={view.attempts} />
           </div>
+          <section className="panel p-3" aria-label={TRAIL.self}>
+            <h2 className="font-semibold">{TRAIL.self}</h2>
+            {selfWords(self, own).map((s) => (
+              <p key={s} className={self.levels ? '' : 'text-soft'}>
+                {s}
+              </p>
+            ))}
+            <p className="text-soft">{minutesWords(view.attempts.map((a) => a.minutes))}</p>
+          </section>
           <section className="panel p-3" aria-label={PROGRESS.skills}>
             <h2 className="font-semibold">{PROGRESS.skills}</h2>
             <p className="mb-2 text-soft">{PROGRESS.skillsLead}</p>

@@ -17,6 +17,9 @@ export const ACCESS = {
   // Whoever sees the tray sees its small pictures.
   'picture.see': { director: 'course', instructor: 'course', assistant: 'course', student: 'own-released' },
   'attempt.see': { director: 'course', instructor: 'course', student: 'own-released' },
+  // A student's own attempt as they see it: what is asked of them, and the result once it is released.
+  'work.see': { director: 'course', instructor: 'course', student: 'own' },
+  'work.assess': { student: 'own' },
   'attempt.open': { director: 'course', instructor: 'course' },
   'attempt.assign': { director: 'course', instructor: 'course' },
   'attempt.judge': { director: 'course', instructor: 'course' },

@@ -21,6 +21,7 @@ export const LineRow = v.object({
   level: v.nullable(v.number()),
   points: v.nullable(v.number()),
   out_of: v.number(),
+  minutes: v.nullable(v.number()),
 });
 export type LineRow = v.InferOutput<typeof LineRow>;
 const ErrorRow = v.object({ attempt: v.number(), held_on: v.string(), line: v.string(), title: v.string(), made: v.boolean() });
@@ -40,9 +41,9 @@ export const linesOf = (q: Queries, student: string, courses: readonly string[],
   q.any(
     LineRow,
     sql`select a.id as attempt, a.student_id as student, a.number, t.held_on, e.id as exercise_id, e.title as exercise, e.tooth, l.line, l.title, l.reading, l.zone, l.unit, l.value, l.u, l.lo, l.hi, l.level,
-          l.points, l.out_of
+          l.points, l.out_of, (select minutes from self_assessment s where s.attempt_id = a.id order by s.id desc limit 1) as minutes
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
-          left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) r on true
+          left join lateral (select grade_id from shown_release where attempt_id = a.id order by id desc limit 1) r on true
           join lateral (select id from grade x where x.attempt_id = a.id and x.round <> 2 and (not ${isOwn}::boolean or x.id = r.grade_id) order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id, l.line`,
@@ -53,7 +54,7 @@ export const exerciseLines = (q: Queries, course: string, exercise: string, grad
   q.any(
     LineRow,
     sql`select a.id as attempt, a.student_id as student, a.number, t.held_on, e.id as exercise_id, e.title as exercise, e.tooth, l.line, l.title, l.reading, l.zone, l.unit, l.value, l.u, l.lo, l.hi, l.level,
-          l.points, l.out_of
+          l.points, l.out_of, (select minutes from self_assessment s where s.attempt_id = a.id order by s.id desc limit 1) as minutes
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
           join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id
@@ -65,7 +66,7 @@ export const errorsOf = (q: Queries, student: string, courses: readonly string[]
     ErrorRow,
     sql`select a.id as attempt, t.held_on, x.line, x.title, x.made
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
-          left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) r on true
+          left join lateral (select grade_id from shown_release where attempt_id = a.id order by id desc limit 1) r on true
           join lateral (select id from grade y where y.attempt_id = a.id and y.round <> 2 and (not ${isOwn}::boolean or y.id = r.grade_id) order by y.version desc limit 1) g on true
           join graded_error x on x.grade_id = g.id
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id`,
@@ -76,7 +77,7 @@ export const curvesOf = (q: Queries, student: string, courses: readonly string[]
     CurveRow,
     sql`select e.id as exercise_id, e.tooth, c.reading, c.unit, c.bins
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
-          left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) r on true
+          left join lateral (select grade_id from shown_release where attempt_id = a.id order by id desc limit 1) r on true
           join lateral (select id from grade y where y.attempt_id = a.id and y.round <> 2 and (not ${isOwn}::boolean or y.id = r.grade_id) order by y.version desc limit 1) g on true
           join graded_curve c on c.grade_id = g.id
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id`,

@@ -1,3 +1,5 @@
+import * as v from 'valibot';
+import type { DrillItem } from '#contract/kit.ts';
 import type { AllRoundView, HabitView, PracticeView, ProgressView, SkillPointView, SkillView } from '#contract/progress-view.ts';
 import { findEntry } from '#core/catalogue/catalogue.ts';
 import { allRound, type ErrorCurve, frameOf, habitOf, holm, lessCohort } from '#core/progress/habit.ts';
@@ -5,7 +7,7 @@ import { nextPractice } from '#core/progress/next-practice.ts';
 import { skillOf } from '#core/progress/skill.ts';
 import { cohortPrior, type Prior } from '#core/progress/still-needed.ts';
 import { kitOf } from '../course/kit.ts';
-import type { Queries } from '../database/port.ts';
+import { type Queries, sql } from '../database/port.ts';
 import { cohortMeans, curvesOf, errorsOf, type LineRow, linesOf, outcomesIn, skillKey } from './history.ts';
 import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
@@ -35,6 +37,7 @@ const pointOf = (l: LineRow): SkillPointView => ({
   tooth: l.tooth,
   zone: l.zone,
   isRepeat: l.number > 1,
+  minutes: l.minutes,
 });
 
 /** A line that an attempt holds twice for one skill (two criteria of one reading) counts once: as its weaker one. */
@@ -64,14 +67,30 @@ const priorsOf = (q: Queries, courses: readonly string[]) => remembered(q, `prio
 const addDays = (day: string, days: number): string =>
   new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
+/** The drill whose subject fits a reading most closely. */
+export function drillFor(drills: readonly DrillItem[], reading: string | null): DrillItem | null {
+  if (reading === null) return null;
+  const fitting = drills.filter((d) => d.about !== '' && reading.startsWith(d.about));
+  return fitting.sort((a, b) => b.about.length - a.about.length)[0] ?? null;
+}
+
+const Done = v.object({ skill: v.string(), done_on: v.string() });
+/** What a student says they practised. */
+const practisedBy = (q: Queries, student: string, courses: readonly string[]) =>
+  q.any(
+    Done,
+    sql`select skill, done_on::text as done_on from practised where student_id = ${student} and course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by done_on`,
+  );
+
 /** A student's progress, from the grades that whoever asks may see. */
 export async function progressView(q: Queries, student: string, courses: readonly string[], isOwn: boolean): Promise<ProgressView> {
-  const [limits, lines, errors, curves, priorOf, kits] = await Promise.all([
+  const [limits, lines, errors, curves, priorOf, practised, kits] = await Promise.all([
     limitsOf(q, courses[0]),
     linesOf(q, student, courses, isOwn),
     errorsOf(q, student, courses, isOwn),
     curvesOf(q, student, courses, isOwn),
     priorsOf(q, courses),
+    practisedBy(q, student, courses),
     Promise.all(courses.slice(0, 1).map((c) => kitOf(q, c))),
   ]);
   const skills = [...group(lines, skillKey)].map(([key, own]): SkillView => {
@@ -99,10 +118,8 @@ export async function progressView(q: Queries, student: string, courses: readonl
     })),
   ).map((p): PracticeView => {
     const last = skills.find((s) => s.key === p.id)?.points.at(-1)?.heldOn ?? '';
-    const fitting = drills
-      .filter((d) => p.reading !== null && d.about !== '' && p.reading.startsWith(d.about))
-      .sort((a, b) => b.about.length - a.about.length);
-    return { ...p, drill: fitting[0] ?? null, on: addDays(last, p.inDays) };
+    const done = practised.filter((d) => d.skill === p.id && d.done_on > last).map((d) => d.done_on);
+    return { ...p, drill: drillFor(drills, p.reading), on: addDays(last, p.inDays), done };
   });
   const repeated = skills
     .map((s) => {

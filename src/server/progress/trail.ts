@@ -12,6 +12,8 @@ const Row = v.object({
   exercise_title: v.string(),
   tooth: v.string(),
   kind: v.string(),
+  number: v.number(),
+  minutes: v.nullable(v.number()),
   total: v.nullable(v.number()),
   passed: v.boolean(),
   version: v.number(),
@@ -53,11 +55,11 @@ export async function trailView(q: Queries, studentId: string, courses: readonly
   if (!student) return null;
   const rows = await q.any(
     Row,
-    sql`select a.id as attempt_id, t.title as sitting_title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth, e.kind, g.total, g.passed, g.version,
+    sql`select a.id as attempt_id, t.title as sitting_title, t.held_on, e.id as exercise_id, e.title as exercise_title, e.tooth, e.kind, a.number, (select minutes from self_assessment s where s.attempt_id = a.id order by s.id desc limit 1) as minutes, g.total, g.passed, g.version,
           coalesce(l.grade_id = g.id, false) as released, p.name as grader_name, g.record
         from attempt a join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
           left join lateral (select grade_id from release where attempt_id = a.id order by id desc limit 1) l on true
-          join lateral (select * from grade x where x.attempt_id = a.id and x.round <> 2 and (not ${isOwn}::boolean or x.id = l.grade_id) order by x.version desc limit 1) g on true
+          join lateral (select * from grade x where x.attempt_id = a.id and x.round <> 2 and (not ${isOwn}::boolean or (x.id = l.grade_id and exists (select 1 from self_assessment s where s.attempt_id = a.id))) order by x.version desc limit 1) g on true
           join person p on p.id = g.grader_id
         where a.student_id = ${studentId} and e.course_id in (select json_array_elements_text(${courses}::json)) order by t.held_on, a.id`,
   );

@@ -1,0 +1,184 @@
+import { useMemo, useState } from 'react';
+import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
+import type { CriterionView } from '#contract/views.ts';
+import type { WorkView } from '#contract/work.ts';
+import type { View } from '#viewer/Camera.tsx';
+import { PROGRESS } from '#words/progress.ts';
+import { handWords, readingWords, sentence, unitWords, valueWords, wantedWords } from '#words/readings.ts';
+import { WORK } from '#words/work.ts';
+import { dayWords } from '#words/writing.ts';
+import { repairWords } from '../bench/repair.ts';
+import { Own } from './Own.tsx';
+import { type Finding, findingsOf, goodOf, marksOf } from './state.ts';
+
+interface Props {
+  readonly view: WorkView & { readonly result: NonNullable<WorkView['result']> };
+}
+
+/** A released result as its student reads it: passed or not and why, critical errors, then what cost marks and what to do about it. */
+export function Result({ view }: Props) {
+  const { score } = view.result;
+  const [open, setOpen] = useState<string | null>(null);
+  const [camera, setCamera] = useState<View>({ name: 'occlusal' });
+  const findings = useMemo(() => findingsOf(score), [score]);
+  const marks = useMemo(() => marksOf(findings, open), [findings, open]);
+  const made = score.critical.filter((c) => c.made === true);
+  const look = (f: { azimuth: number | null; reading?: string }): void => {
+    const beside = f.reading?.startsWith('neighbour.') ? (f.reading.split('.')[1] as 'mesial' | 'distal') : null;
+    if (beside) setCamera({ across: beside });
+    else if (f.azimuth !== null) setCamera({ azimuth: f.azimuth });
+  };
+  const focus = (f: Finding): void => {
+    const next = open === f.criterion.id ? null : f.criterion.id;
+    setOpen(next);
+    const at = f.criterion.targets.find((t) => t.deciding) ?? f.criterion.targets[0];
+    if (next && at) look({ azimuth: at.azimuth, reading: at.reading });
+  };
+  return (
+    <div className="grid items-start gap-3 min-[900px]:grid-cols-[1fr_1fr]">
+      <div className="grid gap-3 min-[900px]:sticky min-[900px]:top-2">
+        <section className="panel p-3">
+          <p className={`text-lg font-bold ${score.passed ? 'text-good' : 'text-bad'}`}>
+            {score.passed ? WORK.passed : WORK.notPassed(score.failures)}
+          </p>
+          <p>
+            <span className="figure text-base">{score.total === null ? WORK.noPoints : WORK.points(score.total)}</span>{' '}
+            {view.grader && <span className="text-soft">{WORK.gradedBy(view.grader)}</span>}
+          </p>
+        </section>
+        {made.length > 0 && (
+          <section className="panel border-l-4 border-bad p-3" aria-label={WORK.critical}>
+            <h2 className="font-bold">{WORK.critical}</h2>
+            <ul>
+              {made.map((c) => (
+                <li key={c.id} className="flex flex-wrap items-center gap-2 border-t border-line py-1.5 first:border-0">
+                  <span className="flex-1">
+                    <VerdictMark verdict="critical" word={false} /> <strong>{c.title}</strong>{' '}
+                    {c.value !== null && <span className="figure text-soft">{valueWords(c.value, c.U, c.unit)}</span>}
+                    <span className="block text-soft">{c.effect}</span>
+                  </span>
+                  {view.result.measurement && (
+                    <button type="button" className="quiet !min-h-11" onClick={() => look(c)}>
+                      {WORK.show}
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <Own view={view.result} marks={marks} camera={camera} onCamera={setCamera} />
+      </div>
+      <div className="grid gap-3">
+        <section className="panel p-3" aria-label={WORK.cost}>
+          <h2 className="font-bold">{WORK.cost}</h2>
+          {findings.length === 0 && <p>{WORK.costNothing}</p>}
+          <ol>
+            {findings.map((f) => (
+              <Line key={f.criterion.id} finding={f} view={view} open={open === f.criterion.id} onOpen={() => focus(f)} />
+            ))}
+          </ol>
+        </section>
+        <section className="panel p-3">
+          <details>
+            <summary className="cursor-pointer font-bold">{WORK.good(goodOf(score).length)}</summary>
+            <ul>
+              {goodOf(score).map((c) => (
+                <li key={c.id} className="border-t border-line py-1.5">
+                  {c.title} <Value c={c} />
+                  {c.comment && <p className="border-l-2 border-accent pl-2">{c.comment}</p>}
+                </li>
+              ))}
+            </ul>
+          </details>
+        </section>
+        <section className="panel flex flex-wrap gap-x-4 gap-y-1 p-3" aria-label={WORK.downloads}>
+          {(['pdf', 'csv', 'json'] as const).map((k) => (
+            <a key={k} className="text-accent underline" href={`/api/attempts/${view.attempt.id}/report?as=${k}`}>
+              {WORK[k]}
+            </a>
+          ))}
+        </section>
+      </div>
+    </div>
+  );
+}
+
+/** What decided a line, with its target. */
+function Value({ c }: { readonly c: CriterionView }) {
+  const t = c.targets.find((q) => q.deciding) ?? c.targets[0];
+  if (!t) return null;
+  return (
+    <span className="figure text-soft">
+      {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : valueWords(t.along?.worst ?? t.value, t.U, t.unit, t.reason)},{' '}
+      {WORK.target(wantedWords(t))}
+    </span>
+  );
+}
+
+interface LineProps {
+  readonly finding: Finding;
+  readonly view: Props['view'];
+  readonly open: boolean;
+  readonly onOpen: () => void;
+}
+
+function Line({ finding: { number, criterion: c, lost }, view, open, onOpen }: LineProps) {
+  const levels = c.asks?.words ?? view.result.score.levels;
+  const word = (level: number | null | undefined): string => levels.find((l) => l.level === level)?.word ?? '–';
+  const t = c.targets.find((q) => q.deciding) ?? c.targets[0];
+  const own = view.own?.lines.find((l) => l.line === c.id);
+  const drill = view.drills[c.id];
+  const planned = view.practice.find((p) => p.reading !== null && p.reading === t?.reading);
+  const repair = c.targets.find((q) => q.repair)?.repair;
+  return (
+    <li className="border-t border-line first:border-0">
+      <button
+        type="button"
+        className="flex w-full items-start gap-2 py-2 text-left"
+        aria-expanded={open}
+        onClick={onOpen}
+        data-finding={c.id}
+      >
+        <span className="figure grid h-6 w-6 shrink-0 place-items-center rounded-full bg-[#4d5b63] text-white">{number}</span>
+        <span className="flex-1">
+          <span className="font-semibold">{c.title}</span>
+          <span className="block">
+            <VerdictMark verdict={c.verdict as VerdictName} word={false} /> {word(c.level)} <Value c={c} />
+          </span>
+        </span>
+        <span className="figure text-bad">{WORK.lost(lost, c.of)}</span>
+      </button>
+      {open && (
+        <div className="grid gap-1 pb-3 pl-8">
+          {t && <p className="text-soft">{sentence(readingWords(t.reading, t.zone, t.stat))}</p>}
+          <p>{sentence(c.why)}</p>
+          {c.reason && <p className="border-l-2 border-accent pl-2">{c.reason}</p>}
+          {c.comment && <p className="border-l-2 border-accent pl-2 italic">{c.comment}</p>}
+          {own && own.level !== null && <p className="text-soft">{WORK.youGave(word(own.level))}</p>}
+          {own && own.figure !== null && t && <p className="text-soft">{WORK.youRead(`${own.figure} ${unitWords(t.unit)}`)}</p>}
+          {repair && t && (
+            <p>
+              <span className="text-soft">{WORK.takes}:</span> {repairWords(repair, t.unit)}
+            </p>
+          )}
+          {(drill || planned) && (
+            <div className="rounded-sm border border-line p-2">
+              <h3 className="font-semibold">{WORK.next}</h3>
+              {drill && (
+                <>
+                  <p>{PROGRESS.drill(drill.title, drill.times)}</p>
+                  <p className="text-soft">{drill.body}</p>
+                  <p>
+                    <span className="text-soft">{WORK.check}:</span> {drill.check}
+                  </p>
+                </>
+              )}
+              {planned && <p>{WORK.due(dayWords(planned.on, 'long'))}</p>}
+            </div>
+          )}
+        </div>
+      )}
+    </li>
+  );
+}
