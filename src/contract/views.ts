@@ -64,6 +64,8 @@ export interface CriterionView {
   readonly comment: string | null;
   readonly pins: readonly PinView[];
   readonly points: number | null;
+  /** What it cost of 100; null while it is open. */
+  readonly lost: number | null;
   /** Provisional points from the readings alone, until a person decides. */
   readonly provisional: number | null;
   readonly of: number;

@@ -21,3 +21,6 @@ create table practised (
   made_at timestamptz not null default now(),
   unique (course_id, student_id, skill, done_on)
 );
+
+-- Rubrics that take points off were kept with what they took instead of what was left; their lines are made again from the records at the next start.
+delete from graded_line where grade_id in (select id from grade where record #>> '{rubric,body,scoring,kind}' = 'deduct');

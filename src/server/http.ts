@@ -83,6 +83,17 @@ export const endpoint =
     }
   };
 
+/** What an address asks for behind its “?”, checked. */
+export function asked<S extends v.GenericSchema>(context: Pick<APIContext, 'url'>, schema: S): v.InferOutput<S> {
+  const read = v.safeParse(schema, Object.fromEntries(context.url.searchParams));
+  if (read.success) return read.output;
+  const [issue] = read.issues;
+  throw new Refused(
+    'not-valid',
+    `${v.getDotPath(issue) ?? 'The address'}: expected ${issue.expected ?? 'another value'}, received ${issue.received}.`,
+  );
+}
+
 export const number = (text: string | undefined): number => {
   const n = Number(text);
   if (!Number.isSafeInteger(n) || n < 0 || n > 2 ** 31 - 1) throw new Refused('not-there', 'There is no such page.');

@@ -1,10 +1,10 @@
 import type { AllRoundView, HabitView, ProgressView, SkillView } from '#contract/progress-view.ts';
 import type { Told } from '#core/progress/told.ts';
 import { digitsOf, unitWords } from './readings.ts';
+import { placeWords } from './sides.ts';
 
-/** Sides of a tooth by bins of 5°, from facial over mesial. */
-const SIDES = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'distolingual', 'distal', 'distofacial'] as const;
-export const sideAt = (bin: number): string => SIDES[Math.round((bin + 0.5) / 9) % 8];
+/** The side of a bin of 5°, from facial over mesial. */
+export const sideAt = (bin: number): string => placeWords((bin + 0.5) * 5);
 
 const percent = (x: number): string => `${Math.round(100 * x)} %`;
 const few = (t: Told<unknown>, what: string): string | null =>

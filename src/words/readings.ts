@@ -74,7 +74,7 @@ export function bandWords(lo: number | null, hi: number | null, unit: string): s
   const u = unitWords(unit);
   if (lo === null && hi === null) return 'any';
   if (lo === null) return `up to ${hi} ${u}`.trim();
-  if (hi === null) return `${lo} ${u} or more`.trim();
+  if (hi === null) return [lo, u, 'or more'].filter((w) => w !== '').join(' ');
   if (lo === hi) return `${lo} ${u}`.trim();
   return `${lo} to ${hi} ${u}`.trim();
 }

@@ -10,6 +10,7 @@ import { cohortView } from '#server/progress/cohort.ts';
 import { fillLines } from '#server/progress/lines.ts';
 import { progressView } from '#server/progress/progress.ts';
 import { remembered } from '#server/progress/remembered.ts';
+import { assess } from '#server/student/assess.ts';
 import { openSchool, PEOPLE, RUBRIC, type School, SOUND } from '../helpers/school.ts';
 
 const { maren, ines, greta, hugo } = PEOPLE;

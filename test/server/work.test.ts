@@ -108,6 +108,7 @@ describe('a result', () => {
     id,
     title: id,
     points,
+    lost: points === null ? null : of - points,
     of,
     verdict,
     targets,

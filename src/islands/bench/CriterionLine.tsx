@@ -5,13 +5,13 @@ import type { CriterionView } from '#contract/views.ts';
 import { wrapDegrees } from '#core/linalg/vec.ts';
 import { BENCH } from '#words/bench.ts';
 import { foundWords, handWords, sentence, signWords, valueWords, wantedWords } from '#words/readings.ts';
+import { placeWords } from '#words/sides.ts';
 import { Comment } from './Comment.tsx';
 import { sideOf } from './hand.ts';
 import type { LineProps } from './lines.ts';
 import { Pins } from './Pins.tsx';
 import { Readings } from './Readings.tsx';
 import { Reason } from './Reason.tsx';
-import { placeWords } from './state.ts';
 
 /** degrees beside the cut within which a finding lies at it. */
 const HERE = 8;

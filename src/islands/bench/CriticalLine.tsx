@@ -3,11 +3,11 @@ import type { CriticalView } from '#contract/views.ts';
 import { HAND_METHODS } from '#core/catalogue/terms.ts';
 import { BENCH } from '#words/bench.ts';
 import { foundWords, handWords } from '#words/readings.ts';
+import { placeWords } from '#words/sides.ts';
 import { VERDICT_WORDS } from '#words/states.ts';
 import { HandForm } from './HandForm.tsx';
 import { type LineProps, placeKey } from './lines.ts';
 import { Reason } from './Reason.tsx';
-import { placeWords } from './state.ts';
 
 export function CriticalLine({ c, index, ...p }: LineProps & { c: CriticalView; index: number }) {
   const open = p.focus === index;

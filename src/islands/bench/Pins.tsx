@@ -1,7 +1,7 @@
 import { MapPin } from 'lucide-react';
 import type { CriterionView } from '#contract/views.ts';
+import { placeWords } from '#words/sides.ts';
 import type { LineProps } from './lines.ts';
-import { placeWords } from './state.ts';
 
 /** Places pinned to a criterion, with their comments. */
 export function Pins({ c, ...p }: Pick<LineProps, 'canGrade' | 'onHover' | 'onUnpin'> & { c: CriterionView }) {

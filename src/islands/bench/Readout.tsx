@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { distance, type Vec3 } from '#core/linalg/vec.ts';
 import type { Probed } from '#core/measure/probe.ts';
-import { placeWords } from './state.ts';
+import { placeWords } from '#words/sides.ts';
 import { azimuthAt, GAUGES, type Passing, passing, type Tool } from './tools.ts';
 
 interface Props {

@@ -2,10 +2,10 @@ import type { ProfileView } from '#contract/profiles.ts';
 import type { BenchView } from '#contract/views.ts';
 import { azimuthOf } from '#core/linalg/sectors.ts';
 import { BENCH } from '#words/bench.ts';
+import { placeWords } from '#words/sides.ts';
 import { Across } from '../../charts/Across.tsx';
 import { Plan } from '../../charts/Plan.tsx';
 import { Section } from '../../charts/Section.tsx';
-import { placeWords } from './state.ts';
 import { OVER_FLOOR } from './tools.ts';
 import type { Tools } from './useTools.ts';
 

@@ -43,10 +43,6 @@ export const needsReason = (c: CriterionView, level: number): boolean => c.compu
 /** Index of the profile nearest to an azimuth, among `count` evenly spaced ones. */
 export const profileIndex = (azimuth: number, count: number): number => Math.round((((azimuth % 360) + 360) % 360) / (360 / count)) % count;
 
-const TICKS = ['facial', 'mesiofacial', 'mesial', 'mesiolingual', 'lingual', 'distolingual', 'distal', 'distofacial'];
-/** Azimuth in words. */
-export const placeWords = (azimuth: number): string => TICKS[Math.round((((azimuth % 360) + 360) % 360) / 45) % 8];
-
 /** The curve round the tooth that shows a reading best. */
 export const ringOf = (reading: string): string => findEntry(reading)?.curve ?? reading;
 

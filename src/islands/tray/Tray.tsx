@@ -15,6 +15,7 @@ import { filesOfDrop, unpacked } from './gather.ts';
 import { Preview } from './Preview.tsx';
 import { Progress } from './Progress.tsx';
 import { Release } from './Release.tsx';
+import { Reports } from './Reports.tsx';
 import { Share } from './Share.tsx';
 import { reduceTray, running, trayOpened } from './state.ts';
 import { TrayTable } from './TrayTable.tsx';
@@ -159,6 +160,11 @@ function Written({ sitting, sittings, rows: first, students, grades, graders, me
             {TRAY.noScan}
           </button>
         )}
+        {grades && (
+          <button type="button" className="quiet" aria-expanded={panel === 'reports'} onClick={() => act({ do: 'panel', open: 'reports' })}>
+            {TRAY.reports}
+          </button>
+        )}
         {scanner && (
           <button type="button" className="quiet" aria-expanded={panel === 'scanner'} onClick={() => act({ do: 'panel', open: 'scanner' })}>
             {TRAY.scanner}
@@ -198,6 +204,7 @@ function Written({ sitting, sittings, rows: first, students, grades, graders, me
           {TRAY.onTheWay(coming)}
         </WhoseIsIt>
       )}
+      {panel === 'reports' && <Reports sitting={sitting.id} rows={rows} />}
       {panel === 'no-scan' && (
         <WhoseIsIt
           question={TRAY.whoseByHand}

@@ -9,7 +9,7 @@ export const running = (rows: readonly Pick<TrayRow, 'state' | 'attempt_id'>[]):
 export interface TrayState {
   readonly list: TrayList;
   readonly chosen: ReadonlySet<number>;
-  readonly panel: 'no-scan' | 'scanner' | null;
+  readonly panel: 'no-scan' | 'scanner' | 'reports' | null;
   readonly waiting: readonly Waiting[];
   readonly notes: readonly UploadOutcome[];
   /** Files that are still to be sent. */

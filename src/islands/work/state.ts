@@ -10,7 +10,7 @@ export interface Finding {
 /** Points from which a loss is told. */
 const TOLD = 0.05;
 
-const lostOn = (c: CriterionView): number => (c.points === null || c.verdict === 'skipped' ? 0 : c.of - c.points);
+const lostOn = (c: CriterionView): number => (c.verdict === 'skipped' ? 0 : (c.lost ?? 0));
 
 /** Criteria that cost marks, the dearest first, numbered as on the tooth. */
 export const findingsOf = (score: Pick<ScoreView, 'criteria'>): Finding[] =>

@@ -125,7 +125,7 @@ const OwnLineRow = v.object({ line: v.string(), level: v.nullable(v.number()), v
 async function judgeOwn(a: App, attempt: number, w: PastWork, r: Random): Promise<void> {
   const lines = await a.db.any(
     OwnLineRow,
-    sql`select line, level, value, reading = 'margin.width' as by_hand from graded_line where grade_id = (select id from grade where attempt_id = ${attempt} order by round <> 1, version desc limit 1) and level is not null`,
+    sql`select line, level, value, coalesce(reading = 'margin.width', false) as by_hand from graded_line where grade_id = (select id from grade where attempt_id = ${attempt} order by round <> 1, version desc limit 1) and level is not null`,
   );
   const shift = KINDNESS[w.student] ?? 0.15;
   const own = lines.map(({ line, level, value, by_hand }) => {

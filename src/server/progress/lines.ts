@@ -1,11 +1,16 @@
 import * as v from 'valibot';
 import { GradeFile } from '#contract/grade.ts';
 import { errorCurves } from '#core/progress/error-curve.ts';
+import { lostPoints } from '#core/score/lost.ts';
 import { type Database, type Queries, sql } from '../database/port.ts';
 
 /** Writes what a signed record says line by line, where a course's history is read from. */
 export async function keepLines(q: Queries, grade: number, r: GradeFile): Promise<void> {
-  const lines = r.result.criteria.map((c) => ({ ...c, out_of: c.of, line: c.id, u: c.U }));
+  const lines = r.result.criteria.map((c) => {
+    const lost = lostPoints(c, r.rubric.body.scoring);
+    // Points that were kept, so that rubrics that give and rubrics that take off are read alike.
+    return { ...c, points: lost === null ? null : c.of - lost, out_of: c.of, line: c.id, u: c.U };
+  });
   await q.run(
     sql`insert into graded_line (grade_id, line, title, reading, stat, zone, unit, value, u, lo, hi, level, points, out_of)
         select ${grade}::int, line, title, reading, stat, zone, unit, value, u, lo, hi, level, points, out_of

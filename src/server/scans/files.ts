@@ -3,6 +3,7 @@ import { createReadStream, existsSync, mkdirSync, rmSync } from 'node:fs';
 import { mkdir, mkdtemp, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
+import { gunzipSync } from 'node:zlib';
 
 /** A stored file: content digest, length, and the first bytes, which identify the format. */
 export interface Kept {
@@ -68,6 +69,12 @@ export class FileStore {
 
   read(sha256: string): Promise<Uint8Array> {
     return readFile(this.pathOf(sha256));
+  }
+
+  /** A stored file's content, whether it is kept packed or not. */
+  async unpacked(sha256: string): Promise<Uint8Array> {
+    const kept = await this.read(sha256);
+    return kept[0] === 0x1f && kept[1] === 0x8b ? gunzipSync(kept) : kept;
   }
 
   /** Streams a stored file as the body of an answer. */

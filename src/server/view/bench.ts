@@ -219,9 +219,14 @@ const drawnOf = (kind: KindName): BenchView['drawn'] => ({ hollow: KINDS[kind].h
 
 /** Data of the Bench for a student: the released version's record and measurement, nothing later. */
 export async function releasedView(q: Queries, attemptId: number): Promise<BenchView | null> {
+  const grade = await releasedGrade(q, attemptId);
+  return grade && signedView(q, attemptId, grade);
+}
+
+/** What one signed grade says, from its own record and measurement. */
+export async function signedView(q: Queries, attemptId: number, grade: GradeRow): Promise<BenchView | null> {
   const attempt = await attemptById(q, attemptId);
-  const grade = attempt && (await releasedGrade(q, attemptId));
-  if (!attempt || !grade) return null;
+  if (!attempt) return null;
   const measurement = grade.measurement_id === null ? null : await measurementById(q, grade.measurement_id);
   const parsed = v.safeParse(GradeFile, grade.record);
   const place = displayPlace(attempt.master);

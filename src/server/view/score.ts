@@ -7,6 +7,7 @@ import { toothFrame } from '#core/master/master.ts';
 import { REFUSALS, type Reading } from '#core/result/reading.ts';
 import { type HandReading, keyOf, withHand } from '#core/score/hand.ts';
 import type { JudgedTarget } from '#core/score/judge.ts';
+import { lostPoints } from '#core/score/lost.ts';
 import { repairOf } from '#core/score/repair.ts';
 import type { Rubric } from '#core/score/rubric.ts';
 import type { Score } from '#core/score/score.ts';
@@ -99,6 +100,7 @@ export function scoreView(s: Shown): ScoreView {
       comment: s.remarks.find((r) => r.line === c.criterion.id)?.body ?? null,
       pins: s.pins.filter((p) => p.line === c.criterion.id).map((p) => pinView(p, s.place)),
       points: c.points,
+      lost: lostPoints(c, s.rubric.scoring),
       provisional: c.provisional,
       of: c.of,
       targets: c.targets.map((t) => targetView(t, t === c.deciding)),

@@ -1,0 +1,40 @@
+import { strToU8, zipSync } from 'fflate';
+import * as v from 'valibot';
+import { coursesOfStudent } from '../access/subjects.ts';
+import type { Person } from '../access/table.ts';
+import { settingsOf } from '../account/settings.ts';
+import type { App } from '../app.ts';
+import { sql } from '../database/port.ts';
+import { Refused } from '../errors.ts';
+import { progressView } from '../progress/progress.ts';
+import { ownDay } from '../student/work.ts';
+import { readingsCsv } from './csv.ts';
+import { reportOf } from './model.ts';
+
+const Done = v.object({ skill: v.string(), done_on: v.string() });
+
+/** A student's own data as one archive: who they are, their attempts with the results that they have seen, what they practised, how they progress. */
+export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<Uint8Array> {
+  if (!who) throw new Refused('signed-out', 'Sign in first.');
+  const courses = await coursesOfStudent(a.db, who.id);
+  const [{ attempts }, progress, settings, practised] = await Promise.all([
+    ownDay(a.db, who.id, courses, '1970-01-01'),
+    progressView(a.db, who.id, courses, true),
+    settingsOf(a.db, who.id),
+    a.db.any(Done, sql`select skill, done_on::text as done_on from practised where student_id = ${who.id} order by done_on`),
+  ]);
+  const reports = [];
+  for (const t of attempts.filter((q) => q.state === 'seen')) {
+    const reported = await reportOf(a.db, t.id, true);
+    if (reported) reports.push(reported.report);
+  }
+  const json = (value: unknown): Uint8Array => strToU8(JSON.stringify(value, null, 1));
+  return zipSync({
+    'person.json': json({ id: who.id, name: who.name, roles: who.roles, settings }),
+    'attempts.json': json(attempts),
+    'reports.json': json(reports),
+    'readings.csv': strToU8(readingsCsv(reports)),
+    'practised.json': json(practised),
+    'progress.json': json(progress),
+  });
+}
