@@ -20,7 +20,10 @@ export const PROGRESS = {
   practice: 'What to practise next',
   nothingNext: 'Nothing loses points again and again. Try an exercise you have not done.',
   gain: (points: number): string => `about ${points.toFixed(0)} points`,
-  why: (times: number, of: number, lost: number): string => `Lost points in ${times} of the last ${of}, ${lost.toFixed(1)} on average.`,
+  why: (times: number, of: number, lost: number): string =>
+    of === 1
+      ? `Lost ${lost.toFixed(1)} points in the one attempt so far.`
+      : `Lost points in ${times} of the last ${of}, ${lost.toFixed(1)} on average.`,
   after: (title: string): string => `First: ${title}.`,
   drill: (title: string, times: number): string => `${title}, ${times} times`,
   check: 'Check before handing in',

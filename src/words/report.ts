@@ -42,6 +42,7 @@ export const REPORT = {
   colours: 'orange: too little removed, violet: too much',
   notDrawn: 'The picture of this scan has not been drawn yet: open the attempt once, and it is in the report.',
   byHandOnly: 'Graded by hand, without a scan.',
+  noPlan: 'This kind of preparation has no outline from above; take the section.',
   all: 'All readings',
   basis: (r: AttemptReport): string =>
     `Rests on: rubric “${r.basis.rubric.name}” (${short(r.basis.rubric.sha256)})${r.basis.standard ? `, standard “${r.basis.standard.name}” (${short(r.basis.standard.sha256)})` : ''}${r.basis.coreVersion ? `, measuring core ${r.basis.coreVersion}` : ''}${r.basis.scanSha256 ? `, scan ${short(r.basis.scanSha256)}` : ''}${r.basis.alignmentRms === null ? '' : `, aligned to ${r.basis.alignmentRms.toFixed(3)} mm`}. U after ± is the expanded uncertainty at 95 %. The signed record has the digest ${r.grade.digest}.`,

@@ -61,9 +61,14 @@ export const WORK = {
   done: 'Done today',
   doneTimes: (n: number): string => (n === 1 ? 'done once since' : `done ${n} times since`),
   downloads: 'To keep',
-  pdf: 'Report (PDF)',
-  csv: 'Readings (CSV)',
-  json: 'Everything (JSON)',
+  files: {
+    pdf: 'Report (PDF)',
+    csv: 'Readings (CSV)',
+    json: 'Everything (JSON)',
+    ply: 'My tooth in colours (PLY)',
+    glb: 'My tooth in colours (GLB)',
+    'section-svg': 'Section (SVG)',
+  },
 } as const;
 
 /** How somebody judges their own work, in a sentence each. */

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { valueWords } from '#words/readings.ts';
-import { placeWords } from '#words/sides.ts';
+import { placeWords, profileIndex } from '#words/sides.ts';
 import { filled, handInterval, phrasesFor, sideOf } from '../../src/islands/bench/hand.ts';
 import { repairWords } from '../../src/islands/bench/repair.ts';
-import { azimuthOnStrip, firstToLookAt, move, nextOpen, profileIndex, ringOf } from '../../src/islands/bench/state.ts';
+import { azimuthOnStrip, firstToLookAt, move, nextOpen, ringOf } from '../../src/islands/bench/state.ts';
 import { azimuthAt, passing } from '../../src/islands/bench/tools.ts';
 import { trendWords } from '../../src/islands/trail/state.ts';
 

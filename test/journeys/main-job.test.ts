@@ -197,6 +197,39 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     await page.getByText(', released').waitFor({ state: 'detached' });
     await page.keyboard.press('r');
     await page.getByText(', released').waitFor();
+    // From the notice to the drill, on a phone: what came back, one's own judgement first, the result on the tooth, what to do about it.
+    await own.setViewportSize({ width: 390, height: 844 });
+    await own.goto('/');
+    await own.getByText('graded: judge it yourself first').waitFor();
+    await own.goto('/trail/H07');
+    await own.getByText('Nothing has been released to you yet').waitFor();
+    await own.goto('/work');
+    await clean(own);
+    await own.locator('a', { hasText: 'judge it yourself first' }).click();
+    await own.getByRole('heading', { name: 'Judge your own work first' }).waitFor();
+    expect(await own.getByText(/of 100 points/).count()).toBe(0);
+    for (const line of await own.locator('fieldset').all()) await line.getByRole('button').first().click();
+    await own.getByLabel('Minutes at work').fill('48');
+    await clean(own);
+    // What is begun outlasts a closed page.
+    await own.reload();
+    expect(await own.getByLabel('Minutes at work').inputValue()).toBe('48');
+    await own.getByRole('button', { name: 'Keep, and show the result' }).click();
+    await own.getByText(/of 100 points/).waitFor();
+    await own.waitForSelector('[data-drawn]', { state: 'attached', timeout: 60_000 });
+    await clean(own);
+    const costs = own.locator('[data-finding]');
+    if ((await costs.count()) > 0) {
+      await costs.first().click();
+      await own
+        .getByText(/You gave yourself/)
+        .first()
+        .waitFor();
+    }
+    const pdf = await own.request.get(`${(await own.getByRole('link', { name: 'Report (PDF)' }).getAttribute('href')) ?? ''}`);
+    expect([pdf.status(), (await pdf.body()).subarray(0, 5).toString()]).toEqual([200, '%PDF-']);
+    expect(await own.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await own.setViewportSize({ width: 1280, height: 800 });
     await own.goto('/trail/H07');
     await own.getByText('One attempt so far').waitFor();
     expect(await own.locator('[data-trail] tbody tr').count()).toBe(1);
@@ -209,7 +242,9 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
       .waitFor();
     expect(await own.locator('[data-full] tbody tr').count()).toBe(1);
     await clean(own);
-    expect((await own.goto(url))?.status()).toBe(200);
+    // Of their own attempt a student has a page of their own, not the grader's.
+    await own.goto(url);
+    expect(new URL(own.url()).pathname).toMatch(/^\/work\//);
     for (const closed of ['/trail/H08', '/tray']) expect((await own.goto(closed))?.status()).toBe(404);
     await own.goto('/trail/H07');
     const refused = await own.evaluate(

@@ -121,7 +121,7 @@ describe('a report of a signed attempt', () => {
   });
   it('goes to graders, to its student once released and judged, to nobody else', async () => {
     const subject = async () => (await SUBJECTS.attempt(school.app.db, attempt)) as Subject;
-    const get = async (who: Person) => attemptReport(school.app, who, await subject(), attempt, 'json', 'a4');
+    const get = async (who: Person) => attemptReport(school.app, who, await subject(), attempt, { as: 'json', paper: 'a4', at: 0 });
     expect((await get(ines)).type).toBe('application/json');
     const address = ['/api/attempts/[id]/report', 'GET', { id: String(attempt) }] as const;
     const refused = (who: Person) => decideAccess(school.app.db, who, ...address);

@@ -4,6 +4,7 @@ import { useToasts } from '#components/toast/Toasts.tsx';
 import { writeAsOwn } from '#components/writing.ts';
 import type { BenchView } from '#contract/views.ts';
 import { BENCH } from '#words/bench.ts';
+import { profileIndex } from '#words/sides.ts';
 import { benchKeys } from './benchKeys.ts';
 import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
@@ -15,7 +16,7 @@ import { asMeasured, type BenchAction, type BenchContext, type BenchState, opene
 import { Side } from './Side.tsx';
 import { SizeNotice } from './SizeNotice.tsx';
 import { Stages } from './Stages.tsx';
-import { azimuthOnStrip, profileIndex, stripAtAzimuth } from './state.ts';
+import { azimuthOnStrip, stripAtAzimuth } from './state.ts';
 import { Tooth } from './Tooth.tsx';
 import { azimuthAt } from './tools.ts';
 import { useActs, usePointer } from './useActs.ts';

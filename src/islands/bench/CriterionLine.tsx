@@ -66,7 +66,7 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
             U={decisive.U}
             lo={decisive.lo}
             hi={decisive.hi}
-            label={`${valueWords(decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${wantedWords(decisive)}`}
+            label={`${valueWords(decisive.along?.worst ?? decisive.value, decisive.U, decisive.unit, decisive.reason)}, target ${wantedWords(decisive)}`}
           />
         )}
         <span className="w-24 text-right">
@@ -123,7 +123,9 @@ export function CriterionLine({ c, index, ...p }: LineProps & { c: CriterionView
               title={c.title}
               reading={decisive?.reading ?? ''}
               place={decisive?.zone ?? (decisive?.azimuth != null ? placeWords(decisive.azimuth) : null)}
-              value={decisive && decisive.value !== null ? valueWords(decisive.value, decisive.U, decisive.unit) : null}
+              value={
+                decisive && decisive.value !== null ? valueWords(decisive.along?.worst ?? decisive.value, decisive.U, decisive.unit) : null
+              }
               side={decisive ? sideOf(decisive) : ''}
               phrases={p.phrases}
               open={p.commenting}

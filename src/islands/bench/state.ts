@@ -40,9 +40,6 @@ export function firstToLookAt(score: Lines<Pick<CriticalView, 'id' | 'made' | 'd
 /** Whether a level needs a reason: only outside the range that the readings allow. */
 export const needsReason = (c: CriterionView, level: number): boolean => c.computed !== null && (level < c.range[0] || level > c.range[1]);
 
-/** Index of the profile nearest to an azimuth, among `count` evenly spaced ones. */
-export const profileIndex = (azimuth: number, count: number): number => Math.round((((azimuth % 360) + 360) % 360) / (360 / count)) % count;
-
 /** The curve round the tooth that shows a reading best. */
 export const ringOf = (reading: string): string => findEntry(reading)?.curve ?? reading;
 

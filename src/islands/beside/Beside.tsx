@@ -11,8 +11,8 @@ import { makeLink } from '#viewer/link.ts';
 import { Scene } from '#viewer/Scene.tsx';
 import { BESIDE } from '#words/beside.ts';
 import { bandWords, valueWords } from '#words/readings.ts';
-import { placeWords } from '#words/sides.ts';
-import { profileIndex } from '../bench/state.ts';
+import { placeWords, profileIndex } from '#words/sides.ts';
+
 import { addressOf, comparable, pairOf, sharesOf } from './state.ts';
 import { type Tooth, useTwo } from './useTwo.ts';
 

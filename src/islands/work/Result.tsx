@@ -11,6 +11,9 @@ import { repairWords } from '../bench/repair.ts';
 import { Own } from './Own.tsx';
 import { type Finding, findingsOf, goodOf, marksOf } from './state.ts';
 
+/** What can be had of a result; the last three only where it was scanned. */
+const FILES = ['pdf', 'csv', 'json', 'ply', 'glb', 'section-svg'] as const;
+
 interface Props {
   readonly view: WorkView & { readonly result: NonNullable<WorkView['result']> };
 }
@@ -93,9 +96,9 @@ export function Result({ view }: Props) {
           </details>
         </section>
         <section className="panel flex flex-wrap gap-x-4 gap-y-1 p-3" aria-label={WORK.downloads}>
-          {(['pdf', 'csv', 'json'] as const).map((k) => (
+          {FILES.filter((k) => k === 'pdf' || k === 'csv' || k === 'json' || view.result.measurement).map((k) => (
             <a key={k} className="text-accent underline" href={`/api/attempts/${view.attempt.id}/report?as=${k}`}>
-              {WORK[k]}
+              {WORK.files[k]}
             </a>
           ))}
         </section>

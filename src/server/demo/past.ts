@@ -218,7 +218,9 @@ function opened(c: ScoredCriterion, severity: number, w: PastWork, r: Random): L
 function commentOn(c: ScoredCriterion): string | null {
   const t = c.deciding;
   if (!t?.reading || t.reading.value === null) return null;
-  const { value, zone, name } = t.reading;
+  const { zone, name } = t.reading;
+  // The figure that the line is told by: along an edge its worst stretch.
+  const value = t.along?.worst ?? t.reading.value;
   const side = t.target.band.lo !== null && value < t.target.band.lo ? 'under' : 'over';
   const fitting = SHIPPED_KIT.phrases
     .filter((p) => p.about && name.startsWith(p.about) && (p.side === '' || p.side === side))

@@ -4,7 +4,7 @@ import type { AttemptReport, ReportLine, ReportReading } from '#contract/report.
 import type { BenchView } from '#contract/views.ts';
 import { bandWords, handWords, sentence, valueWords, wantedWords } from '#words/readings.ts';
 import { REPORT } from '#words/report.ts';
-import { placeWords } from '#words/sides.ts';
+import { placeWords, profileIndex } from '#words/sides.ts';
 import { CAUTION } from '#words/states.ts';
 import { dayWords } from '#words/writing.ts';
 import type { Reported } from './model.ts';
@@ -91,7 +91,7 @@ function pictures(sheet: Sheet, view: BenchView, numbers: ReadonlyMap<string, nu
 
 /** A cut through the axis at the place of the dearest finding, to scale. */
 function section(sheet: Sheet, d: Drawing, at: number): void {
-  const pair = [at, at + 180].map((a) => d.profiles[Math.round((((a % 360) + 360) % 360) / (360 / d.profiles.length)) % d.profiles.length]);
+  const pair = [at, at + 180].map((a) => d.profiles[profileIndex(a, d.profiles.length)]);
   if (pair.some((p) => !p)) return;
   /** Points of the page per mm: five times life size. */
   const scale = (72 / 25.4) * 5;

@@ -1,5 +1,8 @@
 import * as v from 'valibot';
+import { unpackDisplay } from '#contract/display.ts';
 import { REPORT } from '#words/report.ts';
+import { placeWords, profileIndex } from '#words/sides.ts';
+import { glbOf, planSvg, plyOf, sectionDxf, sectionSvg } from '../../files/shapes.ts';
 import type { Person, Subject } from '../access/table.ts';
 import { may } from '../access/table.ts';
 import type { App } from '../app.ts';
@@ -12,7 +15,7 @@ import { type Reported, reportOf } from './model.ts';
 import { attemptPdf, type Drawing, drawingOf, listPdf } from './pdf.ts';
 import type { Paper } from './sheet.ts';
 
-export const FORMS = ['pdf', 'csv', 'curves', 'json'] as const;
+export const FORMS = ['pdf', 'csv', 'curves', 'json', 'ply', 'glb', 'section-svg', 'section-dxf', 'plan-svg'] as const;
 export type Form = (typeof FORMS)[number];
 
 export interface Sent {
@@ -35,14 +38,43 @@ async function drawingFor(a: Pick<App, 'db' | 'files' | 'redraw'>, { view }: Rep
   return drawingOf(display, new TextDecoder().decode(profiles));
 }
 
-/** A report about one attempt, as its student may have it or as graders do. */
+type Shape = Exclude<Form, 'pdf' | 'csv' | 'curves' | 'json'>;
+
+/** A drawing of the measurement in a format of others: the coloured tooth, a cut at an azimuth, the outline from above. */
+async function shapeOf(a: App, reported: Reported, form: Shape, at: number, name: string): Promise<Sent> {
+  const { view, report } = reported;
+  const drawing = await drawingFor(a, reported);
+  if (!drawing) throw new Refused('conflict', view.measurement ? REPORT.notDrawn : REPORT.byHandOnly);
+  const { header, meshes } = unpackDisplay(drawing.display.slice().buffer);
+  const scan = meshes.find((m) => m.name === 'scan');
+  if (!scan) throw new Refused('conflict', REPORT.notDrawn);
+  const profile = (azimuth: number) => drawing.profiles[profileIndex(azimuth, drawing.profiles.length)];
+  const cut = { near: profile(at), far: profile(at + 180) };
+  const words = `${report.attempt.exercise}, ${report.student.id}, ${REPORT.sectionWords(placeWords(at), placeWords(at + 180))}`;
+  switch (form) {
+    case 'ply':
+      return { content: plyOf(scan, view.bands), type: 'application/octet-stream', name: `${name}.ply` };
+    case 'glb':
+      return { content: await glbOf(scan, view.bands), type: 'model/gltf-binary', name: `${name}.glb` };
+    case 'section-svg':
+      return { content: sectionSvg(cut, words), type: 'image/svg+xml', name: `${name}-section-${at}.svg` };
+    case 'section-dxf':
+      return { content: sectionDxf(cut), type: 'image/vnd.dxf', name: `${name}-section-${at}.dxf` };
+    case 'plan-svg': {
+      const plan = planSvg(view.curves, header.mesialSign, report.attempt.exercise);
+      if (plan === null) throw new Refused('conflict', REPORT.noPlan);
+      return { content: plan, type: 'image/svg+xml', name: `${name}-plan.svg` };
+    }
+  }
+}
+
+/** A report about one attempt, as its student may have it or as graders do; a section at an azimuth in degrees from facial over mesial. */
 export async function attemptReport(
   a: App,
   who: Person | null,
   subject: Subject | null,
   id: number,
-  form: Form,
-  paper: Paper,
+  { as: form, paper, at }: { readonly as: Form; readonly paper: Paper; readonly at: number },
 ): Promise<Sent> {
   const isGrader = subject !== null && may(who, 'score.see', { course: subject.course });
   const reported = await reportOf(a.db, id, !isGrader);
@@ -58,6 +90,8 @@ export async function attemptReport(
       return { content: curvesCsv(view.curves), type: 'text/csv; charset=utf-8', name: `${name}-curves.csv` };
     case 'pdf':
       return { content: await attemptPdf(reported, await drawingFor(a, reported), paper), type: 'application/pdf', name: `${name}.pdf` };
+    default:
+      return shapeOf(a, reported, form, at, name);
   }
 }
 
@@ -71,7 +105,7 @@ const inSitting = (a: Pick<App, 'db'>, sitting: string) =>
   );
 
 /** All reports of a sitting as one table, one file of JSON, or the list for an examinations board. */
-export async function sittingReport(a: App, sitting: string, form: Exclude<Form, 'curves'>, paper: Paper): Promise<Sent> {
+export async function sittingReport(a: App, sitting: string, form: 'pdf' | 'csv' | 'json', paper: Paper): Promise<Sent> {
   const rows = await inSitting(a, sitting);
   const reports = [];
   for (const r of rows.filter((q) => q.signed)) {

@@ -1,10 +1,10 @@
 import * as v from 'valibot';
 import type { DrillItem } from '#contract/kit.ts';
 import type { OwnAttempt, OwnDay, OwnQuestion, SelfView, WorkView } from '#contract/work.ts';
-import { findEntry, unitOf } from '#core/catalogue/catalogue.ts';
+import { findEntry, titleOf, unitOf } from '#core/catalogue/catalogue.ts';
+import type { HandMethod } from '#core/catalogue/terms.ts';
 import { selfAssessment } from '#core/progress/self-assessment.ts';
 import type { Rubric } from '#core/score/rubric.ts';
-import { readingWords } from '#words/readings.ts';
 import { kitOf } from '../course/kit.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { attemptById } from '../grading/rows.ts';
@@ -51,16 +51,19 @@ const attemptsOf = (q: Queries, student: string | null, attempt: number | null) 
         order by t.held_on desc, a.id desc`,
   );
 
+const INSTRUMENTS: ReadonlySet<HandMethod> = new Set(['probe', 'gauge', 'wax']);
+
 /** What a student is asked of their own work: the rubric's lines, without a band that would tell the answer. */
 function questionsOf(rubric: Rubric): OwnQuestion[] {
   return rubric.criteria.map((c): OwnQuestion => {
-    const byHand = c.targets.find((t) => (findEntry(t.reading)?.hand.length ?? 0) > 0);
+    // A figure is asked for only where a student at the bench can have one: in mm, by an instrument.
+    const byHand = c.targets.find((t) => unitOf(t.reading, t.stat) === 'mm' && findEntry(t.reading)?.hand.some((m) => INSTRUMENTS.has(m)));
     return {
       id: c.id,
       title: c.title,
       why: c.why,
       words: [...(c.asks?.words ?? rubric.levels)].sort((a, b) => b.level - a.level),
-      byHand: byHand ? { words: readingWords(byHand.reading, byHand.zone, byHand.stat), unit: unitOf(byHand.reading, byHand.stat) } : null,
+      byHand: byHand ? { words: [titleOf(byHand.reading), byHand.zone].filter(Boolean).join(', '), unit: 'mm' } : null,
     };
   });
 }
