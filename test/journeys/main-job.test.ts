@@ -231,7 +231,7 @@ describe('from a scan file to a signed grade and a point on the trail', () => {
     expect(await own.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await own.setViewportSize({ width: 1280, height: 800 });
     await own.goto('/trail/H07');
-    await own.getByText('One attempt so far').waitFor();
+    await own.getByText('One attempt so far;').waitFor();
     expect(await own.locator('[data-trail] tbody tr').count()).toBe(1);
     // Every skill of the attempt has its card; one opens in full, with what cannot be told yet.
     await own.locator('[data-skill]').first().click();
