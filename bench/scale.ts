@@ -7,6 +7,7 @@ import { sql } from '#server/database/port.ts';
 import { cohortView } from '#server/progress/cohort.ts';
 import { progressView } from '#server/progress/progress.ts';
 import { studentList, trailView } from '#server/progress/trail.ts';
+import { ownDay, selfView } from '#server/student/work.ts';
 import { todayView } from '#server/view/today.ts';
 import { openSchool, PEOPLE } from '../test/helpers/school.ts';
 
@@ -93,6 +94,10 @@ await db.run(sql`insert into graded_curve (grade_id, reading, unit, bins)
 await db
   .run(sql`insert into release (attempt_id, grade_id, person_id) select g.attempt_id, g.id, 'I2' from grade g where g.attempt_id > 1`)
   .catch((e) => process.stderr.write(`${(e as Error).message}\n`));
+await db.run(
+  sql`insert into self_assessment (attempt_id, lines, minutes) select a.id, (select jsonb_agg(jsonb_build_object('line', n, 'level', (a.id + i) % 4, 'figure', null)) from jsonb_array_elements_text(${names}::jsonb) with ordinality as x(n, i)), 50
+      from attempt a where a.student_id like 'X%'`,
+);
 await db.run(sql`analyze`);
 const count = (await db.one(v.object({ n: v.number() }), sql`select count(*)::int as n from grade`)).n;
 process.stderr.write(`${count} signed attempts with ${LINES} lines each written in ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
@@ -116,6 +121,8 @@ async function timed(what: string, run: (i: number) => Promise<unknown>): Promis
 const one = (i: number): string => `X${1 + ((i * 37) % students)}`;
 await timed('a student’s progress, for graders', (i) => progressView(db, one(i), ['c1'], false));
 await timed('a student’s own progress', (i) => progressView(db, one(i), ['c1'], true));
+await timed('how a student judges themselves', (i) => selfView(db, one(i), ['c1'], true));
+await timed('a student’s first page', (i) => ownDay(db, one(i), ['c1'], '2026-09-01'));
 await timed('a student’s attempts', (i) => trailView(db, one(i), ['c1'], false));
 await timed('list of students', () => studentList(db, ['c1']));
 await timed('cohort, all exercises', () => cohortView(db, 'c1', { exercise: null, grader: null }));

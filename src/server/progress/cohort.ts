@@ -8,7 +8,7 @@ import { levelTrend } from '#core/progress/mann-kendall.ts';
 import { SUCCESS } from '#core/progress/skill.ts';
 import { median } from '#core/statistics/quantile.ts';
 import { type Queries, sql } from '../database/port.ts';
-import { courseSkills, exerciseLines, type LineRow } from './history.ts';
+import { type Column, courseSkills, exerciseColumns, skillsOf } from './history.ts';
 import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
 import { group, skillTitle } from './skills.ts';
@@ -68,9 +68,9 @@ export async function cohortView(q: Queries, course: string, { exercise, grader 
 }
 
 async function makeView(q: Queries, course: string, { exercise, grader }: Which, limits: Limits): Promise<CohortView> {
-  const [skillRows, lines, students, exercises, days, graders] = await Promise.all([
-    courseSkills(q, course, exercise, grader),
-    exercise ? exerciseLines(q, course, exercise, grader) : [],
+  const [allSkills, lines, students, exercises, days, graders] = await Promise.all([
+    exercise ? null : courseSkills(q, course, grader),
+    exercise ? exerciseColumns(q, course, exercise, grader) : [],
     q.any(
       Student,
       sql`select p.id, p.name, n.bench, n.group_name,
@@ -96,6 +96,7 @@ async function makeView(q: Queries, course: string, { exercise, grader }: Which,
           where e.course_id = ${course} order by p.name`,
     ),
   ]);
+  const skillRows = allSkills ?? skillsOf(lines);
   const skills = [...group(skillRows, (r) => r.skill)]
     .map(([key, own]) => ({ key, title: skillTitle(key, own[0].title), students: own.length }))
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
@@ -157,31 +158,34 @@ function toolOf(
 }
 
 /** What decided each criterion of an exercise, in all attempts, over the newest band. */
-const spreadOf = (lines: readonly LineRow[]): SpreadView[] =>
-  [...group(lines, (l) => l.line)].flatMap(([line, own]): SpreadView[] => {
-    const read = own.filter((l) => l.value !== null);
-    const newest = read[read.length - 1];
-    if (!newest || (newest.lo === null && newest.hi === null)) return [];
-    return [{ line, title: newest.title, unit: newest.unit, values: read.map((l) => l.value as number), lo: newest.lo, hi: newest.hi }];
+const spreadOf = (lines: readonly Column[]): SpreadView[] =>
+  lines.flatMap(({ line, title, unit, lo, hi, rows }): SpreadView[] => {
+    const read = rows.flatMap((r) => (r.value === null ? [] : [r.value]));
+    return read.length === 0 || (lo === null && hi === null) ? [] : [{ line, title, unit, values: read, lo, hi }];
   });
 
 /** Criteria of one exercise over the attempts in which every one of them has its points. */
-function itemsView(lines: readonly LineRow[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {
-  const ids = [...new Set(lines.map((l) => l.line))];
-  const attempts = [...group(lines, (l) => String(l.attempt)).values()]
-    .filter((a) => ids.every((id) => a.some((l) => l.line === id && l.points !== null)))
+function itemsView(lines: readonly Column[]): { items: ItemView[] | null; alpha: CohortView['alpha'] } {
+  const by = lines.map((l) => new Map(l.rows.map((r) => [r.attempt, r])));
+  const attempts = (lines[0]?.rows ?? [])
+    .map((r) => r.attempt)
+    .filter((a) => by.every((m) => m.get(a)?.points != null))
     .slice(-NEWEST);
-  const of = (a: readonly LineRow[], id: string): LineRow => a.find((l) => l.line === id) as LineRow;
-  const shares = attempts.map((a) => ids.map((id) => (of(a, id).out_of > 0 ? (of(a, id).points as number) / of(a, id).out_of : 1)));
-  const points = ids.map((id) => (attempts[0] ? of(attempts[0], id).out_of : 0));
-  const items = itemsOf(ids, shares, points).given;
+  const points = attempts.map((a) => by.map((m) => m.get(a)?.points as number));
+  const most = (a: number): number[] => by.map((m) => m.get(a)?.of as number);
+  const shares = attempts.map((a, k) => most(a).map((of, i) => (of > 0 ? points[k][i] / of : 1)));
+  const items = itemsOf(
+    lines.map((l) => l.line),
+    shares,
+    attempts.length ? most(attempts[0]) : [],
+  ).given;
   return {
     items:
       items?.map((i, k) => ({
         ...i,
-        title: attempts[0] ? of(attempts[0], i.id).title : i.id,
+        title: lines[k].title,
         never: median(shares.map((s) => Math.abs(s[k] - shares[0][k]))) === 0 && i.difficulty.hi - i.difficulty.lo === 0 ? 'varies' : null,
       })) ?? null,
-    alpha: alphaOf(attempts.map((a) => ids.map((id) => of(a, id).points as number))).given,
+    alpha: alphaOf(points).given,
   };
 }

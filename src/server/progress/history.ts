@@ -49,17 +49,81 @@ export const linesOf = (q: Queries, student: string, courses: readonly string[],
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id, l.line`,
   );
 
-/** Lines of everybody's newest grades of one exercise. */
-export const exerciseLines = (q: Queries, course: string, exercise: string, grader: string | null) =>
-  q.any(
-    LineRow,
-    sql`select a.id as attempt, a.student_id as student, a.number, t.held_on, e.id as exercise_id, e.title as exercise, e.tooth, l.line, l.title, l.reading, l.zone, l.unit, l.value, l.u, l.lo, l.hi, l.level,
-          l.points, l.out_of, (select minutes from self_assessment s where s.attempt_id = a.id order by s.id desc limit 1) as minutes
-        from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
-          join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
-          join graded_line l on l.grade_id = g.id
-        where e.course_id = ${course} and e.id = ${exercise} and (${grader}::text is null or g.grader_id = ${grader}) order by t.held_on, a.id, l.line`,
-  );
+const ColumnRow = v.object({
+  line: v.string(),
+  reading: v.nullable(v.string()),
+  rows: v.array(v.tuple([v.number(), v.string(), v.nullable(v.number()), v.nullable(v.number()), v.number(), v.nullable(v.number())])),
+});
+const BandRow = v.object({
+  line: v.string(),
+  title: v.string(),
+  unit: v.nullable(v.string()),
+  lo: v.nullable(v.number()),
+  hi: v.nullable(v.number()),
+});
+
+/** One line of an exercise in everybody's newest grades, in the order of time, with its title and band as they were last. */
+export interface Column extends v.InferOutput<typeof BandRow> {
+  readonly reading: string | null;
+  readonly rows: readonly {
+    readonly attempt: number;
+    readonly student: string;
+    readonly value: number | null;
+    readonly points: number | null;
+    readonly of: number;
+    readonly level: number | null;
+  }[];
+}
+
+/** Lines of everybody's newest grades of one exercise, a row a line: thousands of rows of their own would take longer to hand over than to find. */
+export async function exerciseColumns(q: Queries, course: string, exercise: string, grader: string | null): Promise<Column[]> {
+  const [columns, bands] = await Promise.all([
+    q.any(
+      ColumnRow,
+      sql`select l.line, max(l.reading) as reading, jsonb_agg(jsonb_build_array(l.id, l.student_id, l.value, l.points, l.out_of, l.level)) as rows
+          from (
+            select a.id, a.student_id, l.line, l.reading, l.value, l.points, l.out_of, l.level
+            from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
+              join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
+              join graded_line l on l.grade_id = g.id
+            where e.course_id = ${course} and e.id = ${exercise} and (${grader}::text is null or g.grader_id = ${grader}) order by t.held_on, a.id) l
+          group by l.line order by l.line`,
+    ),
+    q.any(
+      BandRow,
+      sql`select l.line, l.title, l.unit, l.lo, l.hi from graded_line l where l.grade_id = (
+            select g.id from grade g join attempt a on a.id = g.attempt_id join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
+            where e.course_id = ${course} and e.id = ${exercise} and g.round <> 2 and (${grader}::text is null or g.grader_id = ${grader}) order by t.held_on desc, a.id desc, g.version desc limit 1)`,
+    ),
+  ]);
+  const newest = new Map(bands.map((b) => [b.line, b]));
+  return columns.flatMap(({ line, reading, rows }): Column[] => {
+    const band = newest.get(line);
+    // A line that the newest rubric no longer has is no criterion of this exercise any more.
+    if (!band) return [];
+    return [
+      {
+        ...band,
+        reading,
+        rows: rows.map(([attempt, student, value, points, of, level]) => ({ attempt, student, value, points, of, level })),
+      },
+    ];
+  });
+}
+
+/** Levels of everybody at the skills of one exercise, from its columns, in the order of time. */
+export function skillsOf(columns: readonly Column[]): SkillLevels[] {
+  const by = new Map<string, SkillLevels & { levels: number[] }>();
+  for (const c of columns)
+    for (const r of c.rows) {
+      if (r.level === null) continue;
+      const skill = skillKey(c);
+      const key = `${r.student}|${skill}`;
+      const known = by.get(key) ?? { student: r.student, skill, title: c.title, levels: [], attempt: r.attempt };
+      by.set(key, { ...known, levels: [...known.levels, r.level], attempt: r.attempt });
+    }
+  return [...by.values()];
+}
 
 export const errorsOf = (q: Queries, student: string, courses: readonly string[], isOwn: boolean) =>
   q.any(
@@ -124,8 +188,9 @@ const SkillRow = v.object({
   levels: v.array(v.number()),
   attempt: v.number(),
 });
+export type SkillLevels = v.InferOutput<typeof SkillRow>;
 /** Levels of everybody in a course, skill by skill, in the order of time, with the newest attempt. */
-export const courseSkills = (q: Queries, course: string, exercise: string | null, grader: string | null) =>
+export const courseSkills = (q: Queries, course: string, grader: string | null) =>
   q.any(
     SkillRow,
     sql`select a.student_id as student, coalesce(l.reading, l.title) as skill, max(l.title) as title, jsonb_agg(l.level order by t.held_on, a.id) as levels,
@@ -133,6 +198,5 @@ export const courseSkills = (q: Queries, course: string, exercise: string | null
         from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
           join lateral (select id, grader_id from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
           join graded_line l on l.grade_id = g.id and l.level is not null
-        where e.course_id = ${course} and (${exercise}::text is null or e.id = ${exercise}) and (${grader}::text is null or g.grader_id = ${grader})
-        group by 1, 2`,
+        where e.course_id = ${course} and (${grader}::text is null or g.grader_id = ${grader}) group by 1, 2`,
   );
