@@ -52,12 +52,16 @@ export class ChildPool {
 
   run<K extends Task['kind']>(
     task: Extract<Task, { kind: K }>,
-    options: { signal?: AbortSignal; onProgress?: (stage: string, share: number) => void } = {},
+    options: {
+      signal?: AbortSignal;
+      onProgress?: (stage: string, share: number) => void /** A person waits for it. */;
+      soon?: boolean;
+    } = {},
   ): Promise<Results[K]> {
     return new Promise((resolve, reject) => {
       if (this.isStopped || options.signal?.aborted) return reject(new DOMException('cancelled', 'AbortError'));
       // A person waits for a picture or an archive; measuring goes on behind it.
-      const before = task.kind === 'measure' ? -1 : this.waiting.findIndex((j) => j.task.kind === 'measure');
+      const before = task.kind === 'measure' && !options.soon ? -1 : this.waiting.findIndex((j) => j.task.kind === 'measure');
       this.waiting.splice(before < 0 ? this.waiting.length : before, 0, {
         task,
         signal: options.signal ?? null,

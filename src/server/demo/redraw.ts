@@ -70,16 +70,19 @@ export class Redraw {
         throw new Refused('not-there', 'The picture of this attempt is gone; its readings and its grade are here.');
       const scan = await this.files.keep(await this.cutter.again(row.recipe));
       await this.files.withFolder(async (outFolder) => {
-        const r = await this.children.run({
-          kind: 'measure',
-          scanFile: this.files.pathOf(scan.sha256),
-          masterFile: this.files.pathOf(master),
-          preparation: row.kind,
-          bands: bandsOf(row.rubric),
-          handPose: null,
-          tooLargeBy: 1,
-          outFolder,
-        });
+        const r = await this.children.run(
+          {
+            kind: 'measure',
+            scanFile: this.files.pathOf(scan.sha256),
+            masterFile: this.files.pathOf(master),
+            preparation: row.kind,
+            bands: bandsOf(row.rubric),
+            handPose: null,
+            tooLargeBy: 1,
+            outFolder,
+          },
+          { soon: true },
+        );
         const kept = await Promise.all([r.display, r.profiles, r.picture].map((f) => this.files.keepFile(f)));
         await this.db.transaction(async (q) => {
           for (const k of [...kept, scan])

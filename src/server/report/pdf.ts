@@ -258,7 +258,7 @@ export async function listPdf(title: string, reports: readonly AttemptReport[], 
     ],
     reports.map((r) => [
       r.student.id,
-      r.student.name,
+      r.student.name + (r.attempt.number > 1 ? `, attempt ${r.attempt.number}` : ''),
       r.grade.total === null ? '–' : String(r.grade.total),
       r.grade.passed ? REPORT.passed : REPORT.notPassed(r.grade.failures),
       r.grade.grader,

@@ -18,6 +18,8 @@ export const isSimulated = (exercise: string): boolean =>
 /** Simulated bench scanner: sends files into a sitting's tray one after the other, as a device would. */
 export class PracticeScanner implements BenchScanner {
   private readonly pool: Piscina;
+  /** Whoever opens an old attempt does not wait until a whole sitting is scanned. */
+  private readonly looks: Piscina;
   private readonly coming = new Map<string, number>();
 
   constructor(
@@ -25,7 +27,9 @@ export class PracticeScanner implements BenchScanner {
     private readonly db: Database,
     private readonly bring: (sitting: string, name: string, bytes: Uint8Array, person: Person) => Promise<unknown>,
   ) {
-    this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 30_000 });
+    const one = { filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 30_000 };
+    this.pool = new Piscina(one);
+    this.looks = new Piscina(one);
   }
 
   /** Number of simulated scans that have not yet arrived in a sitting. */
@@ -57,24 +61,24 @@ export class PracticeScanner implements BenchScanner {
   }
 
   async stop(): Promise<void> {
-    await this.pool.destroy();
+    await Promise.all([this.pool.destroy(), this.looks.destroy()]);
   }
 
   private async send(task: ScannerTask, sitting: string, name: string, person: Person): Promise<void> {
     await this.bring(sitting, name, await this.make(task), person);
   }
 
-  private make(task: ScannerTask): Promise<Uint8Array> {
-    return this.pool.run(task) as Promise<Uint8Array>;
+  private make(task: ScannerTask, pool: Piscina = this.pool): Promise<Uint8Array> {
+    return pool.run(task) as Promise<Uint8Array>;
   }
 
   /** The scan of a preparation of the weeks before, cut again. */
   again(work: RedrawTask): Promise<Uint8Array> {
-    return this.make({ kind: 'again', work });
+    return this.make({ kind: 'again', work }, this.looks);
   }
 
   /** A simulated exercise's master as one archive. */
   master(exercise: string): Promise<Uint8Array> {
-    return this.make({ kind: 'master', exercise });
+    return this.make({ kind: 'master', exercise }, this.looks);
   }
 }
