@@ -348,6 +348,35 @@ const views = {
     await p.fill('form label:has-text("does not pass") input', '1.5');
     return p;
   },
+  work: async () => {
+    const p = await page('h05', { width: 390, height: 844 });
+    await p.goto('/work');
+    await p
+      .locator('a', { hasText: 'Zirconia crown on 16' })
+      .filter({ hasText: /Passed|Not passed/ })
+      .first()
+      .click();
+    await drawn(p);
+    await p.locator('[data-finding]').first().click();
+    await p.waitForTimeout(900);
+    return p;
+  },
+  'work-judge': async () => {
+    const p = await page('h05', { width: 390, height: 844 });
+    await p.goto('/work');
+    await p.locator('a', { hasText: 'judge it yourself first' }).first().click();
+    await p.waitForSelector('text=Judge your own work first');
+    await p.waitForTimeout(500);
+    return p;
+  },
+  beside: async () => {
+    const p = await page('ines');
+    await p.goto('/trail/H05');
+    await p.locator('a', { hasText: 'beside another one' }).last().click();
+    await p.waitForSelector('text=/Over what both scans show/', { timeout: 90_000 });
+    await p.waitForTimeout(1500);
+    return p;
+  },
   trail: async () => {
     const p = await page('ines');
     await p.goto('/trail/H04');
