@@ -24,12 +24,12 @@ export interface ItemView extends Item {
   /** All attempts have the same level, or it never decided anything. */
   readonly never: 'varies' | null;
 }
-export const CONCERNS = ['lost', 'falling', 'absent', 'failing'] as const;
+export const CONCERNS = ['lost', 'falling', 'absent', 'failing', 'misjudges', 'time'] as const;
 export interface ConcernView {
   readonly student: string;
   readonly name: string;
   readonly what: (typeof CONCERNS)[number];
-  /** Skill or date that it is about. */
+  /** Skill, date or figure that it is about. */
   readonly about: string;
   readonly attempt: number | null;
   /** What was said about it, and by whom; null where nothing was. */

@@ -74,6 +74,12 @@ export function concernWords(c: ConcernView): string {
       return `levels fall: ${c.about}`;
     case 'failing':
       return `three times in a row below sound: ${c.about}`;
+    case 'misjudges':
+      return `judges own work ${c.about.slice(1)} levels too ${c.about.startsWith('+') ? 'kindly' : 'hard'}`;
+    case 'time': {
+      const [last, usual] = c.about.split(', ');
+      return `took ${last} minutes where ${usual} are usual`;
+    }
     case 'absent':
       return c.about ? `nothing handed in since ${dayWords(c.about)}` : 'nothing handed in yet';
   }

@@ -3,6 +3,7 @@ import type { SelfForm, WorkView } from '#contract/work.ts';
 import { sql } from '#server/database/port.ts';
 import { gradedOf } from '#server/grading/evidence.ts';
 import { attemptById } from '#server/grading/rows.ts';
+import { ownConcerns } from '#server/progress/cohort.ts';
 import { progressView } from '#server/progress/progress.ts';
 import { ownDay, selfView, workView } from '#server/student/work.ts';
 import { findingsOf, formOf, goodOf, marksOf, said, withLine } from '../../src/islands/work/state.ts';
@@ -154,5 +155,22 @@ describe('the form for one’s own judgement', () => {
     ]);
     expect(said(formOf(view, null)).lines).toEqual([]);
     expect(said(form)).toEqual({ lines: form.lines, minutes: 40 });
+  });
+});
+
+describe('who needs a word by what they say themselves', () => {
+  const said = (attempt: number, minutes: number | null, ...levels: (readonly [number, number])[]) => ({ attempt, minutes, levels });
+  const steady = [1, 2, 3, 4].map((n) => said(n, 50, [2, 2], [3, 3], [1, 2], [3, 2]));
+  it('nobody who judges as they are graded and takes as long as ever', () =>
+    expect(ownConcerns([...steady, said(5, 55, [2, 2])])).toEqual([]));
+  it('whoever judges a level too kindly, or too hard', () => {
+    const off = (by: number) => [1, 2, 3].map((n) => said(n, null, [1 + by, 1], [2 + by, 2], [1 + by, 1]));
+    expect(ownConcerns(off(1))).toEqual([{ what: 'misjudges', about: '+1.0', attempt: 3 }]);
+    expect(ownConcerns(off(-1))).toEqual([{ what: 'misjudges', about: '−1.0', attempt: 3 }]);
+  });
+  it('whoever took far longer or shorter than they usually do, from four attempts before', () => {
+    expect(ownConcerns([...steady, said(5, 80)])).toEqual([{ what: 'time', about: '80, 50', attempt: 5 }]);
+    expect(ownConcerns([...steady, said(5, 25)])).toMatchObject([{ what: 'time' }]);
+    expect(ownConcerns([...steady.slice(1), said(5, 80)])).toEqual([]);
   });
 });

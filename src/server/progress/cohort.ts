@@ -5,10 +5,11 @@ import { driftOf } from '#core/progress/drift.ts';
 import { alphaOf, itemsOf } from '#core/progress/items.ts';
 import type { Limits } from '#core/progress/limits.ts';
 import { levelTrend } from '#core/progress/mann-kendall.ts';
+import { selfAssessment } from '#core/progress/self-assessment.ts';
 import { SUCCESS } from '#core/progress/skill.ts';
 import { median } from '#core/statistics/quantile.ts';
 import { type Queries, sql } from '../database/port.ts';
-import { type Column, courseSkills, exerciseColumns, skillsOf } from './history.ts';
+import { type Column, courseSkills, exerciseColumns, ownJudgements, skillsOf } from './history.ts';
 import { limitsOf } from './limits.ts';
 import { remembered } from './remembered.ts';
 import { group, skillTitle } from './skills.ts';
@@ -68,9 +69,10 @@ export async function cohortView(q: Queries, course: string, { exercise, grader 
 }
 
 async function makeView(q: Queries, course: string, { exercise, grader }: Which, limits: Limits): Promise<CohortView> {
-  const [allSkills, lines, students, exercises, days, graders] = await Promise.all([
+  const [allSkills, lines, own, students, exercises, days, graders] = await Promise.all([
     exercise ? null : courseSkills(q, course, grader),
     exercise ? exerciseColumns(q, course, exercise, grader) : [],
+    ownJudgements(q, course),
     q.any(
       Student,
       sql`select p.id, p.name, n.bench, n.group_name,
@@ -102,12 +104,14 @@ async function makeView(q: Queries, course: string, { exercise, grader }: Which,
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
     .slice(0, MOST_SKILLS);
   const byStudent = group(skillRows, (r) => r.student);
+  const byOwn = group(own, (o) => o.student);
   const concerns: Omit<ConcernView, 'aside'>[] = [];
   const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
   const rows = students.map((s): HeatRow => {
     const who = { student: s.id, name: s.name };
     if (newest && (!s.last || Date.parse(newest) - Date.parse(s.last) > AWAY_DAYS * 86_400_000))
       concerns.push({ ...who, what: 'absent', about: s.last ?? '', attempt: null });
+    concerns.push(...ownConcerns(byOwn.get(s.id) ?? []).map((c) => ({ ...who, ...c })));
     const cells = (byStudent.get(s.id) ?? []).map(({ skill, title: own, levels, attempt }): HeatCell => {
       const c = competence(
         levels.map((l) => l >= SUCCESS),
@@ -142,6 +146,32 @@ async function makeView(q: Queries, course: string, { exercise, grader }: Which,
     drift: [toolOf('alignment', days, (d) => d.rms), toolOf('neighbour', days, (d) => d.neighbour)],
     graders,
   };
+}
+
+/** Levels by which somebody judges themselves too kindly or too hard from which they need a word. */
+const FAR_OFF = 0.75;
+/** Times the own median from which an attempt took long, or short; and attempts before it that a median is made of. */
+const LONG = 1.6;
+const SHORT = 0.5;
+const USUAL_FROM = 4;
+
+/** What a student's own judgements and minutes say: judging far off, or a last attempt that took far longer or shorter than usual. */
+export function ownConcerns(
+  own: readonly { readonly attempt: number; readonly minutes: number | null; readonly levels: readonly (readonly [number, number])[] }[],
+): Pick<ConcernView, 'what' | 'about' | 'attempt'>[] {
+  const out: Pick<ConcernView, 'what' | 'about' | 'attempt'>[] = [];
+  const last = own[own.length - 1];
+  if (!last) return out;
+  const judged = selfAssessment(own.flatMap((o) => o.levels.map(([given, measured]) => ({ own: given, measured })))).given;
+  if (judged?.isBiased && Math.abs(judged.bias) >= FAR_OFF)
+    out.push({ what: 'misjudges', about: `${judged.bias > 0 ? '+' : '−'}${Math.abs(judged.bias).toFixed(1)}`, attempt: last.attempt });
+  const before = own.slice(0, -1).flatMap((o) => (o.minutes === null ? [] : [o.minutes]));
+  if (last.minutes !== null && before.length >= USUAL_FROM) {
+    const usual = median(before);
+    if (last.minutes >= LONG * usual || last.minutes <= SHORT * usual)
+      out.push({ what: 'time', about: `${last.minutes}, ${Math.round(usual)}`, attempt: last.attempt });
+  }
+  return out;
 }
 
 /** One tool's daily medians: a neighbour that nobody touched reads the same distance whoever prepared beside it. */

@@ -125,6 +125,31 @@ export function skillsOf(columns: readonly Column[]): SkillLevels[] {
   return [...by.values()];
 }
 
+const OwnRow = v.object({
+  student: v.string(),
+  attempt: v.number(),
+  minutes: v.nullable(v.number()),
+  /** Own level and the signed one, line by line. */
+  levels: v.array(v.tuple([v.number(), v.number()])),
+});
+/** Newest attempts of a student that say how they judge themselves, and how long they take. */
+const OWN_NEWEST = 8;
+/** What a course's students said of their newest attempts before the results, beside what was signed, in the order of time. */
+export const ownJudgements = (q: Queries, course: string) =>
+  q.any(
+    OwnRow,
+    sql`with own as (
+          select a.id, a.student_id, t.held_on, s.minutes, s.lines, row_number() over (partition by a.student_id order by t.held_on desc, a.id desc) as n
+          from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
+            join lateral (select minutes, lines from self_assessment where attempt_id = a.id order by id desc limit 1) s on true
+          where e.course_id = ${course})
+        select o.student_id as student, o.id as attempt, o.minutes,
+          (select coalesce(jsonb_agg(jsonb_build_array((j.line->>'level')::int, l.level)), '[]'::jsonb) from grade g join graded_line l on l.grade_id = g.id and l.level is not null
+             join lateral jsonb_array_elements(o.lines) as j(line) on j.line->>'line' = l.line and j.line->>'level' is not null
+           where g.id = (select id from grade x where x.attempt_id = o.id and x.round <> 2 order by x.version desc limit 1)) as levels
+        from own o where n <= ${OWN_NEWEST} order by o.held_on, o.id`,
+  );
+
 export const errorsOf = (q: Queries, student: string, courses: readonly string[], isOwn: boolean) =>
   q.any(
     ErrorRow,
