@@ -24,3 +24,6 @@ create table practised (
 
 -- Rubrics that take points off were kept with what they took instead of what was left; their lines are made again from the records at the next start.
 delete from graded_line where grade_id in (select id from grade where record #>> '{rubric,body,scoring,kind}' = 'deduct');
+
+-- Results that were released before there was a judgement to give have been seen: they stay open.
+insert into self_assessment (attempt_id, lines) select distinct attempt_id, '[]'::jsonb from release where grade_id is not null;

@@ -17,6 +17,10 @@ export const REPORT = {
     result: 'Result',
     grader: 'Signed by',
     digest: 'Digest',
+    day: 'Day',
+    exercise: 'Exercise',
+    attempts: 'Attempts',
+    stands: 'Stands',
   },
   lead: (r: AttemptReport): string =>
     `${r.student.id}${r.student.bench ? `, bench ${r.student.bench}` : ''}. ${r.attempt.sitting}, ${dayWords(r.attempt.heldOn, 'long')}${r.attempt.number > 1 ? `, attempt ${r.attempt.number}` : ''}. Signed by ${r.grade.grader}, ${dayWords(r.grade.signedAt.slice(0, 10), 'long')}${r.grade.version > 1 ? `, version ${r.grade.version}` : ''}${r.grade.released ? '' : '; not released to the student'}.`,
@@ -51,6 +55,10 @@ export const REPORT = {
     `${n} signed, ${passed} passed, ${n - passed} not passed${waiting ? `, ${waiting} not signed yet` : ''}.`,
   waiting: (who: readonly string[]): string => `Not signed yet: ${who.join(', ')}.`,
   listTitle: (exercise: string, sitting: string): string => `${exercise}: ${sitting}, results`,
+  termTitle: (name: string): string => `${name}: the term`,
+  termLead: (id: string, n: number, passed: number): string => `${id}. ${n} ${n === 1 ? 'attempt' : 'attempts'} signed, ${passed} passed.`,
+  errorTimes: (title: string, times: number, of: number): string => `${title}: in ${times} of ${of} attempts that were looked at for it.`,
+  noTerm: 'No result can be shown yet, so that there is no report of the term.',
   nothing: 'Nothing is signed here yet, so that there is no report. Sign the attempt first.',
   notYours: 'The report comes with the result: judge your own work first, then it opens.',
 } as const;

@@ -18,6 +18,7 @@ export const TRAIL = {
   tries: (n: number, minutes: number | null): string =>
     [...(n > 1 ? [`try ${n}`] : []), ...(minutes === null ? [] : [`${minutes} min`])].join(', '),
   beside: 'beside another one',
+  term: 'The term on paper (PDF)',
   onTooth: 'Show it on the tooth',
   onToothOf: (day: string): string => `On the preparation of ${day}; red: where it returns.`,
   noTooth: (why: string): string => `The tooth could not be loaded (${why}).`,

@@ -4,6 +4,7 @@ import type { ScoreView } from '#contract/views.ts';
 import { sql } from '#server/database/port.ts';
 import { gradesOf, releasedGrade } from '#server/grading/rows.ts';
 import { trailView } from '#server/progress/trail.ts';
+import { assess } from '#server/student/assess.ts';
 import { benchView, releasedView } from '#server/view/bench.ts';
 import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 
@@ -181,6 +182,8 @@ describe('a signed grade rests on its own evidence', () => {
     expect(view?.measurement?.id).toBe(grade?.measurement_id);
   });
   it('signing again publishes nothing', async () => {
+    // The trail opens with the student's own judgement, be it none.
+    await assess(school.app, greta, attempt, { lines: [], minutes: null });
     await sign(attempt);
     expect((await releasedView(school.app.db, attempt))?.grades[0].version).toBe(1);
     expect((await trailView(school.app.db, greta.id, ['c1'], true))?.attempts.map((a) => [a.version, a.passed])).toEqual([[1, false]]);

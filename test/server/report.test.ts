@@ -17,6 +17,7 @@ import { attemptPdf } from '#server/report/pdf.ts';
 import { apart, pictureOf, placeOn } from '#server/report/pictures.ts';
 import { attemptReport, sittingReport } from '#server/report/send.ts';
 import { runs } from '#server/report/sheet.ts';
+import { termOf, termPdf } from '#server/report/term.ts';
 import { assess } from '#server/student/assess.ts';
 import { signedIn } from '../../src/islands/tray/Reports.tsx';
 import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
@@ -159,6 +160,19 @@ describe('a report of a signed attempt', () => {
     expect(list.text).toContain('1 signed, 1 passed, 0 not passed, 1 not signed yet.');
     expect(list.text).toContain('Not signed yet: Hugo Lind.');
     await expect(sittingReport(school.app, 'w2', 'csv', 'a4')).rejects.toThrow(/Nothing is signed/);
+  });
+  it('stands in its student’s term, which is theirs and their graders’', async () => {
+    const { isOwn, ...term } = await termOf(school.app, greta, 'H07');
+    expect([isOwn, term.view.attempts.map((t) => t.attempt_id)]).toEqual([true, [attempt]]);
+    const { text, roles } = await read(await termPdf({ ...term, isOwn }, 'a4'));
+    expect(text).toContain('Greta Pohl: the term');
+    expect(text).toContain('1 attempt signed, 1 passed.');
+    expect(text).toMatch(/Margin width 1 not yet/);
+    expect(roles).toEqual(expect.arrayContaining(['H1', 'Table', 'TH', 'TD']));
+    await expect(termOf(school.app, hugo, 'H08')).rejects.toThrow(/No result can be shown yet/);
+    await expect(decideAccess(school.app.db, hugo, '/api/students/[student]/report', 'GET', { student: 'H07' })).rejects.toThrow(
+      /no such page/,
+    );
   });
   it('is in its student’s own archive, which holds nobody else', async () => {
     const files = unzipSync(await ownData(school.app, greta));

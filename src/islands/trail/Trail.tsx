@@ -44,6 +44,11 @@ function Written({ view, progress, self, own }: Props) {
           {view.student.id} {view.student.bench}
         </span>
         <span className="text-soft">{trendWords(view.attempts.map((a) => a.total))}</span>
+        {view.attempts.length > 0 && (
+          <a className="text-accent underline" href={`/api/students/${view.student.id}/report`}>
+            {TRAIL.term}
+          </a>
+        )}
       </div>
       {view.attempts.length === 0 ? (
         <p className="panel p-6 text-center text-soft">{own ? TRAIL.nothingOwn : TRAIL.nothing}</p>

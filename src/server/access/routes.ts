@@ -39,6 +39,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/attempts/[id]/self': { POST: on('attempt', 'work.assess') },
   '/api/attempts/[id]/report': { GET: on('attempt', 'attempt.see') },
   '/api/sittings/[id]/reports': { GET: on('sitting', 'score.see') },
+  '/api/students/[student]/report': { GET: { kind: 'student', param: 'student', action: 'trail.see' } },
   '/api/own-data': { GET: { kind: 'signed-in' } },
   '/api/practice': { POST: { kind: 'signed-in' } },
   '/settings': { GET: { kind: 'signed-in' } },

@@ -5,6 +5,7 @@ import * as v from 'valibot';
 import type { LevelNumber } from '#core/score/rubric.ts';
 import type { ScoredCriterion } from '#core/score/score.ts';
 import { type Random, seeded } from '#core/statistics/random.ts';
+import { digitsOf } from '#words/readings.ts';
 import { EXERCISES } from '../../seed/cast.ts';
 import { PAST_SITTINGS, type PastWork, pastWork } from '../../seed/cohort.ts';
 import { type CohortFile, CohortHead, type Measured, unpacked } from '../../seed/cohort-file.ts';
@@ -228,6 +229,6 @@ function commentOn(c: ScoredCriterion): string | null {
   return fitting
     ? fitting.body
         .replace('{place}', zone ?? 'all round')
-        .replace('{value}', `${value.toFixed(2)} ${t.reading.unit === 'deg' ? '°' : t.reading.unit}`)
+        .replace('{value}', `${value.toFixed(digitsOf(t.reading.unit))} ${t.reading.unit === 'deg' ? '°' : t.reading.unit}`)
     : null;
 }

@@ -1,6 +1,8 @@
 import * as v from 'valibot';
 import { GradeFile, OldGrade } from '#contract/grade.ts';
 import type { TrailAttempt, TrailCriterion, TrailView } from '#contract/trail-view.ts';
+import { coursesOfStudent } from '../access/subjects.ts';
+import { coursesFor, type Person as SignedIn } from '../access/table.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { bandsOf } from '../view/bands.ts';
 
@@ -94,3 +96,15 @@ export const studentList = (q: Queries, courses: readonly string[]) =>
           left join lateral (select * from grade x where x.attempt_id = a.id and x.round <> 2 order by x.version desc limit 1) g on true
         where n.role = 'student' and n.course_id in (select json_array_elements_text(${courses}::json)) group by p.id order by p.name, p.id`,
   );
+
+/** A student's trail as whoever asks may see it: their own, or that of a student of a course that they grade. */
+export async function trailFor(
+  q: Queries,
+  who: SignedIn,
+  student: string,
+): Promise<{ view: TrailView; courses: readonly string[]; isOwn: boolean } | null> {
+  const isOwn = who.id === student;
+  const courses = isOwn ? await coursesOfStudent(q, student) : coursesFor(who, 'trail.see');
+  const view = await trailView(q, student, courses, isOwn);
+  return view && { view, courses, isOwn };
+}

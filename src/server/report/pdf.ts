@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { AttemptReport, ReportLine, ReportReading } from '#contract/report.ts';
 import type { BenchView } from '#contract/views.ts';
+import { findEntry } from '#core/catalogue/catalogue.ts';
 import { bandWords, handWords, sentence, valueWords, wantedWords } from '#words/readings.ts';
 import { REPORT } from '#words/report.ts';
 import { placeWords, profileIndex } from '#words/sides.ts';
@@ -95,10 +96,12 @@ function section(sheet: Sheet, d: Drawing, at: number): void {
   if (pair.some((p) => !p)) return;
   /** Points of the page per mm: five times life size. */
   const scale = (72 / 25.4) * 5;
-  const height = 9.5 * scale;
+  const heights = pair.flatMap((p) => [...p.scan, ...p.master].filter((_, i) => i % 2 === 1));
+  const [top, low] = [Math.max(...heights) + 0.4, Math.min(...heights) - 0.4];
+  const height = (top - low) * scale;
   sheet.figure(REPORT.sectionWords(placeWords(at), placeWords(at + 180)), height + 14, (doc, x, y) => {
     const middle = x + sheet.width / 2;
-    const foot = y + 7.2 * scale;
+    const foot = y + top * scale;
     const path = (flat: readonly number[], side: 1 | -1): void => {
       for (let i = 0; i + 1 < flat.length; i += 2) {
         const [px, py] = [middle + side * flat[i] * scale, foot - flat[i + 1] * scale];
@@ -129,9 +132,10 @@ function section(sheet: Sheet, d: Drawing, at: number): void {
   });
 }
 
-/** A curve round the tooth over its band. */
-function ring(sheet: Sheet, view: BenchView): void {
-  const r = view.rings.find((q) => (view.curves[q.id]?.length ?? 0) > 8);
+/** A curve round the tooth over its band: that of the dearest finding where it has one. */
+function ring(sheet: Sheet, view: BenchView, reading: string | null): void {
+  const there = view.rings.filter((q) => (view.curves[q.id]?.length ?? 0) > 8);
+  const r = there.find((q) => reading !== null && q.id === (findEntry(reading)?.curve ?? reading)) ?? there[0];
   if (!r) return;
   const points = view.curves[r.id].filter((p) => Number.isFinite(p[1]));
   const values = points.map((p) => p[1]);
@@ -211,7 +215,7 @@ function attemptOn(sheet: Sheet, { report: r, view }: Reported, d: Drawing | nul
     const at = first?.targets.find((t) => t.deciding)?.azimuth ?? 0;
     sheet.text('H2', REPORT.section, { font: 'bold', size: 11, keep: 170 });
     section(sheet, d, at);
-    ring(sheet, view);
+    ring(sheet, view, first?.targets.find((t) => t.deciding)?.reading ?? null);
   }
   sheet.text('H2', REPORT.all, { font: 'bold', size: 11 });
   sheet.table(

@@ -1,7 +1,6 @@
-import { PNG } from 'pngjs';
-import { type DepthBands, depthColour } from '#contract/depth-ramp.ts';
-import { unpackDisplay } from '#contract/display.ts';
-import { blank, draw, VIEWS } from '../../files/render.ts';
+import type { DepthBands } from '#contract/depth-ramp.ts';
+import { VIEWS } from '../../files/render.ts';
+import { depthPicture } from '../scans/picture.ts';
 
 export const PICTURE = { width: 620, height: 460, perMm: 30 } as const;
 export const SIDES = ['occlusal', 'facial'] as const;
@@ -11,24 +10,9 @@ const GROUND = [255, 255, 255];
 /** Height over the origin that a view from the side looks at, mm. */
 const MIDDLE = { occlusal: [0, 0, 0], facial: [0, 0, 2.4] } as const;
 
-/** The prepared tooth from one side in the colours of the screen, drawn by the program's own renderer. */
-export function pictureOf(display: Uint8Array, bands: DepthBands, side: SideName): Uint8Array {
-  const { meshes } = unpackDisplay(display.slice().buffer);
-  const scan = meshes.find((m) => m.name === 'scan');
-  const png = blank(PICTURE.width, PICTURE.height, GROUND);
-  if (scan)
-    draw(
-      png,
-      {
-        positions: scan.positions,
-        triangles: scan.indices,
-        colour: (v) => depthColour(scan.depth ? scan.depth[v] : 0, scan.surface ? scan.surface[v] : 0, bands),
-      },
-      { ...VIEWS[side], centre: MIDDLE[side], scale: PICTURE.perMm },
-      { x: 0, y: 0, width: PICTURE.width, height: PICTURE.height },
-    );
-  return PNG.sync.write(png);
-}
+/** The prepared tooth from one side, on paper. */
+export const pictureOf = (display: Uint8Array, bands: DepthBands, side: SideName): Uint8Array =>
+  depthPicture(display, bands, { ...PICTURE, scale: PICTURE.perMm, ground: GROUND, side, centre: MIDDLE[side] });
 
 type Place = readonly [x: number, y: number];
 
