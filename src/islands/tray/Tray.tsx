@@ -12,6 +12,7 @@ import { TRAY } from '#words/tray.ts';
 import { dayWords } from '#words/writing.ts';
 import { Filters } from './Filters.tsx';
 import { filesOfDrop, unpacked } from './gather.ts';
+import { Notes } from './Notes.tsx';
 import { Preview } from './Preview.tsx';
 import { Progress } from './Progress.tsx';
 import { Release } from './Release.tsx';
@@ -235,21 +236,7 @@ function Written({ sitting, sittings, rows: first, students, grades, graders, me
         />
       )}
 
-      {error && (
-        <p role="alert" className="mb-3 border-l-4 border-bad bg-panel p-2">
-          {error}
-        </p>
-      )}
-      {problems.length > 0 && (
-        <ul className="mb-3 space-y-1" aria-label="About the files you brought">
-          {problems.map((n, i) => (
-            <li key={`${n.fileName}${i}`} className="border-l-4 border-under bg-panel p-2">
-              {n.message}
-            </li>
-          ))}
-        </ul>
-      )}
-
+      <Notes error={error} problems={problems} />
       <Progress left={running(rows) + coming} />
       <Filters rows={rows} list={list} onList={(change) => act({ do: 'list', change })} graders={graders} me={me}>
         {grades && (
