@@ -12,15 +12,18 @@ const kernel = await solidKernel();
 const scan = { ...defaultRecipe('16', 1).scan, triangles: 80_000 };
 const NO_DAMAGE = { mesial: 0, distal: 0 };
 
-function read(workshop: Workshop, preparation: Preparation, seed: number) {
+const workshop = new Workshop('16', 5, kernel);
+const master = prepareMaster(workshop.master.description, workshop.master.meshes);
+
+function read(preparation: Preparation, seed: number) {
   const made = workshop.cut({ preparation, neighbourDamage: NO_DAMAGE, scan }, seed);
-  const { readings } = measure(preparation.kind, made.scan.mesh, prepareMaster(workshop.master.description, workshop.master.meshes));
+  const { readings } = measure(preparation.kind, made.scan.mesh, master);
   return { made, readings };
 }
 
 /** Readings against the truth that the construction gives, by name. */
-function compared(workshop: Workshop, preparation: Preparation, seed: number) {
-  const { made, readings } = read(workshop, preparation, seed);
+function compared(preparation: Preparation, seed: number) {
+  const { made, readings } = read(preparation, seed);
   return made.truth().flatMap((t) => {
     const r = readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat);
     return r ? [{ ...t, read: r.value, U: r.U }] : [];
@@ -32,10 +35,8 @@ const errors = (rows: ReturnType<typeof compared>, name: RegExp): number[] =>
     name.test(r.name) && r.read !== null && (r.stat === 'median' || r.stat === 'value' || r.stat === 'mean') ? [r.read - r.value] : [],
   );
 
-const workshop = new Workshop('16', 5, kernel);
-
 describe('an onlay over the lingual cusps', () => {
-  const rows = compared(workshop, { ...CLEAN_ONLAY, covers: 'lingual' }, 3);
+  const rows = compared({ ...CLEAN_ONLAY, covers: 'lingual' }, 3);
   test('is read as it was built', () => {
     for (const e of errors(rows, /^margin\.width$/)) expect(Math.abs(e)).toBeLessThan(0.04);
     for (const e of errors(rows, /^(depth\.pulpal|box\.(height|width|axialdepth))$/)) expect(Math.abs(e)).toBeLessThan(0.1);
@@ -50,19 +51,21 @@ describe('an onlay over the lingual cusps', () => {
 
 describe('a three-quarter crown whose second groove leans', () => {
   const leaning = { ...CLEAN_PARTIAL, grooves: [groove('mesial'), groove('distal', { leanFacial: 8 })] };
-  const rows = compared(workshop, leaning, 4);
+  const rows = compared(leaning, 4);
   const of = (name: string, zone: string) => rows.find((r) => r.name === name && r.zone === zone) as (typeof rows)[number];
   test('shows both grooves and the angle between them', () => {
     for (const side of ['mesial', 'distal']) expect(Math.abs((of('groove.width', side).read as number) - 1)).toBeLessThan(0.08);
     expect(of('groove.parallel', 'mesial distal').value).toBeCloseTo(8, 0);
   });
-  test('has grooves whose angle three scans agree on: a curved wall turns neither', () => {
-    const angles = [1, 2, 3].map((seed) => {
-      const angle = read(workshop, leaning, seed).readings.find((r) => r.name === 'groove.parallel' && r.zone === 'mesial distal');
+  test('has grooves whose angle two scans agree on: a curved wall turns neither', () => {
+    const carved = workshop.carve({ preparation: leaning, neighbourDamage: NO_DAMAGE, scan });
+    const angles = [1, 2].map((seed) => {
+      const { mesh } = workshop.scan(carved, scan, seed).scan;
+      const angle = measure('partial', mesh, master).readings.find((r) => r.name === 'groove.parallel' && r.zone === 'mesial distal');
       expect(Math.abs((angle?.value as number) - 8)).toBeLessThan(angle?.U as number);
       return angle?.value as number;
     });
-    expect(Math.abs(angles.reduce((s, v) => s + v, 0) / 3 - 8)).toBeLessThan(0.8);
+    expect(Math.abs((angles[0] + angles[1]) / 2 - 8)).toBeLessThan(0.8);
   });
   test('has its margin all round the covered side', () => {
     for (const e of errors(rows, /^margin\.width$/)) expect(Math.abs(e)).toBeLessThan(0.04);

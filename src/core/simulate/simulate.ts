@@ -10,7 +10,7 @@ import { type Bodies, joined, moved, typodontBodies } from './bodies.ts';
 import { cavityParts } from './cavity/cavity.ts';
 import { loftSolid } from './cavity/loft.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
-import { CrownEnvelope } from './crown/envelope.ts';
+import { envelopeOf } from './crown/envelope.ts';
 import type { CrownRecipe } from './crown/recipe.ts';
 import { clearOf, shellSolid } from './crown/shell.ts';
 import { trenchSolid } from './crown/trench.ts';
@@ -199,7 +199,7 @@ export class Workshop {
 
   /** The gingiva, with what the cutter took of it on its way to a finish line under it. */
   private trenched(body: Body, p: Recipe['preparation'], keep: (b: Body) => Body): Body {
-    const trench = p.kind === 'crown' ? trenchSolid(this.typodont, new CrownEnvelope(this.typodont, p)) : null;
+    const trench = p.kind === 'crown' ? trenchSolid(this.typodont, envelopeOf(this.typodont, p)) : null;
     return trench ? keep(body.subtract(keep(this.kernel.make(trench)))) : body;
   }
 
@@ -223,7 +223,7 @@ export class Workshop {
     const top = typodont.target.plan.height + 3;
     switch (p.kind) {
       case 'crown':
-        return keep(body.intersect(made(new CrownEnvelope(typodont, p).solid())));
+        return keep(body.intersect(made(envelopeOf(typodont, p).solid())));
       case 'cavity':
         return without(body, hollows(p));
       case 'onlay': {
@@ -273,7 +273,7 @@ function truthOf(t: Typodont, recipe: Pick<Recipe, 'preparation' | 'neighbourDam
 function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
   switch (p.kind) {
     case 'crown': {
-      const envelope = new CrownEnvelope(t, p);
+      const envelope = envelopeOf(t, p);
       return [...crownTruth(t, envelope), ...contactTruth(t, envelope)];
     }
     case 'cavity':

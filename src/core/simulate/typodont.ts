@@ -103,12 +103,19 @@ export function seenFrom(t: Typodont, part: number): Typodont & { readonly place
 }
 
 function standing(target: ToothShape, teeth: readonly PlacedTooth[], gingiva: Typodont['gingiva']): Typodont {
+  // Asked for again and again at the same azimuths, by profiles and by every truth.
+  const known = new Map<number, number>();
   const margin = (phi: number): number => {
+    const before = known.get(phi);
+    if (before !== undefined) return before;
     let z = 0;
     for (let i = 0; i < 60; i++) {
       const r = target.side(phi, z);
-      z += 0.6 * (gingiva(r * Math.sin(phi), r * Math.cos(phi)) - z);
+      const next = z + 0.6 * (gingiva(r * Math.sin(phi), r * Math.cos(phi)) - z);
+      if (next === z) break;
+      z = next;
     }
+    known.set(phi, z);
     return z;
   };
   const gingivalMargin = Array.from({ length: 120 }, (_, i): Vec3 => {

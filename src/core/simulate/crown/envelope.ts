@@ -150,7 +150,17 @@ export class CrownEnvelope {
     return [this.typodont.target.side(phi, z), z];
   }
 
+  private readonly profiles = new Map<number, CutProfile>();
+
   profile(phi: number): CutProfile {
+    const known = this.profiles.get(phi);
+    if (known) return known;
+    const made = this.profileAt(phi);
+    this.profiles.set(phi, made);
+    return made;
+  }
+
+  private profileAt(phi: number): CutProfile {
     const { margin, edgeRadius } = this.recipe;
     const finish = this.finishAt(phi);
     const width = Math.max(0.05, sideValue(margin.width, phi) + this.locally('width', phi));
@@ -248,4 +258,15 @@ export class CrownEnvelope {
     const skirt = turns.map(({ sin, cos, line: l }): Vec3 => [(l[n - 1][0] + 0.5) * sin, (l[n - 1][0] + 0.5) * cos, -9]);
     return ringSolid([0, 0, turns[0].line[0][1]], [...thinned(rings), skirt], [0, 0, -9]);
   }
+}
+
+const made = new WeakMap<Typodont, WeakMap<CrownRecipe, CrownEnvelope>>();
+
+/** What the cutter leaves of a tooth by a recipe; the same one for whoever asks again, with the profiles that it knows. */
+export function envelopeOf(t: Typodont, recipe: CrownRecipe): CrownEnvelope {
+  const of = made.get(t) ?? new WeakMap<CrownRecipe, CrownEnvelope>();
+  made.set(t, of);
+  const known = of.get(recipe) ?? new CrownEnvelope(t, recipe);
+  of.set(recipe, known);
+  return known;
 }

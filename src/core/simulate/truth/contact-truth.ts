@@ -1,16 +1,16 @@
 import { PART } from '../../master/master.ts';
-import { subMesh } from '../../mesh/mesh.ts';
+import { type Mesh, subMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface } from '../../spatial/surface.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
-import { fineSurface } from './fine.ts';
+import { fineMesh } from './fine.ts';
 
 /** mm over the gingival margin, as the reading has it. */
 const OVER = 0.3;
 
 /** The part of a neighbour above the gingiva. */
-function overGingiva(t: Typodont, { mesh }: Surface): Surface {
+function overGingiva(t: Typodont, mesh: Mesh<'tooth'>): Surface {
   const p = mesh.positions;
   const q = mesh.triangles;
   const stands = (v: number): boolean => p[3 * v + 2] >= t.gingiva(p[3 * v], p[3 * v + 1]);
@@ -22,7 +22,7 @@ export function contactTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   return (['mesial', 'distal'] as const).flatMap((side): Truth[] => {
     const n = t.teeth.find((q) => q.part === PART[side]);
     if (!n) return [];
-    const surface = overGingiva(t, fineSurface(n));
+    const surface = overGingiva(t, fineMesh(n));
     const hit = newClosest();
     let least = 4;
     const centre = side === 'mesial' ? 90 : 270;

@@ -5,7 +5,7 @@ import { bounds, makeMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface, signedDistance } from '../../spatial/surface.ts';
 import { cavityParts } from '../cavity/cavity.ts';
 import { loftSolid } from '../cavity/loft.ts';
-import { CrownEnvelope } from '../crown/envelope.ts';
+import { envelopeOf } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
 import type { Typodont } from '../typodont.ts';
 import type { Truth } from './crown-truth.ts';
@@ -61,7 +61,7 @@ interface Cut {
 /** The cutter's solids of those kinds whose cut faces are theirs alone. */
 function cutOf(t: Typodont, p: Preparation): Cut | null {
   if (p.kind === 'crown') {
-    const solid = new CrownEnvelope(t, p).solid();
+    const solid = envelopeOf(t, p).solid();
     const s = surfaceOf(solid);
     return { solids: [solid], standing: (x, y, z) => -(signedDistance(s, x, y, z) as number) };
   }
