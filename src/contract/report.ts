@@ -1,5 +1,3 @@
-import type { SelfForm } from './work.ts';
-
 /** Reading that a line rests on, in words and figures. */
 export interface ReportReading {
   readonly reading: string;
@@ -80,5 +78,5 @@ export interface AttemptReport {
   };
   readonly critical: readonly ReportError[];
   readonly lines: readonly ReportLine[];
-  readonly own: Pick<SelfForm, 'minutes'> | null;
+  readonly own: { readonly minutes: number | null } | null;
 }

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import type { Judged } from '#core/progress/self-assessment.ts';
 import type { DrillItem } from './kit.ts';
 import type { PracticeView } from './progress-view.ts';
+import type { AttemptReport } from './report.ts';
 import type { BenchView } from './views.ts';
 
 const OwnLine = v.object({
@@ -61,9 +62,9 @@ export interface WorkView {
   readonly student: string;
   readonly questions: readonly OwnQuestion[];
   readonly own: SelfForm | null;
-  /** Released, and their own judgement is in. */
+  /** Released, and their own judgement is in: what is said of it, the same as on paper, and the view that its places are drawn from. */
+  readonly report: AttemptReport | null;
   readonly result: BenchView | null;
-  readonly grader: string | null;
   readonly practice: readonly PracticeView[];
   /** A drill for each criterion that has one. */
   readonly drills: Readonly<Record<string, DrillItem>>;

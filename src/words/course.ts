@@ -12,6 +12,7 @@ export const COURSE_WORDS = {
   sittings: 'Sittings',
   term: 'Term',
   gradebook: 'Gradebook',
+  classList: 'Class list (PDF)',
   cohort: 'Cohort',
   done: 'Done.',
   save: 'Keep',

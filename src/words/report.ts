@@ -21,6 +21,11 @@ export const REPORT = {
     exercise: 'Exercise',
     attempts: 'Attempts',
     stands: 'Stands',
+    bench: 'Bench',
+    passedOf: 'Passed',
+    mean: 'Mean',
+    absent: 'Absent',
+    left: 'Still to pass',
   },
   lead: (r: AttemptReport): string =>
     `${r.student.id}${r.student.bench ? `, bench ${r.student.bench}` : ''}. ${r.attempt.sitting}, ${dayWords(r.attempt.heldOn, 'long')}${r.attempt.number > 1 ? `, attempt ${r.attempt.number}` : ''}. Signed by ${r.grade.grader}, ${dayWords(r.grade.signedAt.slice(0, 10), 'long')}${r.grade.version > 1 ? `, version ${r.grade.version}` : ''}${r.grade.released ? '' : '; not released to the student'}.`,
@@ -58,6 +63,13 @@ export const REPORT = {
   termTitle: (name: string): string => `${name}: the term`,
   termLead: (id: string, n: number, passed: number): string => `${id}. ${n} ${n === 1 ? 'attempt' : 'attempts'} signed, ${passed} passed.`,
   errorTimes: (title: string, times: number, of: number): string => `${title}: in ${times} of ${of} attempts that were looked at for it.`,
+  classTitle: (course: string): string => `${course}: class list`,
+  classLead: (n: number, exercises: number, done: number): string =>
+    `${n} students, ${exercises} ${exercises === 1 ? 'exercise' : 'exercises'} with a sitting; ${done} passed all of them. Points are of the newest signed grade of every sitting.`,
+  leftOver: (open: readonly string[], missing: readonly string[]): string =>
+    [open.length ? `not passed: ${open.join(', ')}` : '', missing.length ? `not graded: ${missing.join(', ')}` : '']
+      .filter(Boolean)
+      .join('; '),
   noTerm: 'No result can be shown yet, so that there is no report of the term.',
   nothing: 'Nothing is signed here yet, so that there is no report. Sign the attempt first.',
   notYours: 'The report comes with the result: judge your own work first, then it opens.',

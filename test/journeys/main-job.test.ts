@@ -1,6 +1,7 @@
 import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
+import { unzipSync } from 'fflate';
 import type { BrowserContext, Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -501,6 +502,19 @@ describe('a sitting', () => {
     await page.getByRole('button', { name: /^Release the signed/ }).click();
     await dialog.getByRole('button', { name: 'Release them' }).click();
     await page.waitForFunction(() => document.querySelectorAll('tr[data-state="released"]').length > 5);
+  });
+  it('leaves the house as one archive, a report each', async () => {
+    await page.goto('/tray');
+    const signed = await page.locator('tr[data-state="signed"], tr[data-state="released"]').count();
+    await page.getByRole('button', { name: 'Reports' }).click();
+    const [archive] = await Promise.all([
+      page.waitForEvent('download', { timeout: 100_000 }),
+      page.getByRole('button', { name: `All ${signed} reports in one archive` }).click(),
+    ]);
+    const files = unzipSync(readFileSync(await archive.path()));
+    expect(Object.keys(files)).toHaveLength(signed);
+    expect(Object.keys(files).filter((f) => /^H21 .*\.pdf$/.test(f))).toHaveLength(1);
+    for (const content of Object.values(files)) expect(Buffer.from(content.slice(0, 5)).toString()).toBe('%PDF-');
   });
   it('keeps its list in the address, and gives a scan to the student it belongs to', async () => {
     await page.goto(`${new URL(page.url()).pathname}?show=eye`, { waitUntil: 'networkidle' });

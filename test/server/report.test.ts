@@ -11,6 +11,7 @@ import { SUBJECTS } from '#server/access/subjects.ts';
 import type { Person, Subject } from '#server/access/table.ts';
 import { gradedOf } from '#server/grading/evidence.ts';
 import { attemptById } from '#server/grading/rows.ts';
+import { classList, classListCsv, classListPdf } from '#server/report/class-list.ts';
 import { type Reported, reportOf } from '#server/report/model.ts';
 import { ownData } from '#server/report/own-data.ts';
 import { attemptPdf } from '#server/report/pdf.ts';
@@ -160,6 +161,23 @@ describe('a report of a signed attempt', () => {
     expect(list.text).toContain('1 signed, 1 passed, 0 not passed, 1 not signed yet.');
     expect(list.text).toContain('Not signed yet: Hugo Lind.');
     await expect(sittingReport(school.app, 'w2', 'csv', 'a4')).rejects.toThrow(/Nothing is signed/);
+  });
+  it('counts in the class list, which says what everybody still has to pass', async () => {
+    const list = await classList(school.app.db, 'c1');
+    const of = (id: string) => list.students.find((s) => s.id === id);
+    expect(list.exercises).toEqual(['Crown on 16']);
+    expect(of('H07')).toMatchObject({ signed: 1, mean: 75, passed: ['Crown on 16'], open: [], missing: [], absent: 0 });
+    expect(of('H08')).toMatchObject({ signed: 0, mean: null, passed: [], missing: ['Crown on 16'] });
+    const { data } = Papa.parse<Record<string, string>>(
+      classListCsv(list)
+        .replace(/^\ufeff/, '')
+        .trim(),
+      { header: true },
+    );
+    expect(data.find((r) => r.number === 'H07')).toMatchObject({ mean: '75', passed: 'Crown on 16', missing: '' });
+    const { text } = await read(await classListPdf(list, 'letter'));
+    expect(text).toContain('1 exercise with a sitting; 1 passed all of them');
+    expect(text).toContain('not graded: Crown on 16');
   });
   it('stands in its student’s term, which is theirs and their graders’', async () => {
     const { isOwn, ...term } = await termOf(school.app, greta, 'H07');

@@ -31,7 +31,7 @@ describe('a student’s own attempt', () => {
   it('is asked about before anything is told: words for each line, no band, no score', async () => {
     attempt = await school.measured(greta, [{ ...SOUND[0], value: 0.1 }, ...SOUND.slice(1)]);
     const v = await view(attempt);
-    expect([v.attempt.state, v.attempt.total, v.result, v.practice, v.grader]).toEqual(['grading', null, null, [], null]);
+    expect([v.attempt.state, v.attempt.total, v.result, v.practice, v.report]).toEqual(['grading', null, null, [], null]);
     expect(v.questions.map((q) => [q.id, q.words.map((w) => w.level)])).toEqual([
       ['width', [3, 2, 1, 0]],
       ['taper', [3, 2, 1, 0]],
@@ -54,7 +54,7 @@ describe('a student’s own attempt', () => {
     expect([(await view(attempt)).attempt.state, (await view(attempt)).result]).toEqual(['grading', null]);
     await release(attempt);
     const v = await view(attempt);
-    expect([v.attempt.state, v.attempt.passed, v.grader]).toEqual(['seen', true, 'Ines Caldera']);
+    expect([v.attempt.state, v.attempt.passed, v.report?.grade.grader]).toEqual(['seen', true, 'Ines Caldera']);
     expect(v.result?.score.total).toBe(v.attempt.total);
     expect(v.drills.width?.about).toBe('margin.width');
     expect((await post('self', attempt, greta, own)).status).toBe(409);

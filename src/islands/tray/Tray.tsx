@@ -146,16 +146,18 @@ function Written({ sitting, sittings, rows: first, students, grades, graders, me
           {sitting.exercise_title}
           {sitting.minutes !== null && <span title={TRAY.stepsOf(sitting.steps.map((s) => STEPS[s]))}>, {sitting.minutes} min</span>}
         </span>
-        <label className="ml-auto flex items-center gap-2">
-          <span className="text-soft">{TRAY.sitting}</span>
-          <select className="field !w-52" value={sitting.id} onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}>
-            {sittings.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.title}, {dayWords(s.held_on)}
-              </option>
-            ))}
-          </select>
-        </label>
+        <select
+          className="field ml-auto !w-44"
+          aria-label={TRAY.sitting}
+          value={sitting.id}
+          onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}
+        >
+          {sittings.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.title}, {dayWords(s.held_on)}
+            </option>
+          ))}
+        </select>
         {grades && (
           <button type="button" className="quiet" aria-expanded={panel === 'no-scan'} onClick={() => act({ do: 'panel', open: 'no-scan' })}>
             {TRAY.noScan}

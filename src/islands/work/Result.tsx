@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
 import { VerdictMark, type VerdictName } from '#components/Verdict.tsx';
-import type { CriterionView } from '#contract/views.ts';
+import type { AttemptReport, ReportLine } from '#contract/report.ts';
 import type { WorkView } from '#contract/work.ts';
 import type { View } from '#viewer/Camera.tsx';
 import { PROGRESS } from '#words/progress.ts';
-import { handWords, readingWords, sentence, unitWords, valueWords, wantedWords } from '#words/readings.ts';
+import { handWords, sentence, unitWords, valueWords, wantedWords } from '#words/readings.ts';
 import { WORK } from '#words/work.ts';
 import { dayWords } from '#words/writing.ts';
 import { repairWords } from '../bench/repair.ts';
@@ -15,17 +15,19 @@ import { type Finding, findingsOf, goodOf, marksOf } from './state.ts';
 const FILES = ['pdf', 'csv', 'json', 'ply', 'glb', 'section-svg'] as const;
 
 interface Props {
-  readonly view: WorkView & { readonly result: NonNullable<WorkView['result']> };
+  readonly view: WorkView & { readonly result: NonNullable<WorkView['result']>; readonly report: AttemptReport };
 }
 
-/** A released result as its student reads it: passed or not and why, critical errors, then what cost marks and what to do about it. */
+/** A released result as its student reads it: passed or not and why, critical errors, then what cost marks and what to do about it. What it says is the report's; the view adds the places. */
 export function Result({ view }: Props) {
   const { score } = view.result;
+  const { grade, critical, lines } = view.report;
   const [open, setOpen] = useState<string | null>(null);
   const [camera, setCamera] = useState<View>({ name: 'occlusal' });
   const findings = useMemo(() => findingsOf(score), [score]);
   const marks = useMemo(() => marksOf(findings, open), [findings, open]);
-  const made = score.critical.filter((c) => c.made === true);
+  const made = critical.filter((c) => c.made);
+  const lineOf = (id: string): ReportLine => lines.find((l) => l.id === id) as ReportLine;
   const look = (f: { azimuth: number | null; reading?: string }): void => {
     const beside = f.reading?.startsWith('neighbour.') ? (f.reading.split('.')[1] as 'mesial' | 'distal') : null;
     if (beside) setCamera({ across: beside });
@@ -41,12 +43,12 @@ export function Result({ view }: Props) {
     <div className="grid items-start gap-3 min-[900px]:grid-cols-[1fr_1fr]">
       <div className="grid gap-3 min-[900px]:sticky min-[900px]:top-2">
         <section className="panel p-3">
-          <p className={`text-lg font-bold ${score.passed ? 'text-good' : 'text-bad'}`}>
-            {score.passed ? WORK.passed : WORK.notPassed(score.failures)}
+          <p className={`text-lg font-bold ${grade.passed ? 'text-good' : 'text-bad'}`}>
+            {grade.passed ? WORK.passed : WORK.notPassed(grade.failures)}
           </p>
           <p>
-            <span className="figure text-base">{score.total === null ? WORK.noPoints : WORK.points(score.total)}</span>{' '}
-            {view.grader && <span className="text-soft">{WORK.gradedBy(view.grader)}</span>}
+            <span className="figure text-base">{grade.total === null ? WORK.noPoints : WORK.points(grade.total)}</span>{' '}
+            <span className="text-soft">{WORK.gradedBy(grade.grader)}</span>
           </p>
         </section>
         {made.length > 0 && (
@@ -61,7 +63,14 @@ export function Result({ view }: Props) {
                     <span className="block text-soft">{c.effect}</span>
                   </span>
                   {view.result.measurement && (
-                    <button type="button" className="quiet !min-h-11" onClick={() => look(c)}>
+                    <button
+                      type="button"
+                      className="quiet !min-h-11"
+                      onClick={() => {
+                        const at = score.critical.find((q) => q.id === c.id);
+                        if (at) look(at);
+                      }}
+                    >
                       {WORK.show}
                     </button>
                   )}
@@ -78,7 +87,14 @@ export function Result({ view }: Props) {
           {findings.length === 0 && <p>{WORK.costNothing}</p>}
           <ol>
             {findings.map((f) => (
-              <Line key={f.criterion.id} finding={f} view={view} open={open === f.criterion.id} onOpen={() => focus(f)} />
+              <Line
+                key={f.criterion.id}
+                finding={f}
+                line={lineOf(f.criterion.id)}
+                view={view}
+                open={open === f.criterion.id}
+                onOpen={() => focus(f)}
+              />
             ))}
           </ol>
         </section>
@@ -88,7 +104,7 @@ export function Result({ view }: Props) {
             <ul>
               {goodOf(score).map((c) => (
                 <li key={c.id} className="border-t border-line py-1.5">
-                  {c.title} <Value c={c} />
+                  {c.title} <Value line={lineOf(c.id)} />
                   {c.comment && <p className="border-l-2 border-accent pl-2">{c.comment}</p>}
                 </li>
               ))}
@@ -107,30 +123,31 @@ export function Result({ view }: Props) {
   );
 }
 
+const decidingOf = (l: ReportLine) => l.readings.find((r) => r.isDeciding) ?? l.readings[0];
+
 /** What decided a line, with its target. */
-function Value({ c }: { readonly c: CriterionView }) {
-  const t = c.targets.find((q) => q.deciding) ?? c.targets[0];
+function Value({ line }: { readonly line: ReportLine }) {
+  const t = decidingOf(line);
   if (!t) return null;
   return (
     <span className="figure text-soft">
-      {t.hand ? handWords(t.hand.lo, t.hand.hi, t.unit) : valueWords(t.along?.worst ?? t.value, t.U, t.unit, t.reason)},{' '}
-      {WORK.target(wantedWords(t))}
+      {t.byHand ? handWords(...t.byHand, t.unit) : valueWords(t.value, t.U, t.unit, t.reason)}, {WORK.target(wantedWords(t))}
     </span>
   );
 }
 
 interface LineProps {
   readonly finding: Finding;
+  readonly line: ReportLine;
   readonly view: Props['view'];
   readonly open: boolean;
   readonly onOpen: () => void;
 }
 
-function Line({ finding: { number, criterion: c, lost }, view, open, onOpen }: LineProps) {
-  const levels = c.asks?.words ?? view.result.score.levels;
-  const word = (level: number | null | undefined): string => levels.find((l) => l.level === level)?.word ?? '–';
-  const t = c.targets.find((q) => q.deciding) ?? c.targets[0];
-  const own = view.own?.lines.find((l) => l.line === c.id);
+function Line({ finding: { number, criterion: c, lost }, line, view, open, onOpen }: LineProps) {
+  const words = view.questions.find((q) => q.id === c.id)?.words ?? view.result.score.levels;
+  const t = decidingOf(line);
+  const { own } = line;
   const drill = view.drills[c.id];
   const planned = view.practice.find((p) => p.reading !== null && p.reading === t?.reading);
   const repair = c.targets.find((q) => q.repair)?.repair;
@@ -147,18 +164,18 @@ function Line({ finding: { number, criterion: c, lost }, view, open, onOpen }: L
         <span className="flex-1">
           <span className="font-semibold">{c.title}</span>
           <span className="block">
-            <VerdictMark verdict={c.verdict as VerdictName} word={false} /> {word(c.level)} <Value c={c} />
+            <VerdictMark verdict={c.verdict as VerdictName} word={false} /> {line.word || '–'} <Value line={line} />
           </span>
         </span>
         <span className="figure text-bad">{WORK.lost(lost, c.of)}</span>
       </button>
       {open && (
         <div className="grid gap-1 pb-3 pl-8">
-          {t && <p className="text-soft">{sentence(readingWords(t.reading, t.zone, t.stat))}</p>}
-          <p>{sentence(c.why)}</p>
-          {c.reason && <p className="border-l-2 border-accent pl-2">{c.reason}</p>}
-          {c.comment && <p className="border-l-2 border-accent pl-2 italic">{c.comment}</p>}
-          {own && own.level !== null && <p className="text-soft">{WORK.youGave(word(own.level))}</p>}
+          {t && <p className="text-soft">{sentence(t.words)}</p>}
+          <p>{sentence(line.why)}</p>
+          {line.reason && <p className="border-l-2 border-accent pl-2">{line.reason}</p>}
+          {line.comment && <p className="border-l-2 border-accent pl-2 italic">{line.comment}</p>}
+          {own && own.level !== null && <p className="text-soft">{WORK.youGave(words.find((w) => w.level === own.level)?.word ?? '–')}</p>}
           {own && own.figure !== null && t && <p className="text-soft">{WORK.youRead(`${own.figure} ${unitWords(t.unit)}`)}</p>}
           {repair && t && (
             <p>

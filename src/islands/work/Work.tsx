@@ -11,7 +11,7 @@ writeAsOwn();
 /** One attempt as its student sees it: still being graded, back and to be judged by themselves, or its result. */
 export function Work({ first, own }: { readonly first: WorkView; readonly own: boolean }) {
   const [view, setView] = useState(first);
-  const { attempt, result } = view;
+  const { attempt, report, result } = view;
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -24,8 +24,8 @@ export function Work({ first, own }: { readonly first: WorkView; readonly own: b
           {WORK.try(attempt.number)}
         </span>
       </div>
-      {result ? (
-        <Result view={{ ...view, result }} />
+      {result && report ? (
+        <Result view={{ ...view, report, result }} />
       ) : (
         <>
           {attempt.state !== 'back' && <p className="panel p-3">{WORK.toGrade}</p>}

@@ -72,6 +72,7 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/search': { GET: { kind: 'any-course', action: 'tray.see' } },
   '/api/courses': { POST: { kind: 'any-course', action: 'course.keep' } },
   '/api/courses/[id]': { GET: on('course', 'people.see'), POST: on('course', 'course.keep') },
+  '/api/courses/[id]/class-list': { GET: on('course', 'gradebook.see') },
   '/api/courses/[id]/limits': { POST: on('course', 'course.keep') },
   '/api/courses/[id]/concerns': { POST: on('course', 'gradebook.see') },
   '/api/courses/[id]/kit': { GET: on('course', 'kit.see'), POST: on('course', 'course.keep') },

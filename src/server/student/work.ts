@@ -10,7 +10,7 @@ import { type Queries, sql } from '../database/port.ts';
 import { attemptById } from '../grading/rows.ts';
 import { drillFor, progressView } from '../progress/progress.ts';
 import { group, skillTitle } from '../progress/skills.ts';
-import { releasedView } from '../view/bench.ts';
+import { reportOf } from '../report/model.ts';
 import { ownJudgement } from './assess.ts';
 
 const Row = v.object({
@@ -74,17 +74,9 @@ export async function workView(q: Queries, id: number): Promise<WorkView | null>
   if (!row || !attempt) return null;
   const { course_id: course, student_id: student } = attempt;
   const shown = toOwn(row);
-  const result = shown.state === 'seen' ? await releasedView(q, id) : null;
-  const [progress, { kit }, grader] = await Promise.all([
-    result ? progressView(q, student, [course], true) : null,
-    kitOf(q, course),
-    result
-      ? q.maybeOne(
-          v.object({ name: v.string() }),
-          sql`select p.name from release r join grade g on g.id = r.grade_id join person p on p.id = g.grader_id where r.attempt_id = ${id} order by r.id desc limit 1`,
-        )
-      : null,
-  ]);
+  const reported = shown.state === 'seen' ? await reportOf(q, id, true) : null;
+  const result = reported?.view ?? null;
+  const [progress, { kit }] = await Promise.all([result ? progressView(q, student, [course], true) : null, kitOf(q, course)]);
   const drills: Record<string, DrillItem> = {};
   for (const c of result?.score.criteria ?? []) {
     const drill = drillFor(kit.drills, c.targets.find((t) => t.deciding)?.reading ?? null);
@@ -96,8 +88,8 @@ export async function workView(q: Queries, id: number): Promise<WorkView | null>
     student,
     questions: questionsOf(attempt.rubric as Rubric),
     own,
+    report: reported?.report ?? null,
     result,
-    grader: grader?.name ?? null,
     practice: progress?.practice ?? [],
     drills,
   };
