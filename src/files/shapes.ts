@@ -1,8 +1,8 @@
 import { Document, NodeIO } from '@gltf-transform/core';
-import { DxfWriter, point2d, Units } from '@tarikjabiri/dxf';
 import { type DepthBands, depthColour } from '#contract/depth-ramp.ts';
 import type { DisplayMesh } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
+import { type DrawnLine, drawingDxf, drawingSvg, escaped } from './drawing.ts';
 
 /** Colours of a scan's vertices as on the screen, 0 to 255, three a vertex. */
 function coloursOf(scan: DisplayMesh, bands: DepthBands): Uint8Array {
@@ -100,59 +100,15 @@ export function linesOf({
     .filter((l) => l.points.length > 1);
 }
 
-/** A length to measure on the print, mm. */
-const CHECK = 10;
+const STROKES = { master: { stroke: '#4d5b63', width: 0.1, dashed: true }, preparation: { stroke: '#16202b', width: 0.18 } } as const;
+const drawn = (cut: Cut): DrawnLine[] =>
+  linesOf(cut).map((l) => ({ id: `${l.name}-${l.points[l.points.length - 1][0] < 0 ? 'far' : 'near'}`, layer: l.name, points: l.points }));
 
 /** A cut as SVG, one unit a millimetre, with a square of 10 mm to check the print by. */
-export function sectionSvg(cut: Cut, words: string): string {
-  const lines = linesOf(cut);
-  const xs = lines.flatMap((l) => l.points.map((p) => p[0]));
-  const zs = lines.flatMap((l) => l.points.map((p) => p[1]));
-  const [left, right, low, high] = [Math.min(...xs) - 2, Math.max(...xs) + 2, Math.min(...zs) - CHECK - 3, Math.max(...zs) + 2];
-  const f = (v: number): string => v.toFixed(3);
-  const path = (points: readonly (readonly [number, number])[]): string => `M${points.map(([x, z]) => `${f(x)} ${f(-z)}`).join('L')}`;
-  const drawn = lines.map(
-    (l) =>
-      `<path id="${l.name}-${l.points[l.points.length - 1][0] < 0 ? 'far' : 'near'}" d="${path(l.points)}" fill="none" stroke="${l.name === 'master' ? '#4d5b63' : '#16202b'}" stroke-width="${l.name === 'master' ? 0.1 : 0.18}"${l.name === 'master' ? ' stroke-dasharray="0.5 0.35"' : ''}/>`,
-  );
-  return [
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${f(right - left)}mm" height="${f(high - low)}mm" viewBox="${f(left)} ${f(-high)} ${f(right - left)} ${f(high - low)}">`,
-    `<title>${escaped(words)}</title>`,
-    ...drawn,
-    `<rect id="check" x="${f(left + 1)}" y="${f(-low - CHECK - 1)}" width="${CHECK}" height="${CHECK}" fill="none" stroke="#16202b" stroke-width="0.1"/>`,
-    `<text x="${f(left + CHECK + 2)}" y="${f(-low - 1.5)}" font-size="1.6" font-family="sans-serif">${CHECK} mm</text>`,
-    '</svg>',
-  ].join('\n');
-}
+export const sectionSvg = (cut: Cut, words: string): string => drawingSvg(drawn(cut), STROKES, words);
 
 /** The same cut as DXF, in mm, a layer each for master, preparation and the square to check by. */
-export function sectionDxf(cut: Cut): string {
-  const dxf = new DxfWriter();
-  dxf.setUnits(Units.Millimeters);
-  for (const [layer, colour] of [
-    ['master', 8],
-    ['preparation', 7],
-    ['check', 5],
-  ] as const)
-    dxf.addLayer(layer, colour, 'Continuous');
-  for (const { name, points } of linesOf(cut)) {
-    dxf.setCurrentLayerName(name);
-    dxf.addLWPolyline(points.map(([x, z]) => ({ point: point2d(x, z) })));
-  }
-  dxf.setCurrentLayerName('check');
-  const low = Math.min(...linesOf(cut).flatMap((l) => l.points.map((p) => p[1]))) - CHECK - 2;
-  const corners = [
-    [0, 0],
-    [CHECK, 0],
-    [CHECK, CHECK],
-    [0, CHECK],
-    [0, 0],
-  ];
-  dxf.addLWPolyline(corners.map(([x, y]) => ({ point: point2d(x - CHECK / 2, low + y) })));
-  return dxf.stringify();
-}
-
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
+export const sectionDxf = (cut: Cut): string => drawingDxf(drawn(cut), { master: 8, preparation: 7 });
 
 /** The outline of a cavity seen along the axis as SVG, one unit a millimetre; facial up, mesial where the quadrant has it. */
 export function planSvg(

@@ -103,7 +103,7 @@ const SIDES = [
 
 /** Angles that a cutter's taper and the hand's tilt make, and depths that it is sunk to; everything else is an outcome of many cuts. */
 const isDepth = (r: string): boolean =>
-  /^(reduction\.(occlusal|incisal|axial)|depth\.pulpal|margin\.width|box\.axialdepth|planes\.facial\.depth|bevel\.functional\.depth|groove\.depth|pin\.depth)$/.test(
+  /^(reduction\.(occlusal|incisal)|depth\.pulpal|margin\.width|box\.axialdepth|planes\.facial\.depth|bevel\.functional\.depth|groove\.depth|pin\.depth)$/.test(
     r,
   );
 const isConvergence = (r: string): boolean => r.startsWith('toc.') || r === 'divergence';
@@ -147,7 +147,8 @@ export function planFor(of: PlanFor): Plan {
       return [s.duty === 'groove' && choices.depth === 'in two' ? { ...r, expected: Math.min(r.expected, FIRST) } : r];
     });
     const sunk = readings.filter((r) => isDepth(r.reading)).map((r) => r.expected);
-    const deep = sunk.length ? Math.max(...sunk) : null;
+    // Walls are as deep as the margin at their foot, less what is left for it.
+    const deep = sunk.length ? Math.max(...sunk) : s.duty === 'axial' && width !== null ? Math.max(0, width - left) : null;
     const [share, shareOf] = cutter && deep !== null ? sunkBy(s.duty as Duty, cutter, deep) : [null, null];
     const ownTilt = s.duty === 'axial' || s.duty === 'margin' ? tilt : null;
     return {

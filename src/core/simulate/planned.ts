@@ -3,6 +3,7 @@ import type { OwnCutter } from '../plan/choose.ts';
 import { halfTaper_deg, widestMargin } from '../plan/cutter.ts';
 import { lipHeight, passesFor } from '../plan/margin.ts';
 import type { Plan, PlannedReading } from '../plan/plan.ts';
+import type { Reading } from '../result/reading.ts';
 import { box, CLEAN_CLASS_I } from './cavity/recipe.ts';
 import { CLEAN_CROWN, type CrownRecipe, type MarginPlace } from './crown/recipe.ts';
 import { CLEAN_ONLAY } from './onlay/recipe.ts';
@@ -22,6 +23,40 @@ export interface Way {
 }
 export const AS_PLANNED: Way = { tilt_deg: 0, sunk_mm: 0, onePass: false, cutter: null };
 
+/** mm by which a hollow's recipe is corrected on one tooth, so that what is read of it is what the plan expects there. */
+export interface Fitted {
+  readonly depth: number;
+  readonly width: number;
+  readonly toFacial: number;
+  readonly overGingiva: number;
+}
+export const UNFITTED: Fitted = { depth: 0, width: 0, toFacial: 0, overGingiva: 0 };
+
+/**
+ * What a hollow cut as planned has to be changed by: teeth differ in how high their inclines stand over a floor and where their neighbours
+ * stand beside a box, and the recipe knows neither.
+ */
+export function fittedTo(plan: Plan, readings: readonly Reading[]): Fitted {
+  const expected = (name: string): number | null => plan.steps.flatMap((s) => s.readings).find((r) => r.reading === name)?.final ?? null;
+  const read = (name: string): number | null => {
+    const all = readings
+      .filter((r) => r.name === name && r.value !== null && (r.stat === 'median' || r.stat === 'min'))
+      .map((r) => r.value as number);
+    return all.length ? all.reduce((a, b) => a + b, 0) / all.length : null;
+  };
+  const off = (name: string): number => {
+    const [e, r] = [expected(name), read(name)];
+    return e === null || r === null ? 0 : e - r;
+  };
+  const [facial, lingual] = [off('box.clearance.facial'), off('box.clearance.lingual')];
+  return {
+    depth: off('depth.pulpal'),
+    width: facial + lingual,
+    toFacial: (facial - lingual) / 2,
+    overGingiva: -off('box.clearance.gingival'),
+  };
+}
+
 /** A stage at which the simulated tooth can be looked at: cut so far, with what the plan leaves. */
 export type DryStage = 'first' | 'second' | 'finished';
 
@@ -36,7 +71,13 @@ const sides = (at: (side: keyof Sides) => number): Sides => ({
  * A plan as the simulator's recipe at a stage: depths as the plan expects them there plus what is sunk too deep, walls at the cutter's half
  * taper plus tilt, a margin as wide as planned with the lip that one pass of the cutter leaves. Null where the kind cannot be cut dry.
  */
-export function plannedPreparation(plan: Plan, cutters: readonly OwnCutter[], way: Way, stage: DryStage): Preparation | null {
+export function plannedPreparation(
+  plan: Plan,
+  cutters: readonly OwnCutter[],
+  way: Way,
+  stage: DryStage,
+  fit: Fitted = UNFITTED,
+): Preparation | null {
   const all = plan.steps.flatMap((s) => s.readings);
   const isLast = stage === 'finished';
   const left = isLast
@@ -78,15 +119,18 @@ export function plannedPreparation(plan: Plan, cutters: readonly OwnCutter[], wa
       const hasBox = isOnlay || all.some((r) => r.reading.startsWith('box.'));
       const occlusal = {
         ...(CLEAN_CLASS_I.occlusal as NonNullable<typeof CLEAN_CLASS_I.occlusal>),
-        depth: depth - (isLast ? 0 : left),
+        depth: Math.max(0.3, depth + fit.depth - (isLast ? 0 : left)),
         isthmus: isOnlay ? 2.2 : target('outline.isthmus', null, 1.2) - way.sunk_mm,
         tiltFacial: way.tilt_deg,
         ...(isOnlay ? { walls: sides(() => wall), dovetail: 0.1 } : {}),
       };
       const boxes = (isOnlay ? (['mesial', 'distal'] as const) : (['mesial'] as const)).map((side) =>
         box(side, {
+          width: (isOnlay ? 3.6 : 3.4) + fit.width,
+          toFacial: fit.toFacial,
+          overGingiva: Math.max(0.1, 0.7 + fit.overGingiva),
           axialDepth: target('box.axialdepth', null, 1.3) - (isLast ? 0 : left),
-          ...(isOnlay ? { facial: wall, lingual: wall, axial: wall, width: 3.6 } : { facial: 3 + way.tilt_deg, lingual: 2 + way.tilt_deg }),
+          ...(isOnlay ? { facial: wall, lingual: wall, axial: wall } : { facial: 3 + way.tilt_deg, lingual: 2 + way.tilt_deg }),
         }),
       );
       const inside = { ...CLEAN_CLASS_I, occlusal, boxes: hasBox && stage !== 'first' ? boxes : [] };

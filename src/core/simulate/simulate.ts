@@ -7,20 +7,14 @@ import type { Vec3 } from '../linalg/vec.ts';
 import { type MasterDescription, type MasterMeshes, PART } from '../master/master.ts';
 import { intoFrame, makeMesh } from '../mesh/mesh.ts';
 import { type Bodies, joined, moved, typodontBodies } from './bodies.ts';
-import { cavityParts } from './cavity/cavity.ts';
-import { loftSolid } from './cavity/loft.ts';
-import type { CavityRecipe } from './cavity/recipe.ts';
 import { envelopeOf } from './crown/envelope.ts';
 import type { CrownRecipe } from './crown/recipe.ts';
 import { clearOf, shellSolid } from './crown/shell.ts';
 import { trenchSolid } from './crown/trench.ts';
 import { damageBall } from './damage.ts';
-import { onlayParts } from './onlay/onlay.ts';
-import { grooveSolid, partialParts } from './partial/partial.ts';
-import { preformedParts } from './preformed/preformed.ts';
 import type { Recipe } from './recipe.ts';
-import { halfSpace, shaft } from './rings.ts';
 import { type SimulatedScan, scanOf } from './scanner.ts';
+import { shapedBody } from './shaped.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { withFaults } from './spoil.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
@@ -207,51 +201,9 @@ export class Workshop {
     const elsewhere = part === PART.target ? null : seenFrom(this.typodont, part);
     const typodont = elsewhere ?? this.typodont;
     const made = (s: Solid): Body => keep(this.kernel.make(elsewhere ? moved(s, elsewhere.place) : s));
-    const prepared = this.shaped(body, p, typodont, keep, made);
+    const prepared = shapedBody(this.kernel, typodont, body, p, keep, made);
     const shell = shellOf(p);
     return shell ? keep(prepared.add(keep(body.intersect(made(shellSolid(typodont, shell)))))) : prepared;
-  }
-
-  private shaped(body: Body, p: Recipe['preparation'], typodont: Typodont, keep: (b: Body) => Body, made: (s: Solid) => Body): Body {
-    // Cutters are put together before the tooth is cut once: every operation on the tooth itself costs as much as all of them.
-    const without = (from: Body, cutters: readonly Body[]): Body => keep(from.subtract(keep(this.kernel.union(cutters))));
-    const hollows = (c: CavityRecipe): Body[] => {
-      const parts = cavityParts(typodont, c);
-      const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-      return [...lofts.map(loftSolid), ...parts.bevels].map(made);
-    };
-    const top = typodont.target.plan.height + 3;
-    switch (p.kind) {
-      case 'crown':
-        return keep(body.intersect(made(envelopeOf(typodont, p).solid())));
-      case 'cavity':
-        return without(body, hollows(p));
-      case 'onlay': {
-        const { envelope, splitY, sign } = onlayParts(typodont, p);
-        const outside = keep(made(halfSpace(splitY, sign)).subtract(made(envelope.solid())));
-        return without(body, [outside, ...hollows({ ...p.inside, kind: 'cavity' })]);
-      }
-      case 'partial': {
-        const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
-        const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid())));
-        const stump = keep(body.intersect(keep(plate.add(made(envelope.solid())))));
-        const cutters = [
-          ...grooves.map((g) => grooveSolid(g, top)),
-          ...(pin
-            ? [shaft(pin.x, pin.y, (p.pin?.ledge ?? 1) * Math.SQRT1_2, pin.ledge, top, 4), shaft(pin.x, pin.y, pin.radius, pin.bottom, top)]
-            : []),
-        ];
-        return cutters.length ? without(stump, cutters.map(made)) : stump;
-      }
-      case 'preformed': {
-        const { envelope, slices } = preformedParts(typodont, p);
-        const lowered = keep(body.intersect(made(envelope.topSolid())));
-        return without(
-          lowered,
-          slices.map((s) => made(s.solid)),
-        );
-      }
-    }
   }
 }
 

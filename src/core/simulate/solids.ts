@@ -17,6 +17,8 @@ export interface SolidKernel {
   /** Throws when the mesh does not enclose a volume. */
   make(solid: Solid): Body;
   union(bodies: readonly Body[]): Body;
+  /** The body where a function is positive, looked at every `edge` mm. */
+  levelSet(inside: (p: readonly [number, number, number]) => number, min: readonly number[], max: readonly number[], edge: number): Body;
   sphere(radius: number, at: readonly [number, number, number]): Body;
   /** Quadric simplification towards a triangle count without moving borders. */
   simplify(positions: Float32Array, triangles: Uint32Array, target: number): Uint32Array;

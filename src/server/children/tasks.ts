@@ -7,8 +7,13 @@ import type { Proposal } from '#core/annotate/propose.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { MasterDescription } from '#core/master/master.ts';
+import type { OwnCutter } from '#core/plan/choose.ts';
+import type { Guide } from '#core/plan/guide.ts';
+import type { Plan } from '#core/plan/plan.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
+import type { Standard } from '#core/score/standard.ts';
+import type { DryStage, Way } from '#core/simulate/planned.ts';
 
 /** What a master is put together from. */
 export interface MasterParts {
@@ -95,6 +100,18 @@ export type Task =
       readonly newFile: string;
       readonly scans: readonly ComparedScan[];
     }
+  | {
+      /** A plan followed dry: cut into the master's own tooth as far as a stage, and measured. */
+      readonly kind: 'dry';
+      readonly masterFile: string;
+      readonly plan: Plan;
+      readonly cutters: readonly OwnCutter[];
+      readonly way: Way;
+      readonly stage: DryStage;
+      readonly outFolder: string;
+    }
+  | { readonly kind: 'guide'; readonly masterFile: string; readonly standard: Pick<Standard, 'lines'> }
+  | { readonly kind: 'guide-body'; readonly masterFile: string; readonly plane: number }
   | { readonly kind: 'unpack'; readonly archive: string; readonly name: string; readonly outFolder: string };
 
 export interface Measurement {
@@ -159,6 +176,9 @@ export interface Results {
     readonly triangles: number;
   };
   readonly compare: Compared;
+  readonly dry: { readonly readings: readonly Reading[]; readonly display: string; readonly profiles: string; readonly durationMs: number };
+  readonly guide: Guide;
+  readonly 'guide-body': { readonly stl: Uint8Array; readonly name: string };
   readonly unpack: Unpacked;
 }
 

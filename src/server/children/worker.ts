@@ -14,6 +14,7 @@ import { SCAN_NAME, scanFromBytes, withoutArchive } from '../../files/read-file.
 import { displayFile, masterFile, pairFile, profileViews } from '../scans/display.ts';
 import { occlusalPicture } from '../scans/picture.ts';
 import { masterTask } from './masters.ts';
+import { planTask } from './plan.ts';
 import type { Measurement, Order, Report, Results, Task, Unpacked } from './tasks.ts';
 
 // Lowest priority: pages and the database go before measuring.
@@ -106,6 +107,10 @@ function run({ task, limits }: Order, tell: Tell): Promise<Results[Task['kind']]
       return unpacked(task, limits);
     case 'master':
       return pictured(task);
+    case 'dry':
+    case 'guide':
+    case 'guide-body':
+      return masterOf(task.masterFile).then((m) => planTask(task, m));
     default:
       return masterTask(task, limits);
   }

@@ -1,10 +1,12 @@
 import { toRadians } from '../../linalg/vec.ts';
 import { type Master, PART } from '../../master/master.ts';
 import { type Mesh, makeMesh } from '../../mesh/mesh.ts';
-import type { CrownEnvelope } from '../crown/envelope.ts';
+import type { CutProfile } from '../crown/envelope.ts';
 
 /** mm: longest side of a triangle of the target before it is cut, so that edges come out sharp. */
 const FINE = 0.11;
+/** The same where the picture and the readings come many times over. */
+export const QUICK = 0.17;
 /** mm on the axis from which every place of a crown preparation is seen: well under its finish line. */
 const EYE = -3;
 const TURN = 0.5;
@@ -17,8 +19,8 @@ const BEYOND = 10;
  * @units mm
  * @frame tooth
  */
-export function cutInto(m: Master, envelope: CrownEnvelope): Mesh<'tooth'> {
-  const { positions, triangles, parts } = refined(m);
+export function cutInto(m: Master, envelope: { profile(phi: number): Pick<CutProfile, 'line'> }, fine = FINE): Mesh<'tooth'> {
+  const { positions, triangles, parts } = refinedOnce(m, fine);
   const lines = Array.from({ length: Math.round(360 / TURN) }, (_, k) => envelope.profile(toRadians(k * TURN)).line);
   const p = Float64Array.from(positions);
   const cut = new Uint8Array(parts.length);
@@ -66,8 +68,18 @@ function shareTo(line: readonly (readonly [number, number])[], r: number, z: num
   return least;
 }
 
+const refinedOf = new WeakMap<Master, Map<number, ReturnType<typeof refined>>>();
+/** Made once for each master: many preparations are cut into the same one. */
+function refinedOnce(m: Master, fine: number): ReturnType<typeof refined> {
+  const made = refinedOf.get(m) ?? new Map<number, ReturnType<typeof refined>>();
+  refinedOf.set(m, made);
+  const r = made.get(fine) ?? refined(m, fine);
+  made.set(fine, r);
+  return r;
+}
+
 /** The whole arch with the target's triangles split until their sides are short. */
-function refined(m: Master): { positions: number[]; triangles: number[]; parts: number[] } {
+function refined(m: Master, fine: number): { positions: number[]; triangles: number[]; parts: number[] } {
   const mesh = m.whole.mesh;
   const positions = Array.from(mesh.positions);
   const parts = Array.from(m.wholeParts);
@@ -76,7 +88,7 @@ function refined(m: Master): { positions: number[]; triangles: number[]; parts: 
     const middles = new Map<string, number>();
     const isLong = (a: number, b: number): boolean =>
       (parts[a] === PART.target || parts[b] === PART.target) &&
-      Math.hypot(...[0, 1, 2].map((k) => positions[3 * a + k] - positions[3 * b + k])) > FINE;
+      Math.hypot(...[0, 1, 2].map((k) => positions[3 * a + k] - positions[3 * b + k])) > fine;
     const middle = (a: number, b: number): number | null => {
       if (!isLong(a, b)) return null;
       const key = a < b ? `${a},${b}` : `${b},${a}`;

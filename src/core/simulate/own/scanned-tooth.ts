@@ -1,5 +1,5 @@
 import { planOf } from '../../anatomy/anatomy.ts';
-import type { ToothShape, TopElement } from '../../anatomy/shape.ts';
+import { smoothstep, type ToothShape, type TopElement } from '../../anatomy/shape.ts';
 import { IDENTITY } from '../../linalg/rigid.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
@@ -22,6 +22,10 @@ const BELOW = 2;
 const STEEP = 1.5;
 /** mm: height that stands for “nothing there”. */
 const NOTHING = -5;
+/** mm from a cusp's tip over which its own depth holds, and over which it fades. */
+const CUSP = 1.2;
+/** mm between the depths for which a sunk surface is made. */
+const RADIUS_STEP = 0.1;
 
 /** The scanned target of a master as the simulator knows teeth, so that its cutters cut it and its truth is known; in the tooth frame. */
 export function scannedTypodont(m: Master): Typodont {
@@ -31,14 +35,29 @@ export function scannedTypodont(m: Master): Typodont {
   const curve = new PolarCurve(m.landmarks.gingivalMargin);
   const margin = (phi: number): number => curve.at((phi * 180) / Math.PI).z;
   const whole: TopElement = { kind: 'ridge', name: 'surface', slope: 0, height: (x, y) => heights.at(x, y) };
+  const cusps = m.landmarks.cusps.map((c): TopElement => ({ kind: 'cusp', name: c.name, slope: 0, height: (x, y) => heights.at(x, y) }));
+  /** Sunk by what is asked of the nearest cusp near its tip, by what is asked elsewhere away from all. */
+  const sunkAt = (x: number, y: number, lower: (e: TopElement) => number): number => {
+    const base = lower(whole);
+    let by = base;
+    m.landmarks.cusps.forEach((c, i) => {
+      const own = lower(cusps[i]);
+      if (own !== base) by += (own - base) * (1 - smoothstep((Math.hypot(x - c.at[0], y - c.at[1]) - CUSP) / CUSP));
+    });
+    if (by === base) return heights.sunk(base).at(x, y);
+    // Fields are made for depths of a step; between two of them the surface runs straight.
+    const k = Math.floor(by / RADIUS_STEP);
+    const f = by / RADIUS_STEP - k;
+    return (1 - f) * heights.sunk(k * RADIUS_STEP).at(x, y) + f * heights.sunk((k + 1) * RADIUS_STEP).at(x, y);
+  };
   const side = (phi: number, z: number): number => sides.at(phi, Math.max(z, margin(phi) - BELOW));
   const shape: ToothShape = {
     tooth: m.description.tooth,
     plan: { ...planOf(m.description.tooth), height: heights.highest },
     side,
-    top: (x, y, lower) => (lower ? heights.sunk(lower(whole)) : heights).at(x, y),
+    top: (x, y, lower) => (lower ? sunkAt(x, y, lower) : heights.at(x, y)),
     inside: (x, y, z) => Math.min(side(Math.atan2(x, y), z) - Math.hypot(x, y), heights.at(x, y) - z),
-    elements: [whole],
+    elements: [whole, ...cusps],
     cusps: m.landmarks.cusps,
     grooves: m.landmarks.grooves,
     ridges: { mesial: [...m.landmarks.ridges.mesial], distal: [...m.landmarks.ridges.distal], oblique: [...m.landmarks.ridges.oblique] },
