@@ -1,5 +1,6 @@
 import type { ColourOf } from '#core/catalogue/entry.ts';
 import type { HandMethod, Step } from '#core/catalogue/terms.ts';
+import type { Decision } from '#core/plan/decide.ts';
 import type { DecidedBy } from '#core/score/judge.ts';
 import type { Repair } from '#core/score/repair.ts';
 import type { Question } from '#core/score/rubric.ts';
@@ -146,6 +147,11 @@ export interface StageView {
   readonly check: string;
   readonly needsWord: boolean;
   readonly lines: readonly AllowanceView[];
+  /** Critical errors that can exist by this step; null where they could not be read. */
+  readonly critical: readonly { readonly title: string; readonly made: boolean | null }[];
+  readonly decision: Decision;
+  /** Points that are lost whatever comes. */
+  readonly costs: number;
 }
 
 export interface BenchView {

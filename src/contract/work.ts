@@ -44,6 +44,7 @@ export interface OwnQuestion {
 export interface OwnAttempt {
   readonly id: number;
   readonly exercise: string;
+  readonly exercise_id: string;
   readonly sitting: string;
   readonly held_on: string;
   readonly tooth: string;
@@ -89,5 +90,8 @@ export interface OwnDay {
     readonly starts_at: string | null;
     readonly room: string | null;
     readonly course: string;
+    readonly exercise: string;
+    /** It is held today, or was a few days ago and nothing was begun. */
+    readonly now: boolean;
   }[];
 }

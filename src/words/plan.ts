@@ -3,7 +3,7 @@ import type { Cause } from '#core/plan/causes.ts';
 import type { Decision } from '#core/plan/decide.ts';
 import type { Plan, PlannedReading, PlannedStep, Warning } from '#core/plan/plan.ts';
 import type { Duty, PlanChoices, StepId } from '#core/plan/steps.ts';
-import { readingWords, sentence, unitWords } from './readings.ts';
+import { capital, readingWords } from './readings.ts';
 
 interface StepWords {
   readonly title: string;
@@ -193,7 +193,7 @@ const figureOf = (r: Pick<PlannedReading, 'unit'>, v: number): string =>
 
 /** What should be read after a step, with what the hand adds. */
 export const expectedWords = (r: PlannedReading): string =>
-  `${sentence(readingWords(r.reading, r.zone, r.stat))}: ${figureOf(r, r.expected)} ± ${r.unit === 'deg' ? degrees(2 * r.hand) : (2 * r.hand).toFixed(2)}`;
+  `${capital(readingWords(r.reading, r.zone, r.stat))}: ${figureOf(r, r.expected)} ± ${r.unit === 'deg' ? degrees(2 * r.hand) : (2 * r.hand).toFixed(2)}`;
 
 /** How deep a cutter is sunk, in mm and as a share of itself. */
 export function sunkWords(s: Pick<PlannedStep, 'depth' | 'share' | 'shareOf'>): string | null {
@@ -204,6 +204,17 @@ export function sunkWords(s: Pick<PlannedStep, 'depth' | 'share' | 'shareOf'>): 
       : `, ${s.share > 0.995 && s.share < 1.005 ? 'all' : `${Math.round(100 * s.share)} %`} of its ${s.shareOf}`;
   return `${mm(s.depth)} deep${share}`;
 }
+
+/** How a step is cut, in one line: cutter, depth, tilt, passes. */
+export const howWords = (s: PlannedStep, cutter: { readonly name: string } | null): string =>
+  [
+    cutter?.name,
+    sunkWords(s),
+    s.tilt === null ? null : PLAN.tilt(s.tilt),
+    s.passes === null || s.passes === 1 ? null : PLAN.passes(s.passes),
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 export const choiceWords = {
   depthCuts: { title: 'Depth cuts', 'in the grooves': 'in the developmental grooves', 'on the ridges': 'on the ridges' },
@@ -223,7 +234,7 @@ const CAUSE = {
 /** A likely cause, said as likely, with how well it fits. */
 export const causeWords = (c: Cause): string => {
   const unit = c.reading.startsWith('toc') || c.reading.startsWith('taper') ? degrees : mm;
-  return `${sentence([titleOf(c.reading), c.zone].filter(Boolean).join(', '))}: likely ${CAUSE[c.kind](c.figure)}. That would make ${unit(c.made)}; ${unit(c.read)} was read, which fits ${c.fits}.`;
+  return `${capital([titleOf(c.reading), c.zone].filter(Boolean).join(', '))}: likely ${CAUSE[c.kind](c.figure)}. That would make ${unit(c.made)}; ${unit(c.read)} was read, which fits ${c.fits}.`;
 };
 
 export const DECISION: Readonly<Record<Decision, { readonly title: string; readonly what: string }>> = {
@@ -297,9 +308,9 @@ export const PLAN = {
     ]
       .filter(Boolean)
       .join(', ') || 'as planned',
+  sunkTo: (cutter: string, share: number, of: string): string => `${cutter}: sunk to ${Math.round(100 * share)} % of its ${of}`,
   choices: 'How this course does it',
   choicesKept: 'Kept.',
-  unitWords,
   begin: 'To the bench',
   legend: 'Numbers are the steps that cut there.',
 } as const;

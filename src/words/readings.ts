@@ -67,7 +67,9 @@ export function wantedWords(t: { reading: string; lo: number | null; hi: number 
 }
 
 /** A sentence with its capital and its full stop. */
-export const sentence = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}${/[.!?…]$/.test(text) ? '' : '.'}`;
+/** With its first letter large, as at the beginning of a line. */
+export const capital = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`;
+export const sentence = (text: string): string => `${capital(text)}${/[.!?…]$/.test(text) ? '' : '.'}`;
 
 /** A band in words: "0.4 to 0.8 mm", "up to 0.1 mm", "2 mm or more". */
 export function bandWords(lo: number | null, hi: number | null, unit: string): string {

@@ -1,6 +1,5 @@
 import { strFromU8, unzipSync } from 'fflate';
 import Papa from 'papaparse';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
@@ -21,6 +20,7 @@ import { runs } from '#server/report/sheet.ts';
 import { termOf, termPdf } from '#server/report/term.ts';
 import { assess } from '#server/student/assess.ts';
 import { signedIn } from '../../src/islands/tray/Reports.tsx';
+import { readPdf as read } from '../helpers/read-pdf.ts';
 import { openSchool, PEOPLE, type School, SOUND } from '../helpers/school.ts';
 
 const { ines, greta, hugo, piet } = PEOPLE;
@@ -37,24 +37,6 @@ beforeAll(async () => {
 afterAll(() => school.close());
 
 const reported = async (): Promise<Reported> => (await reportOf(school.app.db, attempt, false)) as Reported;
-
-/** A PDF as a program that is not ours reads it. */
-async function read(pdf: Uint8Array) {
-  const doc = await getDocument({ data: Uint8Array.from(pdf), useSystemFonts: false, verbosity: 0 }).promise;
-  const pages = await Promise.all(Array.from({ length: doc.numPages }, (_, i) => doc.getPage(i + 1)));
-  const texts = await Promise.all(
-    pages.map(async (p) => (await p.getTextContent()).items.map((t) => ('str' in t ? `${t.str}${t.hasEOL ? ' ' : ''}` : '')).join('')),
-  );
-  const roles: string[] = [];
-  const alts: string[] = [];
-  const walk = (n: { role?: string; alt?: string; children?: unknown[] }): void => {
-    if (n.role) roles.push(n.role);
-    if (n.alt) alts.push(n.alt);
-    for (const c of n.children ?? []) walk(c as never);
-  };
-  for (const p of pages) walk(((await p.getStructTree()) ?? {}) as never);
-  return { doc, text: texts.join(' ').replace(/\s+/g, ' '), pages: doc.numPages, roles, alts, sizes: pages.map((p) => p.view) };
-}
 
 const square = (name: string): DisplayMesh => ({
   name,

@@ -132,6 +132,8 @@ export function guideSection(m: Master, plane: GuidePlane, ask: Ask): GuideSecti
   const [n, rows] = [Math.round((2 * HALF) / STEP) + 1, Math.round((top - FROM) / STEP) + 1];
   const size = n * rows;
   const [own, least, most] = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
+  // Where nothing is asked of the nearest place there is no line.
+  const nothing = new Uint8Array(size);
   const hit = newClosest();
   const normal: [number, number, number] = [0, 0, 0];
   for (let j = 0; j < rows; j++)
@@ -148,7 +150,7 @@ export function guideSection(m: Master, plane: GuidePlane, ask: Ask): GuideSecti
       least[k] = inside - (a?.band.lo ?? Infinity);
       most[k] = inside - (a?.band.hi ?? Infinity);
     }
-  const lines = (values: Float64Array): Point[][] =>
+  const lines = (values: Float64Array, without: Uint8Array | null = nothing): Point[][] =>
     openLines(
       contours()
         .size([n, rows])
@@ -158,15 +160,26 @@ export function guideSection(m: Master, plane: GuidePlane, ask: Ask): GuideSecti
         ).coordinates,
       n,
       rows,
+      without,
     );
-  return { plane, original: lines(own), least: lines(least), most: lines(most), ticks: ticksOf(surface, plane, ask, lines(own)) };
+  const original = lines(own, null);
+  return { plane, original, least: lines(least), most: lines(most), ticks: ticksOf(surface, plane, ask, original) };
 }
 
 /** Rings of a contour as open lines in mm: pieces along the border of what was looked at are no surface. */
-function openLines(polygons: readonly (readonly (readonly (readonly number[])[])[])[], n: number, rows: number): Point[][] {
+function openLines(
+  polygons: readonly (readonly (readonly (readonly number[])[])[])[],
+  n: number,
+  rows: number,
+  without: Uint8Array | null,
+): Point[][] {
   const out: Point[][] = [];
   for (const ring of polygons.flat()) {
-    const isBorder = (p: readonly number[]): boolean => p[0] <= 0.5 || p[1] <= 0.5 || p[0] >= n - 0.5 || p[1] >= rows - 0.5;
+    const isBorder = (p: readonly number[]): boolean => {
+      if (p[0] <= 0.5 || p[1] <= 0.5 || p[0] >= n - 0.5 || p[1] >= rows - 0.5) return true;
+      const [i, j] = [Math.floor(p[0] - 0.5), Math.floor(p[1] - 0.5)];
+      return without !== null && [0, 1, n, n + 1].some((k) => without[j * n + i + k]);
+    };
     const start = ring.findIndex(isBorder);
     const turned = start < 0 ? ring : [...ring.slice(start), ...ring.slice(0, start)];
     let line: Point[] = [];

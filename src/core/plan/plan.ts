@@ -1,6 +1,6 @@
 import { leanOf } from '../anatomy/lean.ts';
 import { findEntry, unitOf } from '../catalogue/catalogue.ts';
-import type { Step, Unit } from '../catalogue/terms.ts';
+import type { Stat, Step, Unit } from '../catalogue/terms.ts';
 import type { KindName } from '../kinds/kinds.ts';
 import type { Standard, StandardField } from '../score/standard.ts';
 import type { Band } from '../score/verdict.ts';
@@ -20,7 +20,7 @@ const READ: Partial<Record<Unit, number>> = { mm: 0.1, deg: 1.5 };
 export interface PlannedReading {
   readonly reading: string;
   readonly zone: string | null;
-  readonly stat: string;
+  readonly stat: Stat;
   readonly unit: Unit;
   readonly band: Band;
   /** What it should read after this step, and after the last one. */

@@ -23,6 +23,8 @@ export interface Allowance {
   readonly title: string;
   readonly stands: 'enough' | 'cut-more' | 'too-much' | 'to-check' | 'not-read';
   readonly repair: Repair | null;
+  /** Points that the line is worth. */
+  readonly of: number;
 }
 
 /**
@@ -46,7 +48,7 @@ export function allowances(rubric: Rubric, evidence: Evidence, step: Exclude<Ste
                 : repair?.can
                   ? 'cut-more'
                   : 'too-much';
-        return { target, title: c.criterion.title, stands, repair };
+        return { target, title: c.criterion.title, stands, repair, of: c.of };
       }),
   );
 }

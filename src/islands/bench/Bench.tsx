@@ -5,6 +5,7 @@ import { writeAsOwn } from '#components/writing.ts';
 import type { BenchView } from '#contract/views.ts';
 import { BENCH } from '#words/bench.ts';
 import { profileIndex } from '#words/sides.ts';
+import { AgainstPlan } from './AgainstPlan.tsx';
 import { benchKeys } from './benchKeys.ts';
 import { Criteria } from './Criteria.tsx';
 import { Foot } from './Foot.tsx';
@@ -187,6 +188,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             }}
           />
         )}
+        {canGrade && <AgainstPlan attempt={view.attempt.id} />}
       </Criteria>
 
       <div className="sticky bottom-0 z-10 max-[899px]:order-5 min-[900px]:static min-[900px]:col-span-2">

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { AllowanceView, StageView } from '#contract/views.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import { BENCH } from '#words/bench.ts';
+import { DECISION } from '#words/plan.ts';
 import { bandWords, foundWords, readingWords } from '#words/readings.ts';
 import { repairWords } from './repair.ts';
 
@@ -46,6 +47,7 @@ export function Stages({
           >
             <span className="font-semibold">{STEPS[s.step]}</span>
             {s.version > 1 && <span className="figure text-soft">scan {s.version}</span>}
+            <span className="text-[13px]">{DECISION[s.decision].title}</span>
             <span className="ml-auto text-[13px] text-soft">{counted(s)}</span>
           </button>
           {open === s.scan && s.check && (

@@ -88,7 +88,11 @@ export function Plan({ view, mayKeep, onChange }: Props) {
                     <span className="text-soft">version {e.rubric_version}</span>
                   </td>
                   <td className="py-1 pr-2 text-soft">{e.master}</td>
-                  <td className="whitespace-nowrap py-1 pr-2 text-soft">{COURSE_WORDS.stepsOf(e.steps.length)}</td>
+                  <td className="whitespace-nowrap py-1 pr-2">
+                    <a className="text-accent underline" href={`/plan/${encodeURIComponent(e.id)}`}>
+                      {COURSE_WORDS.stepsOf(e.steps.length)}
+                    </a>
+                  </td>
                   <td className="figure whitespace-nowrap py-1 pr-2 text-right">{e.minutes ? `${e.minutes} min` : ''}</td>
                   {mayKeep && (
                     <td className="py-1 text-right">

@@ -9,7 +9,7 @@ import type { DryForm, DryLine, DryView, PlanView } from '#contract/plan.ts';
 import { ProfilesFile, type ProfileView } from '#contract/profiles.ts';
 import type { View, ViewName } from '#viewer/Camera.tsx';
 import { PLAN } from '#words/plan.ts';
-import { bandWords, readingWords, sentence, valueWords } from '#words/readings.ts';
+import { bandWords, capital, readingWords, valueWords } from '#words/readings.ts';
 import { placeWords, profileIndex } from '#words/sides.ts';
 
 const Scene = lazy(() => import('#viewer/Scene.tsx').then((m) => ({ default: m.Scene })));
@@ -213,7 +213,7 @@ function Lines({
     );
   return (
     <div className="max-h-[430px] overflow-auto">
-      <table className="w-full text-left text-[13px]">
+      <table className="w-full text-left text-[13px] [&_td]:pr-2 [&_th]:pr-2">
         <thead className="sticky top-0 bg-panel text-soft">
           <tr>
             {PLAN.columns.map((c) => (
@@ -235,7 +235,7 @@ function Lines({
           {lines.map((l) => (
             <tr key={keyOf(l)} className="border-t border-line align-top">
               <th scope="row" className="font-normal">
-                {sentence(readingWords(l.reading, l.zone, l.stat))}
+                {capital(readingWords(l.reading, l.zone, l.stat))}
               </th>
               <td className="figure whitespace-nowrap text-soft">{bandWords(l.lo, l.hi, l.unit)}</td>
               <td className="figure whitespace-nowrap text-soft">

@@ -5,7 +5,7 @@ import { titleOf, unitOf } from '#core/catalogue/catalogue.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import type { PlannedStep } from '#core/plan/plan.ts';
 import { cutterWords } from '#words/kit.ts';
-import { expectedWords, PLAN, STEP_WORDS, sunkWords, warningWords } from '#words/plan.ts';
+import { expectedWords, howWords, PLAN, STEP_WORDS, warningWords } from '#words/plan.ts';
 import { bandWords, readingWords, sentence } from '#words/readings.ts';
 
 interface Props {
@@ -15,17 +15,6 @@ interface Props {
   readonly open: boolean;
   readonly onOpen: () => void;
 }
-
-/** How a step is cut, in one line: cutter, depth, tilt, passes. */
-export const howWords = (s: PlannedStep, cutter: { readonly name: string } | null): string =>
-  [
-    cutter?.name,
-    sunkWords(s),
-    s.tilt === null ? null : PLAN.tilt(s.tilt),
-    s.passes === null || s.passes === 1 ? null : PLAN.passes(s.passes),
-  ]
-    .filter(Boolean)
-    .join(', ');
 
 /** One step of the plan: how it is cut at a glance, the rest when it is opened. */
 export function StepCard({ step: s, cutter, check, open, onOpen }: Props) {

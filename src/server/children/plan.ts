@@ -1,6 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
+import { AS_PLANNED, type Fitted, fittedTo, plannedPreparation, UNFITTED } from '#core/dry/planned.ts';
+import { KINDS } from '#core/kinds/kinds.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
 import { intoFrame, makeMesh } from '#core/mesh/mesh.ts';
@@ -8,7 +10,6 @@ import { measure } from '#core/pipeline.ts';
 import { GUIDE, guideBody, guideOf, guidePlanes } from '#core/plan/guide.ts';
 import { Fault } from '#core/result/fault.ts';
 import { OwnShop } from '#core/simulate/own/own-shop.ts';
-import { AS_PLANNED, type Fitted, fittedTo, plannedPreparation, UNFITTED } from '#core/simulate/planned.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { solidKernel } from '../../files/solid-kernel.ts';
 import { displayFile, profileViews } from '../scans/display.ts';
@@ -45,7 +46,7 @@ async function readDry(task: Of<'dry'>, master: Master, way: typeof task.way, st
 async function dry(task: Of<'dry'>, master: Master): Promise<Results['dry']> {
   const start = performance.now();
   let fit = UNFITTED;
-  if (task.plan.kind === 'cavity' || task.plan.kind === 'onlay') {
+  if (KINDS[task.plan.kind].hollow) {
     const key = `${task.masterFile} ${JSON.stringify(task.plan.steps.map((s) => s.readings))}`;
     const known = fits.get(key);
     // Twice: a box's walls meet the neighbour at a slant, so that one step does not bring it there.

@@ -4,6 +4,7 @@ import type { Carried } from '#core/annotate/carry.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { needsOf } from '#core/annotate/needs.ts';
 import type { Proposal } from '#core/annotate/propose.ts';
+import type { DryStage, Way } from '#core/dry/planned.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { MasterDescription } from '#core/master/master.ts';
@@ -13,7 +14,6 @@ import type { Plan } from '#core/plan/plan.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
 import type { Standard } from '#core/score/standard.ts';
-import type { DryStage, Way } from '#core/simulate/planned.ts';
 
 /** What a master is put together from. */
 export interface MasterParts {

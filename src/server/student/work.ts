@@ -17,6 +17,7 @@ const Row = v.object({
   id: v.number(),
   student: v.string(),
   exercise: v.string(),
+  exercise_id: v.string(),
   sitting: v.string(),
   held_on: v.string(),
   tooth: v.string(),
@@ -39,7 +40,7 @@ const toOwn = ({ released, judged, scanned, measuring, student: _, ...r }: v.Inf
 const attemptsOf = (q: Queries, student: string | null, attempt: number | null) =>
   q.any(
     Row,
-    sql`select a.id, a.student_id as student, e.title as exercise, t.title as sitting, t.held_on, e.tooth, a.number, g.total, g.passed,
+    sql`select a.id, a.student_id as student, e.title as exercise, e.id as exercise_id, t.title as sitting, t.held_on, e.tooth, a.number, g.total, g.passed,
           g.id is not null as released,
           exists (select 1 from self_assessment s where s.attempt_id = a.id) as judged,
           exists (select 1 from scan s where s.attempt_id = a.id and s.removed_at is null and s.step = 'final') or exists (select 1 from grade x where x.attempt_id = a.id) as scanned,
@@ -102,7 +103,12 @@ const Coming = v.object({
   starts_at: v.nullable(v.string()),
   room: v.nullable(v.string()),
   course: v.string(),
+  exercise: v.string(),
+  now: v.boolean(),
 });
+
+/** Days after which a sitting that a student did not begin is over for them. */
+const RECENT = 3;
 
 /** A student's first page: their attempts, and the sittings to come of their courses. */
 export async function ownDay(q: Queries, student: string, courses: readonly string[], today: string): Promise<OwnDay> {
@@ -110,9 +116,11 @@ export async function ownDay(q: Queries, student: string, courses: readonly stri
     attemptsOf(q, student, null),
     q.any(
       Coming,
-      sql`select t.id, e.title || ': ' || t.title as title, t.held_on::text as held_on, t.starts_at::text as starts_at, t.room, e.course_id as course
+      sql`select t.id, e.title || ': ' || t.title as title, t.held_on::text as held_on, t.starts_at::text as starts_at, t.room, e.course_id as course, e.id as exercise,
+            t.held_on <= ${today}::date as now
           from sitting t join exercise e on e.id = t.exercise_id
-          where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) and t.held_on >= ${today}::date
+          where e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) and t.held_on >= ${today}::date - ${RECENT}::int
+            and (t.held_on > ${today}::date or not exists (select 1 from attempt b where b.sitting_id = t.id and b.student_id = ${student}))
             and not exists (select 1 from absence x where x.sitting_id = t.id and x.person_id = ${student}) order by t.held_on, t.starts_at limit 6`,
     ),
   ]);

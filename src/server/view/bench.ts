@@ -1,16 +1,13 @@
 import * as v from 'valibot';
 import { basisOf, GradeFile } from '#contract/grade.ts';
 import type { Neighbours } from '#contract/tray-list.ts';
-import type { AllowanceView, BenchView, RingChoice, StageView } from '#contract/views.ts';
+import type { BenchView, RingChoice } from '#contract/views.ts';
 import { isSizeOff } from '#core/align/size.ts';
-import { CATALOGUE, unitOf } from '#core/catalogue/catalogue.ts';
+import { CATALOGUE } from '#core/catalogue/catalogue.ts';
 import { DIGITS, type StatEntry } from '#core/catalogue/entry.ts';
-import { STEPS } from '#core/catalogue/terms.ts';
 import { KINDS, type KindName } from '#core/kinds/kinds.ts';
-import { REFUSALS, type Reading } from '#core/result/reading.ts';
-import { forTooth } from '#core/score/expand.ts';
+import type { Reading } from '#core/result/reading.ts';
 import type { Rubric } from '#core/score/rubric.ts';
-import { allowances } from '#core/score/stage.ts';
 import { scoreOf } from '#core/sign/basis.ts';
 import { UNIT_WORDS } from '#words/readings.ts';
 import type { Person } from '../access/table.ts';
@@ -33,6 +30,7 @@ import {
 import { rememberShown } from '../grading/sign.ts';
 import { bandsOf } from './bands.ts';
 import { displayPlace, scoreView } from './score.ts';
+import { stagesOf } from './stages.ts';
 
 /** Curves of the measurement that can be shown round the tooth, with the rubric's bands. */
 function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView['curves']): RingChoice[] {
@@ -59,55 +57,6 @@ function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView
 }
 
 const Id = v.object({ id: v.number() });
-
-const Scanned = v.object({
-  scan: v.number(),
-  measurement: v.number(),
-  step: v.picklist(['occlusal', 'axial', 'outline', 'box']),
-  version: v.number(),
-});
-const ORDER = Object.keys(STEPS);
-
-/** The newest scan of each step, with what remains to be cut. */
-const Checks = v.object({ checks: v.record(v.string(), v.object({ check: v.string(), needsWord: v.boolean() })) });
-
-async function stagesOf(q: Queries, attempt: AttemptRow): Promise<StageView[]> {
-  const { checks } = await q.one(Checks, sql`select checks from exercise where id = ${attempt.exercise_id}`);
-  const scans = await q.any(
-    Scanned,
-    sql`select distinct on (s.step) s.id as scan, m.id as measurement, s.step, s.version from scan s join measurement m on m.scan_id = s.id
-        where s.attempt_id = ${attempt.id} and s.step <> 'final' order by s.step, s.version desc, s.id desc, m.id desc`,
-  );
-  const stages = await Promise.all(
-    scans.map(async ({ scan, measurement, step, version }): Promise<StageView> => {
-      const m = await measurementById(q, measurement);
-      const readings = await readingsOf(q, measurement);
-      const rubric = forTooth(attempt.rubric as Rubric, attempt.master.cusps, readings);
-      const lines = allowances(rubric, { readings, curves: m?.curves ?? {} }, step).map(
-        ({ target: t, title, stands, repair }): AllowanceView => {
-          const { reading, zone, stat, band } = t.target;
-          return {
-            title,
-            reading,
-            zone,
-            stat,
-            unit: unitOf(reading, stat),
-            value: t.along?.worst ?? t.reading?.value ?? null,
-            U: t.reading?.U ?? null,
-            reason: t.reading?.reason ? REFUSALS[t.reading.reason] : null,
-            lo: band.lo,
-            hi: band.hi,
-            azimuth: t.along?.worstAt ?? t.reading?.at?.azimuth ?? null,
-            stands,
-            repair,
-          };
-        },
-      );
-      return { scan, step, version, check: checks[step]?.check ?? '', needsWord: checks[step]?.needsWord ?? false, lines };
-    }),
-  );
-  return stages.sort((a, b) => ORDER.indexOf(a.step) - ORDER.indexOf(b.step));
-}
 
 const attemptView = (a: AttemptRow, released: GradeRow | null): BenchView['attempt'] => ({
   id: a.id,

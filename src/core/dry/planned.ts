@@ -4,13 +4,13 @@ import { halfTaper_deg, widestMargin } from '../plan/cutter.ts';
 import { lipHeight, passesFor } from '../plan/margin.ts';
 import type { Plan, PlannedReading } from '../plan/plan.ts';
 import type { Reading } from '../result/reading.ts';
-import { box, CLEAN_CLASS_I } from './cavity/recipe.ts';
-import { CLEAN_CROWN, type CrownRecipe, type MarginPlace } from './crown/recipe.ts';
-import { CLEAN_ONLAY } from './onlay/recipe.ts';
-import { CLEAN_PARTIAL } from './partial/recipe.ts';
-import { CLEAN_PREFORMED } from './preformed/recipe.ts';
-import type { Preparation } from './preparation.ts';
-import type { Sides } from './sides.ts';
+import { box, CLEAN_CLASS_I } from '../simulate/cavity/recipe.ts';
+import { CLEAN_CROWN, type CrownRecipe, type MarginPlace } from '../simulate/crown/recipe.ts';
+import { CLEAN_ONLAY } from '../simulate/onlay/recipe.ts';
+import { CLEAN_PARTIAL } from '../simulate/partial/recipe.ts';
+import { CLEAN_PREFORMED } from '../simulate/preformed/recipe.ts';
+import type { Preparation } from '../simulate/preparation.ts';
+import type { Sides } from '../simulate/sides.ts';
 
 /** How somebody follows a plan: what the hand adds to its tilt, how much too deep everything is sunk, and in how many passes a margin is cut. */
 export interface Way {
