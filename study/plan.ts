@@ -47,9 +47,9 @@ function byHand(p: CrownRecipe, depth: number, tilt: number, seed: number): Crow
 }
 
 const rows: string[] = [];
-for (const [id, tooth, own] of [
-  ['metal-mid', '46', ['depth-10', 'taper-round-12', 'needle', 'fine-round-12']],
-  ['lithium-disilicate-posterior', '36', ['depth-10', 'taper-flat-10', 'needle', 'fine-round-12']],
+for (const [id, tooth, own, from] of [
+  ['metal-mid', '46', ['depth-10', 'taper-round-12', 'needle', 'fine-round-12'], 900],
+  ['lithium-disilicate-posterior', '36', ['depth-10', 'taper-flat-10', 'needle', 'fine-round-12'], 5000],
 ] as const) {
   const standard = standardFrom(JSON.parse(readFileSync(`data/standards/${id}.json`, 'utf8')), id);
   const plan = planFor({
@@ -68,7 +68,7 @@ for (const [id, tooth, own] of [
   );
   const found = new Map<PlannedReading, [inside: number, of: number]>();
   for (let i = 0; i < HANDS; i++) {
-    const mesh = await shop.cut(byHand(aim, plan.hand.depth_mm, plan.hand.tilt_deg, 900 + i));
+    const mesh = await shop.cut(byHand(aim, plan.hand.depth_mm, plan.hand.tilt_deg, from + i));
     const { readings } = measure('crown', intoFrame(mesh, master.fromTooth, 'scanner'), master, () => {}, IDENTITY);
     for (const r of last) {
       const zones = zonesOf(r, master.landmarks.cusps, readings) ?? [r.zone];

@@ -271,7 +271,10 @@ export const PLAN = {
   hand: (h: Plan['hand']): string =>
     `± is two standard deviations of a hand that errs by ${h.depth_mm.toFixed(2)} mm and ${h.tilt_deg.toFixed(0)}° from step to step: a choice of ours, not a measurement of yours.`,
   gauge: (passes: number | null, stops: number | null): string =>
-    [passes === null ? '' : `the ${passes.toFixed(1)} gauge passes`, stops === null ? '' : `the ${stops.toFixed(1)} does not yet`]
+    [
+      passes === null ? '' : `the ${passes.toFixed(1)} gauge passes`,
+      stops === null ? '' : `the ${stops.toFixed(1)} ${passes === null ? 'gauge does not pass yet' : 'does not yet'}`,
+    ]
       .filter(Boolean)
       .join(', '),
   stop: 'Stop',

@@ -147,6 +147,7 @@ export function guideSection(m: Master, plane: GuidePlane, ask: Ask): GuideSecti
       const length = Math.hypot(...normal) || 1;
       const a = inside > 0 ? ask([hit.x, hit.y, hit.z], normal[2] / length) : null;
       own[k] = inside;
+      if (inside > 0 && !a) nothing[k] = 1;
       least[k] = inside - (a?.band.lo ?? Infinity);
       most[k] = inside - (a?.band.hi ?? Infinity);
     }
@@ -185,7 +186,7 @@ function openLines(
     let line: Point[] = [];
     const close = (): void => {
       // Specks of a grid's corner are no line.
-      if (line.length > 6) out.push(line);
+      if (line.length > SPECK) out.push(line);
       line = [];
     };
     for (const p of turned) {
@@ -196,6 +197,9 @@ function openLines(
   }
   return out;
 }
+
+/** Points of a line up to which it is a speck of the grid. */
+const SPECK = 12;
 
 /** mm along the outline between ticks. */
 const APART = 1.6;

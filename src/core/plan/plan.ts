@@ -163,7 +163,7 @@ export function planFor(of: PlanFor): Plan {
       tilt: ownTilt,
       passes: s.duty === 'margin' && cutter && width !== null ? passesFor(width, cutter) : null,
       readings,
-      watches: own.filter((f) => !isPlanned(f.reading)).map(({ reading, zone, stat, band }) => ({ reading, zone, stat, band })),
+      watches: own.filter((f) => !isPlanned(f)).map(({ reading, zone, stat, band }) => ({ reading, zone, stat, band })),
       gauge: gaugeOf(readings, of.gauges_mm),
       warnings: warningsOf(s.duty, cutter, { of, readings, left, deep, width, tilt: ownTilt, convergence, isthmus, hand }),
       scan: s.scan,
@@ -189,19 +189,18 @@ export function planFor(of: PlanFor): Plan {
 }
 
 /** What a cutter and its tilt decide; the rest (roughness, steps, clearance over an opposing tooth) is looked at when the step is done. */
-const isPlanned = (r: string): boolean =>
-  isDepth(r) ||
-  isConvergence(r) ||
-  /^(wall\.angle|form\.lingual\.angle|bevel\.functional\.angle|box\.clearance|margin\.gingiva$|outline\.isthmus|slice\.angle|taper\.wall)/.test(
-    r,
-  );
+const BY_CUTTER =
+  /^(wall\.angle|form\.lingual\.angle|bevel\.functional\.angle|box\.clearance|margin\.gingiva$|outline\.isthmus|slice\.angle|taper\.wall)/;
+/** The thinnest and the deepest of many places are an outcome too. */
+const isPlanned = ({ reading: r, stat }: Pick<StandardField, 'reading' | 'stat'>): boolean =>
+  stat !== 'p05' && stat !== 'p95' && (isDepth(r) || isConvergence(r) || BY_CUTTER.test(r));
 
 /** A field of the standard as a step works towards it; null where nothing can be aimed at by cutting. */
 function plannedReading(f: StandardField, left: number, hand: HandError, convergence: number | null): PlannedReading | null {
   const unit = unitOf(f.reading, f.stat);
   const read = READ[unit];
   const known = findEntry(f.reading);
-  if (read === undefined || !known || !isPlanned(f.reading)) return null;
+  if (read === undefined || !known || !isPlanned(f)) return null;
   const isCut = isDepth(f.reading);
   const aim = targetOf(f.band, read);
   const final = convergence ?? (isCut ? grooveDepth(f.band, 0, f.band.lo !== null && f.band.hi !== null ? 0 : read) : aim);

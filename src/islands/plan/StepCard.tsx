@@ -46,7 +46,7 @@ export function StepCard({ step: s, cutter, check, open, onOpen }: Props) {
           ))}
           {s.readings.length > 0 && (
             <div>
-              <h3 className="font-semibold">{PLAN.expected}</h3>
+              <h2 className="font-semibold">{PLAN.expected}</h2>
               <ul>
                 {s.readings.map((r) => (
                   <li key={`${r.reading}${r.zone}${r.stat}`} className="flex flex-wrap justify-between gap-x-3 border-t border-line py-0.5">

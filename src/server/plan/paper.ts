@@ -12,6 +12,9 @@ const INK = '#16202b';
 /** Points of the page in a millimetre. */
 const MM = 72 / 25.4;
 
+/** How much larger than life a section is drawn to be read. */
+const LARGE = 5;
+
 /** A section's lines by what they are. */
 export const guideLines = (s: GuideSection): DrawnLine[] =>
   (['original', 'least', 'most'] as const).flatMap((layer) => s[layer].map((points, i) => ({ id: `${layer}-${i + 1}`, layer, points })));
@@ -31,7 +34,7 @@ function trace(doc: PDFKit.PDFDocument, points: readonly Point[]): void {
 
 /** The tooth from above with the numbers of the steps, and beside it the cutters life size times three. */
 function picture(sheet: Sheet, { guide, plan, cutters }: PlanView): void {
-  const scale = 6.4;
+  const scale = 14;
   const reach = Math.max(...guide.outline.map((p) => Math.hypot(...p))) + 0.8;
   const height = 2 * reach * scale;
   sheet.figure(PLAN.legend, height, (doc, x, y) => {
@@ -55,7 +58,7 @@ function picture(sheet: Sheet, { guide, plan, cutters }: PlanView): void {
         sheet.label(String(s.number), cx - 6, cy - 3.8, 12, { color: '#ffffff', size: 7.5, align: 'center', font: 'bold' });
       }
     sheet.label('facial', x + reach * scale - 20, y - 2, 40, { align: 'center' });
-    sheet.label('mesial', guide.mesialSign === 1 ? x + 2 * reach * scale - 16 : x - 2, y + reach * scale - 4, 40);
+    sheet.label('mesial', guide.mesialSign === 1 ? x + 2 * reach * scale + 2 : x + 2, y + reach * scale - 22, 40);
     let top = y;
     const left = x + 2 * reach * scale + 46;
     for (const c of cutters) {
@@ -107,12 +110,12 @@ export async function planPdf(view: PlanView, paper: Paper): Promise<Buffer> {
         [shortened(s.readings.map(expectedWords)), gauge].filter(Boolean).join('; ') || STEP_WORDS[s.id].stop,
       ];
     }),
-    8,
+    9.5,
   );
   const warnings = plan.steps.flatMap((s) => s.warnings.map((w) => `${s.number}. ${warningWords(w)}`));
   if (warnings.length) {
     sheet.text('H2', PLAN.warn, { font: 'bold', size: 10, gap: 2 });
-    for (const w of warnings) sheet.text('P', w, { size: 8.5, gap: 2 });
+    for (const w of warnings) sheet.text('P', w, { size: 9.5, gap: 2 });
   }
   sheet.text('P', `${PLAN.hand(plan.hand)} ${CAUTIONS.join(' ')}`, { size: 7, color: SOFT });
   return sheet.end(title);
@@ -141,14 +144,14 @@ export async function guidePdf(view: PlanView, paper: Paper): Promise<Buffer> {
     const all = s.original.flat();
     if (!all.length) continue;
     const [left, low, high] = [Math.min(...all.map((p) => p[0])), Math.min(...all.map((p) => p[1])), Math.max(...all.map((p) => p[1]))];
-    sheet.text('H2', s.plane.name, { font: 'bold', size: 10, keep: (high - low) * MM * 3 + 20 });
-    // Life size to lay a cast on, and three times as large to read.
-    sheet.figure(`Section ${s.plane.name}, life size and three times as large.`, (high - low) * MM * 3 + 10, (doc, x, y) => {
+    sheet.text('H2', s.plane.name, { font: 'bold', size: 10, keep: (high - low) * MM * LARGE + 20 });
+    // Life size to lay a cast on, and large to read.
+    sheet.figure(`Section ${s.plane.name}, life size and five times as large.`, (high - low) * MM * LARGE + 16, (doc, x, y) => {
       for (const [scale, from] of [
         [MM, x],
-        [3 * MM, x + 24 * MM],
+        [LARGE * MM, x + 26 * MM],
       ] as const) {
-        const at = ([u, z]: Point): [number, number] => [from + (u - left) * scale, y + (high - z) * scale + 4];
+        const at = ([u, z]: Point): [number, number] => [from + (u - left) * scale, y + (high - z) * scale + 10];
         for (const l of guideLines(s)) {
           const stroke = GUIDE_STROKES[l.layer as keyof typeof GUIDE_STROKES];
           trace(doc, l.points.map(at));
@@ -165,7 +168,7 @@ export async function guidePdf(view: PlanView, paper: Paper): Promise<Buffer> {
             .lineTo(...at([t.at[0] + 0.8 * t.inward[0], t.at[1] + 0.8 * t.inward[1]]))
             .stroke();
           const [tx, ty] = at([t.at[0] - 0.9 * t.inward[0], t.at[1] - 0.5 * t.inward[1]]);
-          sheet.label(`${t.band.lo?.toFixed(1) ?? ''}–${t.band.hi?.toFixed(1) ?? ''}`, tx - 12, ty - 4, 30, { size: 6, align: 'center' });
+          sheet.label(`${t.band.lo?.toFixed(1) ?? ''}–${t.band.hi?.toFixed(1) ?? ''}`, tx - 15, ty - 4, 30, { size: 7, align: 'center' });
         }
       }
     });
