@@ -124,7 +124,7 @@ export function plannedPreparation(
         tiltFacial: way.tilt_deg,
         ...(isOnlay ? { walls: sides(() => wall), dovetail: 0.1 } : {}),
       };
-      const boxes = (isOnlay ? (['mesial', 'distal'] as const) : (['mesial'] as const)).map((side) =>
+      const boxes = (isOnlay ? (['mesial', 'distal'] as const) : plan.boxes).map((side) =>
         box(side, {
           width: (isOnlay ? 3.6 : 3.4) + fit.width,
           toFacial: fit.toFacial,

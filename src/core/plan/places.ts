@@ -1,5 +1,5 @@
 import type { Guide } from './guide.ts';
-import type { PlannedStep } from './plan.ts';
+import type { Plan, PlannedStep } from './plan.ts';
 
 type Point = readonly [x: number, y: number];
 
@@ -21,7 +21,8 @@ function onSide(guide: Guide, side: string, share = ON_SIDE): Point[] {
  * @units mm
  * @frame tooth, from above
  */
-export function placesOf(step: Pick<PlannedStep, 'id' | 'duty'>, guide: Guide, onRidges: boolean): Point[] {
+export function placesOf(step: Pick<PlannedStep, 'id' | 'duty'>, guide: Guide, plan: Pick<Plan, 'boxes' | 'choices'>): Point[] {
+  const onRidges = plan.choices.depthCuts === 'on the ridges';
   const cusps = guide.cusps.map((c) => c.at);
   const middles = guide.grooves.flatMap((g) => (g.length ? [g[Math.floor(g.length / 2)]] : []));
   const functional = guide.cusps.filter((c) => c.role === 'functional').map((c): Point => [c.at[0] * 1.25, c.at[1] * 1.25]);
@@ -37,8 +38,11 @@ export function placesOf(step: Pick<PlannedStep, 'id' | 'duty'>, guide: Guide, o
         ? [[cusps.reduce((s, p) => s + p[0], 0) / cusps.length, cusps.reduce((s, p) => s + p[1], 0) / cusps.length]]
         : [[0, 0]];
     case 'outline':
-    case 'even-depth':
-      return middles.slice(0, 1);
+    case 'even-depth': {
+      const central = guide.grooves.reduce<(typeof guide.grooves)[number]>((a, b) => (b.length > a.length ? b : a), []);
+      const at = central[Math.floor(central.length * (step.id === 'outline' ? 0.3 : 0.65))];
+      return at ? [at] : [];
+    }
     case 'contacts':
     case 'slices':
     case 'ridge-stop':
@@ -46,7 +50,7 @@ export function placesOf(step: Pick<PlannedStep, 'id' | 'duty'>, guide: Guide, o
       return [...onSide(guide, 'mesial'), ...onSide(guide, 'distal')];
     case 'box-shell':
     case 'box-open':
-      return onSide(guide, 'mesial', 0.85);
+      return plan.boxes.flatMap((side) => onSide(guide, side, step.id === 'box-shell' ? 0.68 : 0.95));
     case 'axial':
       return [...onSide(guide, 'facial'), ...onSide(guide, 'lingual')];
     case 'facial-planes':

@@ -75,9 +75,13 @@ export interface Plan {
   readonly choices: PlanChoices;
   readonly hand: HandError;
   readonly steps: readonly PlannedStep[];
+  /** Sides with a box. */
+  readonly boxes: readonly BoxSide[];
   /** How far the hand may tilt at each side before it is undercut or over-tapered, held by the tooth and held by the arch. */
   readonly tilt: readonly { readonly side: string; readonly byTooth: TiltRoom; readonly byArch: TiltRoom }[];
 }
+
+export type BoxSide = 'mesial' | 'distal';
 
 export interface PlanFor {
   readonly kind: KindName;
@@ -87,6 +91,8 @@ export interface PlanFor {
   readonly gauges_mm: readonly number[];
   readonly choices?: PlanChoices;
   readonly hand?: HandError;
+  /** Sides that have a box; both where nobody says. */
+  readonly boxes?: readonly BoxSide[];
   /** mm from the marginal ridge down to where a box's floor will lie; null where the master does not say. */
   readonly ridgeToFloor?: number | null;
 }
@@ -178,6 +184,7 @@ export function planFor(of: PlanFor): Plan {
     choices,
     hand,
     steps: planned,
+    boxes: fields.some((f) => f.reading.startsWith('box.')) ? (of.boxes ?? ['mesial', 'distal']) : [],
     tilt: room
       ? SIDES.map(([side, at]) => ({
           side,

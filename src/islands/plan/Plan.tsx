@@ -16,9 +16,7 @@ export function Plan({ view }: { readonly view: PlanView }) {
   const { plan, guide, exercise } = view;
   const [open, setOpen] = useState<number | null>(plan.steps[0]?.number ?? null);
   const [section, setSection] = useState(0);
-  const numbers = plan.steps.flatMap((s) =>
-    placesOf(s, guide, plan.choices.depthCuts === 'on the ridges').map((at) => ({ number: s.number, at })),
-  );
+  const numbers = plan.steps.flatMap((s) => placesOf(s, guide, plan).map((at) => ({ number: s.number, at })));
   const cut = guide.sections[section];
   const link = (what: string): string => `/api/exercises/${encodeURIComponent(exercise.id)}/${what}`;
   return (

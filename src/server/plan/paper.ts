@@ -52,7 +52,7 @@ function picture(sheet: Sheet, { guide, plan, cutters }: PlanView): void {
     line(guide.neck, true);
     doc.undash();
     for (const s of plan.steps)
-      for (const p of placesOf(s, guide, plan.choices.depthCuts === 'on the ridges')) {
+      for (const p of placesOf(s, guide, plan)) {
         const [cx, cy] = at(p);
         doc.circle(cx, cy, 6).fillAndStroke(INK, '#ffffff');
         sheet.label(String(s.number), cx - 6, cy - 3.8, 12, { color: '#ffffff', size: 7.5, align: 'center', font: 'bold' });

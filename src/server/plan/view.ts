@@ -4,7 +4,7 @@ import { ownCutter, PlanChoices, type PlanView } from '#contract/plan.ts';
 import { rubricFrom } from '#contract/rubric.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import type { Guide } from '#core/plan/guide.ts';
-import { planFor } from '#core/plan/plan.ts';
+import { type BoxSide, planFor } from '#core/plan/plan.ts';
 import { USUAL_CHOICES } from '#core/plan/steps.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
@@ -38,6 +38,15 @@ const exerciseRow = (q: Queries, id: string) =>
         from exercise e join rubric_version r on r.id = e.rubric_version_id join master m on m.id = e.master_id where e.id = ${id}`,
   );
 
+/** Sides with a box, as the standard or the exercise's title names them; null where neither does. */
+function boxesOf(title: string, zones: readonly (string | null)[]): BoxSide[] | null {
+  const named = (['mesial', 'distal'] as const).filter((side) => zones.some((z) => z?.startsWith(`box ${side}`)));
+  if (named.length) return named;
+  if (/\bMOD\b/.test(title)) return ['mesial', 'distal'];
+  const side = /\b(MO|mesial)\b/i.test(title) ? 'mesial' : /\b(DO|distal)\b/i.test(title) ? 'distal' : null;
+  return side && [side];
+}
+
 /** Guides by master and standard: made by a child, and the same until either changes. */
 const guides = new Map<string, Promise<Guide>>();
 const GUIDES_MOST = 60;
@@ -70,6 +79,10 @@ export async function planned(a: App, id: string) {
   const choices = { ...USUAL_CHOICES, ...row.choices };
   const drawn = await guide;
   const over = standard.body.lines.flatMap((l) => l.fields).find((f) => f.reading === 'box.clearance.gingival')?.band;
+  const boxes = boxesOf(
+    row.title,
+    standard.body.lines.flatMap((l) => l.fields.map((f) => f.zone)),
+  );
   const plan = planFor({
     kind: row.kind,
     tooth: row.tooth,
@@ -77,6 +90,7 @@ export async function planned(a: App, id: string) {
     cutters: cutters.map(ownCutter),
     gauges_mm: kit.gauges.filter((g) => g.method === 'gauge').flatMap((g) => g.steps_mm),
     choices,
+    ...(boxes ? { boxes } : {}),
     ridgeToFloor: drawn.ridgeToMargin === null ? null : drawn.ridgeToMargin - (over?.lo ?? 0.5),
   });
   return { row, rubric, standard: standard.body, kit, cutters, plan, guide: drawn, masterFile };
