@@ -377,6 +377,36 @@ const views = {
     await p.waitForTimeout(1500);
     return p;
   },
+  plan: async () => {
+    const p = await page('ines', { width: 1280, height: 1000 });
+    await p.goto('/plan/lithium-36');
+    await p.waitForSelector('text=Guide sections');
+    await p.waitForTimeout(600);
+    return p;
+  },
+  'dry-run': async () => {
+    const p = await page('ines', { width: 1280, height: 1000 });
+    await p.goto('/plan/lithium-36');
+    const dry = p.locator('section[data-dry]');
+    await dry.getByRole('button', { name: 'finished' }).click();
+    await p.waitForSelector('[data-dry="finished"]', { timeout: 60_000 });
+    await dry.getByRole('button', { name: 'Keep this way to compare' }).click();
+    await dry.getByLabel(/^Tilt added/).fill('6');
+    await dry.getByRole('button', { name: 'Cut', exact: true }).click();
+    await p.waitForSelector('text=/This way: tilt/', { timeout: 60_000 });
+    await drawn(p);
+    await dry.evaluate((e) => e.scrollIntoView());
+    await p.waitForTimeout(900);
+    return p;
+  },
+  'at-bench': async () => {
+    const p = await page('h03', { width: 390, height: 844 });
+    await p.goto('/work');
+    await p.locator('a', { hasText: 'At the bench' }).first().click();
+    await p.waitForSelector('[data-at-step]');
+    await p.waitForTimeout(700);
+    return p;
+  },
   trail: async () => {
     const p = await page('ines');
     await p.goto('/trail/H04');

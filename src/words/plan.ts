@@ -177,6 +177,8 @@ export function warningWords(w: Warning): string {
       return `The cutter is ${mm(w.length)} long and is to be sunk ${mm(w.depth)}: too short.`;
     case 'out-of-reach':
       return `The cutter ends ${mm(w.by)} over the box’s floor: the rest is for hand instruments.`;
+    case 'no-room':
+      return `An instrument of ${mm(w.instrument)} does not go into a box that is ${mm(w.opening)} deep.`;
     case 'too-tapered':
       return `Held upright this cutter already makes ${degrees(w.convergence)} of convergence; at most ${degrees(w.hi)} are allowed.`;
     case 'undercut':

@@ -178,6 +178,7 @@ describe('a report of a signed attempt', () => {
     const files = unzipSync(await ownData(school.app, greta));
     expect(Object.keys(files).sort()).toEqual([
       'attempts.json',
+      'bench.json',
       'person.json',
       'practised.json',
       'progress.json',

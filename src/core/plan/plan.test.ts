@@ -148,6 +148,21 @@ describe('the plan of', () => {
     const box = p.steps.find((s) => s.id === 'box-shell');
     expect(box?.warnings).toEqual([{ kind: 'out-of-reach', by: expect.closeTo(0.6, 6) }]);
   });
+  it('a box that the condenser asked for does not go into', () => {
+    const s = standard('class2-amalgam-access');
+    const narrow = {
+      lines: s.lines.map((l) => ({
+        ...l,
+        fields: l.fields.map((f) => (f.reading === 'box.axialdepth' ? { ...f, band: { lo: 0.6, hi: 0.9 } } : f)),
+      })),
+    };
+    const p = planFor({ kind: 'cavity', tooth: '24', standard: narrow, cutters: kit.cutters, gauges_mm: [] });
+    expect(p.steps.find((q) => q.id === 'box-shell')?.warnings).toContainEqual({ kind: 'no-room', instrument: 1, opening: 0.75 });
+    expect([
+      p.boxes,
+      planFor({ kind: 'cavity', tooth: '24', standard: s, cutters: kit.cutters, gauges_mm: [], boxes: ['distal'] }).boxes,
+    ]).toEqual([['mesial', 'distal'], ['distal']]);
+  });
   it('an onlay, whose box comes before its cusps', () => {
     const ids = planOf('onlay-ceramic', '46', 'onlay', ['straight-09', 'taper-flat-10', 'pear-10']).steps.map((s) => s.id);
     expect(ids.indexOf('box-open')).toBeLessThan(ids.indexOf('cover'));

@@ -4,7 +4,7 @@ import type { Stat, Step, Unit } from '../catalogue/terms.ts';
 import type { KindName } from '../kinds/kinds.ts';
 import type { Standard, StandardField } from '../score/standard.ts';
 import type { Band } from '../score/verdict.ts';
-import { outOfReach } from './box.ts';
+import { outOfReach, roomFor } from './box.ts';
 import { allowanceOf, chooseCutter, type OwnCutter } from './choose.ts';
 import { expectedConvergence, halfTaper_deg, shareSunk, widestMargin } from './cutter.ts';
 import { depthByWidth, grooveDepth, targetOf } from './depth.ts';
@@ -40,6 +40,7 @@ export type Warning =
   | { readonly kind: 'no-clean-margin' }
   | { readonly kind: 'short'; readonly depth: number; readonly length: number }
   | { readonly kind: 'out-of-reach'; readonly by: number }
+  | { readonly kind: 'no-room'; readonly instrument: number; readonly opening: number }
   | { readonly kind: 'too-tapered'; readonly convergence: number; readonly hi: number }
   | { readonly kind: 'undercut'; readonly sides: readonly string[]; readonly room: number }
   | { readonly kind: 'allowance'; readonly ends: number; readonly band: Band }
@@ -274,6 +275,7 @@ function warningsOf(duty: Duty | null, c: OwnCutter | null, at: Circumstances): 
     const by = outOfReach(of.ridgeToFloor, c.length_mm);
     if (by > 0) out.push({ kind: 'out-of-reach', by });
   }
+  if (duty === 'box') out.push(...withoutRoom(of));
   if (duty === 'axial' && tilt !== null) {
     if (tilt < 0 && convergence?.hi != null && 2 * halfTaper_deg(c) > convergence.hi)
       out.push({ kind: 'too-tapered', convergence: 2 * halfTaper_deg(c), hi: convergence.hi });
@@ -300,4 +302,16 @@ function warningsOf(duty: Duty | null, c: OwnCutter | null, at: Circumstances): 
   }
   if (duty === 'floor' && isthmus !== null && c.tip_mm > isthmus) out.push({ kind: 'too-wide', tip: c.tip_mm, hi: isthmus });
   return out;
+}
+
+/** The instrument that the standard wants to go into the box, where the box as planned is narrower than it. */
+function withoutRoom(of: PlanFor): Warning[] {
+  const fields = of.standard.lines.flatMap((l) => l.fields);
+  const depth = fields.find((f) => f.reading === 'box.axialdepth');
+  const opening = depth ? targetOf(depth.band, READ.mm as number) : null;
+  if (opening === null) return [];
+  return fields.flatMap((f): Warning[] => {
+    const size = /^instrument\.fit\(([\d.]+)\)$/.exec(f.reading)?.[1];
+    return size !== undefined && roomFor(Number(size), opening) < 0 ? [{ kind: 'no-room', instrument: Number(size), opening }] : [];
+  });
 }

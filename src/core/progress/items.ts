@@ -20,11 +20,25 @@ const LEAST = 8;
 const RESAMPLES = 500;
 
 const mean = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length;
-function correlation(a: readonly number[], b: readonly number[]): number | null {
-  const [ma, mb] = [mean(a), mean(b)];
-  const [aa, bb] = [a.reduce((s, v) => s + (v - ma) ** 2, 0), b.reduce((s, v) => s + (v - mb) ** 2, 0)];
-  if (aa < 1e-12 || bb < 1e-12) return null;
-  return a.reduce((s, v, i) => s + (v - ma) * (b[i] - mb), 0) / Math.sqrt(aa * bb);
+const centred = (v: readonly number[]): Float64Array => {
+  const m = mean(v);
+  return Float64Array.from(v, (x) => x - m);
+};
+
+/** Mean of one quantity over a sample of the rows, and its correlation with another there; both are given less their own means, so that sums keep their digits. */
+function over(rows: ArrayLike<number>, a: Float64Array, b: Float64Array): { mean: number; r: number | null } {
+  let [sa, sb, aa, bb, ab] = [0, 0, 0, 0, 0];
+  for (let k = 0; k < rows.length; k++) {
+    const [x, y] = [a[rows[k]], b[rows[k]]];
+    sa += x;
+    sb += y;
+    aa += x * x;
+    bb += y * y;
+    ab += x * y;
+  }
+  const n = rows.length;
+  const [va, vb] = [aa - (sa * sa) / n, bb - (sb * sb) / n];
+  return { mean: sa / n, r: va < 1e-12 || vb < 1e-12 ? null : (ab - (sa * sb) / n) / Math.sqrt(va * vb) };
 }
 
 /**
@@ -37,24 +51,22 @@ export function itemsOf(ids: readonly string[], shares: readonly (readonly numbe
   const n = shares.length;
   if (n < LEAST) return tooFew(n, LEAST);
   const random = seeded(seed);
-  const samples = Array.from({ length: RESAMPLES }, () => Array.from({ length: n }, () => Math.floor(random.next() * n)));
-  const rest = (k: number) => shares.map((row) => row.reduce((s, v, j) => (j === k ? s : s + v * points[j]), 0));
+  const samples = Array.from({ length: RESAMPLES }, () => Int32Array.from({ length: n }, () => Math.floor(random.next() * n)));
+  const everyone = Int32Array.from({ length: n }, (_, i) => i);
+  const totals = shares.map((row) => row.reduce((s, v, j) => s + v * points[j], 0));
   return {
     given: ids.map((id, k) => {
-      const own = shares.map((row) => row[k]);
-      const others = rest(k);
-      const means = samples.map((s) => mean(s.map((i) => own[i])));
-      const r = correlation(own, others);
-      const rs = samples.flatMap((s) => {
-        const c = correlation(
-          s.map((i) => own[i]),
-          s.map((i) => others[i]),
-        );
-        return c === null ? [] : [c];
-      });
+      const shown = shares.map((row) => row[k]);
+      const own = centred(shown);
+      const others = centred(totals.map((t, i) => t - shown[i] * points[k]));
+      const drawn = samples.map((s) => over(s, own, others));
+      const value = mean(shown);
+      const means = drawn.map((d) => value + d.mean);
+      const { r } = over(everyone, own, others);
+      const rs = drawn.flatMap((d) => (d.r === null ? [] : [d.r]));
       return {
         id,
-        difficulty: { value: mean(own), lo: quantile(means, 0.025), hi: quantile(means, 0.975) },
+        difficulty: { value, lo: quantile(means, 0.025), hi: quantile(means, 0.975) },
         discrimination: r === null ? null : { value: r, lo: quantile(rs, 0.025), hi: quantile(rs, 0.975) },
       };
     }),

@@ -34,6 +34,9 @@ export const beginSitting = (a: Pick<App, 'records'>, who: Person | null, sittin
     return id;
   });
 
+/** Happenings that one attempt may have: far more than a day at the bench makes. */
+const HAPPENINGS_MOST = 5000;
+
 const isSigned = async (q: Queries, attempt: number): Promise<boolean> =>
   (await q.any(Id, sql`select id from grade where attempt_id = ${attempt} limit 1`)).length > 0;
 
@@ -50,6 +53,11 @@ export async function takeEvents(a: App, who: Person | null, attempt: number, ev
     permit(who, 'work.assess', await SUBJECTS.attempt(q, attempt));
     const known = new Set((await q.any(Key, sql`select key from bench_event where attempt_id = ${attempt}`)).map((r) => r.key));
     const isOver = await isSigned(q, attempt);
+    if (known.size + events.length > HAPPENINGS_MOST)
+      throw new Refused(
+        'conflict',
+        `More than ${HAPPENINGS_MOST} happenings at one attempt are not kept. Ask your instructor to open another attempt.`,
+      );
     const done = new Set(steps.filter((s) => s.isDone).map((s) => s.id));
     for (const e of events) {
       if (known.has(e.key)) {

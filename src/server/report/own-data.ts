@@ -4,6 +4,7 @@ import { coursesOfStudent } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
 import { settingsOf } from '../account/settings.ts';
 import type { App } from '../app.ts';
+import { happened } from '../at-bench/state.ts';
 import { sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import { progressView } from '../progress/progress.ts';
@@ -13,7 +14,7 @@ import { reportOf } from './model.ts';
 
 const Done = v.object({ skill: v.string(), done_on: v.string() });
 
-/** A student's own data as one archive: who they are, their attempts with the results that they have seen, what they practised, how they progress. */
+/** A student's own data as one archive: who they are, their attempts with the results that they have seen, what happened at their bench, what they practised, how they progress. */
 export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<Uint8Array> {
   if (!who) throw new Refused('signed-out', 'Sign in first.');
   const courses = await coursesOfStudent(a.db, who.id);
@@ -28,12 +29,18 @@ export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<U
     const reported = await reportOf(a.db, t.id, true);
     if (reported) reports.push(reported.report);
   }
+  const bench = [];
+  for (const t of attempts) {
+    const { events, words } = await happened(a, t.id);
+    if (events.length + words.length) bench.push({ attempt: t.id, events, words });
+  }
   const json = (value: unknown): Uint8Array => strToU8(JSON.stringify(value, null, 1));
   return zipSync({
     'person.json': json({ id: who.id, name: who.name, roles: who.roles, settings }),
     'attempts.json': json(attempts),
     'reports.json': json(reports),
     'readings.csv': strToU8(readingsCsv(reports)),
+    'bench.json': json(bench),
     'practised.json': json(practised),
     'progress.json': json(progress),
   });
