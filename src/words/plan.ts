@@ -190,7 +190,8 @@ export function warningWords(w: Warning): string {
   }
 }
 
-const figureOf = (r: Pick<PlannedReading, 'unit'>, v: number): string =>
+/** A planned figure with its unit. */
+export const figureOf = (r: Pick<PlannedReading, 'unit'>, v: number): string =>
   r.unit === 'deg' ? degrees(v) : r.unit === 'mm' ? mm(v) : v.toFixed(2);
 
 /** What should be read after a step, with what the hand adds. */

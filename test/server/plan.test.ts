@@ -273,7 +273,13 @@ describe('at the bench', () => {
   });
   it('on the Bench the plan’s figures stand beside what was read', async () => {
     const { lines } = await plannedBeside(school.app, await school.measured(hugo, SOUND));
-    expect(lines.find((l) => l.words.startsWith('Margin width, facial'))?.read).toMatch(/0\.60/);
+    const width = lines.find((l) => l.words.startsWith('Margin width, facial'));
+    expect(width?.read).toMatch(/0\.60/);
+    // 0.60 of a tip of 1.2.
+    expect(width?.how).toMatch(/sunk to 50 % of its width/);
+    expect(width?.expected).toMatch(/^0\.\d\d mm$/);
+    // An angle is no share of a cutter.
+    for (const l of lines.filter((q) => /Convergence|over the gingival margin/.test(q.words))) expect(l.how).toBeNull();
     expect(lipHeight(0.6, { tip: 'round', tip_mm: 1.2 })).toBe(0);
   });
 });

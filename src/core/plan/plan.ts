@@ -108,8 +108,8 @@ const SIDES = [
   ['distal', 270],
 ] as const;
 
-/** Angles that a cutter's taper and the hand's tilt make, and depths that it is sunk to; everything else is an outcome of many cuts. */
-const isDepth = (r: string): boolean =>
+/** Depths that a cutter is sunk to. */
+export const isDepth = (r: string): boolean =>
   /^(reduction\.(occlusal|incisal)|depth\.pulpal|margin\.width|box\.axialdepth|planes\.facial\.depth|bevel\.functional\.depth|groove\.depth|pin\.depth)$/.test(
     r,
   );

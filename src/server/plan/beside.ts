@@ -2,11 +2,11 @@ import type { PlannedBeside } from '#contract/at-bench.ts';
 import { stepStates } from '#core/plan/bench-clock.ts';
 import { causesOf, shareRead } from '#core/plan/causes.ts';
 import { inHalves } from '#core/plan/guide.ts';
-import type { Plan, PlannedStep } from '#core/plan/plan.ts';
+import { isDepth, type Plan, type PlannedStep } from '#core/plan/plan.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { zonesOf } from '#core/score/expand.ts';
 import { AT_BENCH } from '#words/at-bench.ts';
-import { PLAN, STEP_WORDS } from '#words/plan.ts';
+import { figureOf, PLAN, STEP_WORDS } from '#words/plan.ts';
 import { capital, readingWords, valueWords } from '#words/readings.ts';
 import type { App } from '../app.ts';
 import { happened } from '../at-bench/state.ts';
@@ -30,11 +30,11 @@ function linesOf(
       const read = readings.find((q) => q.name === r.reading && q.zone === zone && q.stat === r.stat);
       if (!read) return [];
       const cutter = cutters.find((c) => c.id === s.cutter);
-      const share = read.value !== null && cutter && byItsSize(s) ? shareRead(read.value, cutter, s.shareOf) : null;
+      const share = read.value !== null && cutter && isDepth(r.reading) && byItsSize(s) ? shareRead(read.value, cutter, s.shareOf) : null;
       return [
         {
           words: capital(readingWords(r.reading, zone, r.stat)),
-          expected: valueWords(r.final, null, r.unit),
+          expected: figureOf(r, r.final),
           read: valueWords(read.value, read.U, r.unit, read.reason),
           how: share === null || !cutter ? null : PLAN.sunkTo(cutter.name, share, s.shareOf as string),
         },
