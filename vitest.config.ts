@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 process.env.TZ = 'UTC';
 
+const COMMAND_LINE = 'test/journeys/command-line.test.ts';
+
 export default defineConfig({
   test: {
     projects: [
@@ -29,10 +31,23 @@ export default defineConfig({
           name: 'journeys',
           environment: 'node',
           include: ['test/journeys/**/*.test.ts'],
+          exclude: [COMMAND_LINE],
           testTimeout: 120_000,
           hookTimeout: 180_000,
           fileParallelism: false,
           // After the unit tests: a browser beside them would wait for its turn.
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        // Beside the journeys, which mostly wait for their browser.
+        test: {
+          name: 'command-line',
+          environment: 'node',
+          include: [COMMAND_LINE],
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
           sequence: { groupOrder: 1 },
         },
       },
