@@ -2,8 +2,9 @@ import type { CutterItem } from '#contract/kit.ts';
 import type { StepState } from '#core/plan/bench-clock.ts';
 import type { PlannedStep } from '#core/plan/plan.ts';
 import { AT_BENCH } from '#words/at-bench.ts';
-import { expectedWords, howWords, PLAN, STEP_WORDS, warningWords } from '#words/plan.ts';
+import { expectedWords, howWords, PLAN, warningWords } from '#words/plan.ts';
 import { sentence } from '#words/readings.ts';
+import { STEP_WORDS } from '#words/steps.ts';
 
 interface Props {
   readonly step: PlannedStep;

@@ -5,7 +5,7 @@ import { useToasts } from '#components/toast/Toasts.tsx';
 import type { Asked, BenchWord } from '#contract/at-bench.ts';
 import type { StepId } from '#core/plan/steps.ts';
 import { AT_BENCH } from '#words/at-bench.ts';
-import { STEP_WORDS } from '#words/plan.ts';
+import { STEP_WORDS } from '#words/steps.ts';
 
 /** ms between two looks at who asks. */
 const LOOK = 5000;

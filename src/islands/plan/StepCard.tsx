@@ -5,8 +5,9 @@ import { titleOf, unitOf } from '#core/catalogue/catalogue.ts';
 import { STEPS } from '#core/catalogue/terms.ts';
 import type { PlannedStep } from '#core/plan/plan.ts';
 import { cutterWords } from '#words/kit.ts';
-import { expectedWords, howWords, PLAN, STEP_WORDS, warningWords } from '#words/plan.ts';
+import { expectedWords, howWords, PLAN, warningWords } from '#words/plan.ts';
 import { bandWords, readingWords, sentence } from '#words/readings.ts';
+import { STEP_WORDS } from '#words/steps.ts';
 
 interface Props {
   readonly step: PlannedStep;

@@ -2,7 +2,8 @@ import type { PlanView } from '#contract/plan.ts';
 import { halfOutline } from '#core/plan/cutter.ts';
 import type { Guide, GuideSection } from '#core/plan/guide.ts';
 import { placesOf } from '#core/plan/places.ts';
-import { CAUTIONS, expectedWords, PLAN, STEP_WORDS, sunkWords, warningWords } from '#words/plan.ts';
+import { CAUTIONS, expectedWords, PLAN, sunkWords, warningWords } from '#words/plan.ts';
+import { STEP_WORDS } from '#words/steps.ts';
 import { CHECK, type DrawnLine } from '../../files/drawing.ts';
 import { LINE, type Paper, Sheet, SOFT } from '../report/sheet.ts';
 
