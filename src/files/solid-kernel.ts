@@ -1,4 +1,4 @@
-import type { Body, SolidKernel } from '#core/simulate/solids.ts';
+import type { SolidKernel } from '#core/simulate/solids.ts';
 
 let kernel: Promise<SolidKernel> | null = null;
 
@@ -16,17 +16,11 @@ async function load(): Promise<SolidKernel> {
   await MeshoptSimplifier.ready;
   return {
     make: ({ positions, triangles }) =>
-      new m.Manifold(
-        new m.Mesh({ numProp: 3, vertProperties: Float32Array.from(positions), triVerts: triangles }),
-      ).asOriginal() as unknown as Body,
-    union: (bodies) => m.Manifold.union(bodies as never) as unknown as Body,
+      new m.Manifold(new m.Mesh({ numProp: 3, vertProperties: Float32Array.from(positions), triVerts: triangles })).asOriginal(),
+    union: (bodies) => m.Manifold.union(bodies as never),
     levelSet: (inside, min, max, edge) =>
-      m.Manifold.levelSet(
-        (q) => inside([q[0], q[1], q[2]]),
-        { min: [min[0], min[1], min[2]], max: [max[0], max[1], max[2]] },
-        edge,
-      ) as unknown as Body,
-    sphere: (radius, at) => m.Manifold.sphere(radius, 96).translate([at[0], at[1], at[2]]).asOriginal() as unknown as Body,
+      m.Manifold.levelSet((q) => inside([q[0], q[1], q[2]]), { min: [min[0], min[1], min[2]], max: [max[0], max[1], max[2]] }, edge),
+    sphere: (radius, at) => m.Manifold.sphere(radius, 96).translate([at[0], at[1], at[2]]).asOriginal(),
     simplify: (positions, triangles, target) => MeshoptSimplifier.simplify(triangles, positions, 3, target * 3, 1e-3, ['LockBorder'])[0],
   };
 }

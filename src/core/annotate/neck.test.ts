@@ -21,7 +21,7 @@ describe('an arch scanned with 0.02 mm of noise at each point', () => {
     master = new Workshop('24', 31, await solidKernel(), { name: 'x', caries: null }).master;
     const { description: d, meshes } = master;
     crown = { ...meshes.arch, axis: d.axis, mesial: d.mesial, facial: d.facial, marks: d };
-    touched = [0, 1, 2].map((k) => d.cusps.reduce((s, c) => s + c.at[k], 0) / d.cusps.length) as unknown as Vec3;
+    touched = [0, 1, 2].map((k) => d.cusps.reduce((s, c) => s + c.at[k], 0) / d.cusps.length) as [number, number, number];
   }, 60_000);
   it('is proposed as well as one without', () => {
     const d = master.description;

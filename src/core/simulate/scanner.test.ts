@@ -38,7 +38,7 @@ function well(): LabelledMesh {
   return { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles), labels: new Uint8Array(triangles.length / 3) };
 }
 
-const kernel = { simplify: () => new Uint32Array(0) } as unknown as SolidKernel;
+const kernel: Pick<SolidKernel, 'simplify'> = { simplify: () => new Uint32Array(0) };
 const plain: ScanRecipe = { triangles: 1e6, noise: 0, correlation: 0.25, pose: 'none', border: 1 };
 const scan = (change: Partial<ScanRecipe>, seed = 1) => scanOf(well(), IDENTITY, { ...plain, ...change }, 10, seed, kernel);
 /** Lowest point that was seen of each wall of the shaft. */

@@ -23,7 +23,7 @@ export function scanOf(
   recipe: ScanRecipe,
   halfLength: number,
   seed: number,
-  kernel: SolidKernel,
+  kernel: Pick<SolidKernel, 'simplify'>,
 ): SimulatedScan {
   const random = seeded(seed * 7919 + 13);
   const kept = crop(solid, halfLength + recipe.border, random);

@@ -30,8 +30,8 @@ const There = v.object({ id: v.number(), sitting: v.string(), student: v.string(
 export function cohortFile(root: string): CohortFile | null {
   const file = path.join(root, 'data/demo/cohort.json.br');
   if (!existsSync(file)) return null;
-  const json: unknown = JSON.parse(brotliDecompressSync(readFileSync(file)).toString());
-  return v.is(CohortHead, json) ? (json as unknown as CohortFile) : null;
+  const json = JSON.parse(brotliDecompressSync(readFileSync(file)).toString()) as CohortFile;
+  return v.is(CohortHead, json) ? json : null;
 }
 
 /** Instructors by how they decide what the measurement leaves open: one level up, as measured, one level down. */
