@@ -388,8 +388,8 @@ const views = {
     const p = await page('ines', { width: 1280, height: 1000 });
     await p.goto('/plan/lithium-36');
     const dry = p.locator('section[data-dry]');
-    await dry.getByRole('button', { name: 'finished' }).click();
-    await p.waitForSelector('[data-dry="finished"]', { timeout: 60_000 });
+    await dry.getByRole('button', { name: 'Final check' }).click();
+    await p.waitForSelector('[data-dry="final"]', { timeout: 60_000 });
     await dry.getByRole('button', { name: 'Keep this way to compare' }).click();
     await dry.getByLabel(/^Tilt added/).fill('6');
     await dry.getByRole('button', { name: 'Cut', exact: true }).click();

@@ -4,7 +4,8 @@ import * as v from 'valibot';
 import { Kit, KitFile } from '#contract/kit.ts';
 import { ownCutter } from '#contract/plan.ts';
 import { standardFrom } from '#contract/standard.ts';
-import { AS_PLANNED, plannedPreparation } from '#core/dry/planned.ts';
+import { cutAfter } from '#core/dry/cut.ts';
+import { AS_PLANNED } from '#core/dry/way.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import { prepareMaster } from '#core/master/master.ts';
 import { intoFrame } from '#core/mesh/mesh.ts';
@@ -63,13 +64,13 @@ for (const [id, tooth, own, from] of [
   const shopped = new Workshop(tooth, 11, kernel).master;
   const master = prepareMaster(shopped.description, shopped.meshes);
   const shop = new OwnShop(master, solidKernel);
-  const aim = plannedPreparation(plan, cutters, AS_PLANNED, 'finished') as CrownRecipe;
+  const aim = cutAfter(plan, cutters, AS_PLANNED, 'final')?.preparation as CrownRecipe;
   const last = [...new Map(plan.steps.flatMap((s) => s.readings).map((r) => [`${r.reading} ${r.zone} ${r.stat}`, r])).values()].filter(
     (r) => !r.reading.startsWith('bevel'),
   );
   const found = new Map<PlannedReading, [inside: number, of: number]>();
   for (let i = 0; i < HANDS; i++) {
-    const mesh = await shop.cut(byHand(aim, plan.hand.depth_mm, plan.hand.tilt_deg, from + i));
+    const mesh = await shop.cut({ preparation: byHand(aim, plan.hand.depth_mm, plan.hand.tilt_deg, from + i), standing: [] });
     const { readings } = measure('crown', intoFrame(mesh, master.fromTooth, 'scanner'), master, () => {}, IDENTITY);
     for (const r of last) {
       const zones = zonesOf(r, master.landmarks.cusps, readings) ?? [r.zone];

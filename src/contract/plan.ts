@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import type { OwnCutter } from '#core/plan/choose.ts';
 import type { Guide } from '#core/plan/guide.ts';
 import type { Plan } from '#core/plan/plan.ts';
+import type { StepId } from '#core/plan/steps.ts';
 import type { Verdict } from '#core/score/verdict.ts';
 import type { StepCheck } from './course.ts';
 import type { DepthBands } from './depth-ramp.ts';
@@ -30,6 +31,8 @@ export interface PlanView {
   readonly guide: Guide;
   readonly checks: readonly StepCheck[];
   readonly bands: DepthBands;
+  /** Steps after which the tooth can be looked at when the plan is followed dry; none where that cannot be. */
+  readonly stops: readonly StepId[];
   /** Whoever looks may change the choices. */
   readonly mayChoose: boolean;
 }
@@ -42,7 +45,8 @@ export const DryForm = v.object({
   sunk_mm: v.pipe(v.number(), v.finite(), v.minValue(-0.6, 'At most 0.6 mm short.'), v.maxValue(1, 'At most 1 mm too deep.')),
   onePass: v.boolean(),
   cutter: v.nullable(v.string()),
-  stage: v.picklist(['first', 'second', 'finished']),
+  /** The step of the plan as far as which it is followed. */
+  step: v.string(),
 });
 export type DryForm = v.InferOutput<typeof DryForm>;
 
@@ -59,6 +63,8 @@ export interface DryLine {
   readonly U: number | null;
   readonly reason: string | null;
   readonly verdict: Verdict;
+  /** No later step of the plan brings it further. */
+  readonly isDue: boolean;
 }
 export interface DryView {
   readonly lines: readonly DryLine[];

@@ -92,7 +92,7 @@ describe('from the plan to the finished work', () => {
     await phone.getByText(/Hold the cutter by the tooth/).waitFor();
     await phone.getByLabel(/^Tilt added/).fill('8');
     await press('Cut');
-    await phone.waitForSelector('[data-dry="finished"] [data-drawn]', { state: 'attached', timeout: 90_000 });
+    await phone.waitForSelector('[data-dry="final"] [data-drawn]', { state: 'attached', timeout: 90_000 });
     const toc = phone.locator('tr', { hasText: 'Convergence, facial to lingual' });
     expect(await toc.locator('svg').first().getAttribute('aria-label')).toBe('outside');
     expect((await phone.request.get('/api/exercises/crown-16/plan?as=pdf')).headers()['content-type']).toBe('application/pdf');

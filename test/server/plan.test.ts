@@ -1,16 +1,21 @@
+import { readFileSync } from 'node:fs';
 import { XMLParser } from 'fast-xml-parser';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AtBench, BenchEvent, EventsTaken } from '#contract/at-bench.ts';
-import type { DryView, PlanView } from '#contract/plan.ts';
+import { type DryView, ownCutter, type PlanView } from '#contract/plan.ts';
+import { standardFrom } from '#contract/standard.ts';
+import { AS_PLANNED } from '#core/dry/way.ts';
 import { type Master, prepareMaster } from '#core/master/master.ts';
 import { halfTaper_deg } from '#core/plan/cutter.ts';
 import { asksOf, guideSection, inHalves } from '#core/plan/guide.ts';
 import { guideBody } from '#core/plan/guide-body.ts';
 import { lipHeight } from '#core/plan/margin.ts';
+import { planFor } from '#core/plan/plan.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { askedFor } from '#server/at-bench/act.ts';
 import { planTask } from '#server/children/plan.ts';
+import type { Results } from '#server/children/tasks.ts';
 import { SHIPPED_KIT } from '#server/course/kit.ts';
 import { sql } from '#server/database/port.ts';
 import { plannedBeside } from '#server/plan/beside.ts';
@@ -67,7 +72,7 @@ describe('a dry run', () => {
       sunk_mm: 0,
       onePass: false,
       cutter: null,
-      stage: 'finished',
+      step: 'final',
       ...form,
     });
   const read = (v: DryView, reading: string, zone: string | null) =>
@@ -91,8 +96,39 @@ describe('a dry run', () => {
       (read(deep, 'reduction.occlusal', zone).value as number) - (read(planned, 'reduction.occlusal', zone).value as number),
     ).toBeCloseTo(0.3, 1);
     expect((await dry({ cutter: 'nothing' })).status).toBe(422);
+    expect(await dry({ step: 'polish' })).toMatchObject({ status: 422, answer: { message: expect.stringContaining('depth-cuts') } });
     expect((await dry({ tilt_deg: 40 })).status).toBe(400);
   }, 60_000);
+  it('depth cuts are as deep at their bottoms as planned, and not due; sides that nobody cut are not read', async () => {
+    const cuts = (await dry({ step: 'depth-cuts' })).answer;
+    const groove = read(cuts, 'reduction.occlusal', 'central groove');
+    expect(groove).toMatchObject({ stat: 'p95', isDue: false });
+    expect(Math.abs((groove.value as number) - (groove.expected as number))).toBeLessThan(0.05);
+    expect(cuts.lines.some((l) => l.reading.startsWith('margin.') || l.reading.startsWith('toc.'))).toBe(false);
+    const walls = (await dry({ step: 'axial' })).answer;
+    expect(read(walls, 'toc.faciolingual', null).verdict).toBe('inside');
+    expect(walls.lines.some((l) => l.reading === 'toc.mesiodistal')).toBe(false);
+  }, 60_000);
+  it('a Class II is brought to the plan on this very tooth; its shell keeps the contact until it is opened', async () => {
+    const id = 'class2-amalgam-minimal';
+    const standard = standardFrom(JSON.parse(readFileSync(`data/standards/${id}.json`, 'utf8')), id);
+    const cutters = SHIPPED_KIT.cutters.map(ownCutter);
+    const p = planFor({ kind: 'cavity', tooth: '16', standard, cutters, gauges_mm: [], boxes: ['mesial'] });
+    await school.app.files.withFolder(async (outFolder) => {
+      const at = async (step: 'box-shell' | 'final') =>
+        (await planTask({ kind: 'dry', masterFile: 'own', plan: p, cutters, way: AS_PLANNED, step, outFolder }, master)) as Results['dry'];
+      const clearances = (r: Results['dry']) => r.readings.filter((q) => q.name.startsWith('box.clearance.') && q.value !== null);
+      const [shell, open] = [await at('box-shell'), await at('final')];
+      const planned = p.steps.flatMap((s) => s.readings);
+      for (const r of clearances(open)) {
+        const final = planned.find((q) => q.reading === r.name)?.final as number;
+        expect(Math.abs((r.value as number) - final), r.name).toBeLessThan(0.12);
+      }
+      expect(clearances(open).length).toBe(3);
+      const contact = (r: Results['dry']) => clearances(r).filter((q) => q.name !== 'box.clearance.gingival').length;
+      expect(contact(shell)).toBe(0);
+    });
+  }, 90_000);
 });
 
 describe('a reduction guide', () => {

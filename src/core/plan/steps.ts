@@ -91,7 +91,15 @@ const SMOOTH = step('smooth', 'finish', [
   'form.occlusal',
 ]);
 const CONTACTS = step('contacts', 'contact', [], { leaves: true, canDamage: ['neighbour'] });
-const AXIAL = step('axial', 'axial', ['reduction.axial', 'toc', 'taper.wall', 'draw.tilt', 'wall.height', 'resistance'], {
+const FACIAL_LINGUAL = /^(facial|lingual)/;
+const AXIAL = step(
+  'axial',
+  'axial',
+  [{ reading: 'reduction.axial', zones: FACIAL_LINGUAL }, 'toc.faciolingual', { reading: 'taper.wall', zones: FACIAL_LINGUAL }],
+  { leaves: true, canDamage: [...SURROUNDINGS, 'undercut', 'pulp'] },
+);
+// What goes all round can be read once the contacts are broken.
+const ALL_ROUND = step('contacts', 'contact', ['reduction.axial', 'toc', 'taper.wall', 'draw.tilt', 'wall.height', 'resistance'], {
   leaves: true,
   scan: 'axial',
   canDamage: [...SURROUNDINGS, 'undercut', 'pulp'],
@@ -105,7 +113,7 @@ function posteriorCrown({ first }: PlanChoices): StepPlan[] {
     step('functional-bevel', 'bulk', ['bevel.functional']),
     step('check-occlusion', null, ['clearance', 'gauge'], { scan: 'occlusal' }),
   ];
-  const sides = [AXIAL, CONTACTS, MARGIN];
+  const sides = [AXIAL, ALL_ROUND, MARGIN];
   return [...(first === 'margin' ? [...sides, ...occlusal] : [...occlusal, ...sides]), SMOOTH, FINAL];
 }
 

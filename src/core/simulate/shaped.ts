@@ -7,11 +7,14 @@ import { onlayParts } from './onlay/onlay.ts';
 import { grooveSolid, partialParts } from './partial/partial.ts';
 import { preformedParts } from './preformed/preformed.ts';
 import type { Preparation } from './preparation.ts';
-import { halfSpace, shaft } from './rings.ts';
+import { between, halfSpace, shaft } from './rings.ts';
 import type { Body, SolidKernel } from './solids.ts';
 import type { Typodont } from './typodont.ts';
 
-/** The body of a tooth after its preparation; `made` puts a cutter where the tooth stands, `keep` notes what has to be let go afterwards. */
+/**
+ * The body of a tooth after its preparation; `made` puts a cutter where the tooth stands, `keep` notes what has to be let go
+ * afterwards, `turns` is the number of profiles that a crown's cut is put together of.
+ */
 export function shapedBody(
   kernel: SolidKernel,
   typodont: Typodont,
@@ -19,29 +22,33 @@ export function shapedBody(
   p: Preparation,
   keep: (b: Body) => Body,
   made: (s: Solid) => Body,
+  turns?: number,
 ): Body {
   // Cutters are put together before the tooth is cut once: every operation on the tooth itself costs as much as all of them.
   const without = (from: Body, cutters: readonly Body[]): Body => keep(from.subtract(keep(kernel.union(cutters))));
   const hollows = (c: CavityRecipe): Body[] => {
     const parts = cavityParts(typodont, c);
     const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-    return [...lofts.map(loftSolid), ...parts.bevels].map(made);
+    const cutters = [...lofts.map(loftSolid), ...parts.bevels].map(made);
+    return c.shell ? [keep(keep(kernel.union(cutters)).intersect(made(within(typodont, c.shell))))] : cutters;
   };
   const top = typodont.target.plan.height + 3;
   switch (p.kind) {
     case 'crown':
-      return keep(body.intersect(made(envelopeOf(typodont, p).solid())));
+      return keep(body.intersect(made(envelopeOf(typodont, p).solid(turns))));
     case 'cavity':
       return without(body, hollows(p));
     case 'onlay': {
       const { envelope, splitY, sign } = onlayParts(typodont, p);
-      const outside = keep(made(halfSpace(splitY, sign)).subtract(made(envelope.solid())));
+      const outside = keep(
+        made(halfSpace(splitY, sign)).subtract(made(p.shoulder === false ? envelope.topSolid() : envelope.solid(turns))),
+      );
       return without(body, [outside, ...hollows({ ...p.inside, kind: 'cavity' })]);
     }
     case 'partial': {
       const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
       const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid())));
-      const stump = keep(body.intersect(keep(plate.add(made(envelope.solid())))));
+      const stump = keep(body.intersect(keep(plate.add(made(envelope.solid(turns))))));
       const cutters = [
         ...grooves.map((g) => grooveSolid(g, top)),
         ...(pin
@@ -60,3 +67,21 @@ export function shapedBody(
     }
   }
 }
+
+/** Everything further than so many mm from the widest places of a tooth's mesial and distal sides. */
+function within(t: Typodont, shell: number): Solid {
+  const top = t.target.plan.height + 4;
+  const reach = (phi: number): number => {
+    let most = 0;
+    for (let z = 0; z < t.target.plan.height; z += SOUNDED) most = Math.max(most, t.target.side(phi, z));
+    return most - shell;
+  };
+  const [mesial, distal] = [reach(Math.PI / 2), -reach(-Math.PI / 2)];
+  return between([-9, top], (z) => [
+    [distal, -15, z],
+    [mesial, -15, z],
+    [mesial, 15, z],
+    [distal, 15, z],
+  ]);
+}
+const SOUNDED = 0.1;

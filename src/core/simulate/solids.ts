@@ -6,6 +6,8 @@ export interface Body {
   subtract(other: Body): Body;
   intersect(other: Body): Body;
   refineToLength(length: number): Body;
+  /** Fewer triangles, none of them moved by more than so many mm. */
+  simplify(tolerance: number): Body;
   getMesh(): { numProp: number; vertProperties: Float32Array; triVerts: Uint32Array; runIndex: Uint32Array; runOriginalID: Uint32Array };
   asOriginal(): Body;
   originalID(): number;

@@ -11,12 +11,11 @@ import type { View, ViewName } from '#viewer/Camera.tsx';
 import { PLAN } from '#words/plan.ts';
 import { bandWords, capital, readingWords, valueWords } from '#words/readings.ts';
 import { placeWords, profileIndex } from '#words/sides.ts';
+import { STEP_WORDS } from '#words/steps.ts';
 
 const Scene = lazy(() => import('#viewer/Scene.tsx').then((m) => ({ default: m.Scene })));
 const SHOWN = { depth: true, parts: false, master: false, opposing: false } as const;
 const VIEWS: readonly ViewName[] = ['occlusal', 'facial', 'mesial', 'lingual', 'distal'];
-const STAGES = ['first', 'second', 'finished'] as const;
-const PLANNED: DryForm = { tilt_deg: 0, sunk_mm: 0, onePass: false, cutter: null, stage: 'finished' };
 
 interface Run {
   readonly form: DryForm;
@@ -30,7 +29,9 @@ const bytesOf = (base64: string): ArrayBuffer => Uint8Array.from(atob(base64), (
 
 /** The plan cut into the tooth and measured, with sliders for what a hand does differently; one way can be kept beside another. */
 export function Dry({ view }: { readonly view: PlanView }) {
-  const [form, setForm] = useState(PLANNED);
+  const { stops } = view;
+  const numbered = view.plan.steps.filter((t) => stops.includes(t.id));
+  const [form, setForm] = useState<DryForm>({ tilt_deg: 0, sunk_mm: 0, onePass: false, cutter: null, step: stops[stops.length - 1] ?? '' });
   const [run, setRun] = useState<Run | null>(null);
   const [kept, setKept] = useState<Run | null>(null);
   const [busy, setBusy] = useState(false);
@@ -56,6 +57,7 @@ export function Dry({ view }: { readonly view: PlanView }) {
     setBusy(false);
   };
   const nameOf = (id: string | null): string | null => view.cutters.find((c) => c.id === id)?.name ?? null;
+  const place = stops.indexOf(form.step as (typeof stops)[number]);
   const change = (c: Partial<DryForm>): void => setForm({ ...form, ...c });
   const half =
     run && ([run.profiles[profileIndex(at, run.profiles.length)], run.profiles[profileIndex(at + 180, run.profiles.length)]] as const);
@@ -64,11 +66,25 @@ export function Dry({ view }: { readonly view: PlanView }) {
     run &&
     ([kept.profiles[profileIndex(at, kept.profiles.length)], kept.profiles[profileIndex(at + 180, kept.profiles.length)]] as const);
   return (
-    <section className="panel grid gap-3 p-3" aria-label={PLAN.dry} data-dry={run ? run.form.stage : 'none'}>
+    <section className="panel grid gap-3 p-3" aria-label={PLAN.dry} data-dry={run ? run.form.step : 'none'}>
       <div>
         <h2 className="font-bold">{PLAN.dry}</h2>
         <p className="text-soft">{PLAN.dryLead}</p>
       </div>
+      <fieldset className="flex flex-wrap items-center gap-1" aria-label={PLAN.stops}>
+        {numbered.map((t) => (
+          <button
+            key={t.id}
+            type="button"
+            className="quiet"
+            aria-pressed={form.step === t.id}
+            disabled={busy}
+            onClick={() => void cut({ ...form, step: t.id })}
+          >
+            <span className="figure text-soft">{t.number}</span> {STEP_WORDS[t.id].title}
+          </button>
+        ))}
+      </fieldset>
       <form
         className="flex flex-wrap items-end gap-x-4 gap-y-2"
         onSubmit={(e) => {
@@ -76,20 +92,6 @@ export function Dry({ view }: { readonly view: PlanView }) {
           void cut(form);
         }}
       >
-        <fieldset className="flex gap-1">
-          {STAGES.map((s) => (
-            <button
-              key={s}
-              type="button"
-              className="quiet"
-              aria-pressed={form.stage === s}
-              disabled={busy}
-              onClick={() => void cut({ ...form, stage: s })}
-            >
-              {PLAN.stages[s]}
-            </button>
-          ))}
-        </fieldset>
         <Slider
           label={PLAN.tiltSlider}
           value={form.tilt_deg}
@@ -127,6 +129,11 @@ export function Dry({ view }: { readonly view: PlanView }) {
         <button type="submit" className="act" disabled={busy}>
           {busy ? PLAN.cutting : PLAN.cut}
         </button>
+        {run && place >= 0 && place < stops.length - 1 && (
+          <button type="button" className="quiet" disabled={busy} onClick={() => void cut({ ...form, step: stops[place + 1] })}>
+            {PLAN.nextStop}
+          </button>
+        )}
         {run && (
           <button type="button" className="quiet" onClick={() => setKept(run)}>
             {PLAN.keep}
@@ -202,11 +209,15 @@ function Lines({
 }) {
   const other = new Map(kept?.lines.map((l) => [keyOf(l), l]));
   const order = ['outside', 'close', 'inside', 'none', 'skipped'];
-  const lines = [...run.lines].filter((l) => l.verdict !== 'none').sort((a, b) => order.indexOf(a.verdict) - order.indexOf(b.verdict));
+  // What is not due has no verdict yet, but for what is gone already.
+  const isOpen = (l: DryLine): boolean => !l.isDue && l.verdict !== 'outside';
+  const place = (l: DryLine): number => (isOpen(l) ? order.length : order.indexOf(l.verdict));
+  const lines = [...run.lines].filter((l) => l.verdict !== 'none').sort((a, b) => place(a) - place(b));
   const read = (l: DryLine | undefined): React.ReactNode =>
     l ? (
       <>
-        <VerdictMark verdict={l.verdict} word={false} /> {valueWords(l.value, l.U, l.unit, l.reason)}
+        {isOpen(l) ? <span className="text-soft">{PLAN.soFar}</span> : <VerdictMark verdict={l.verdict} word={false} />}{' '}
+        {valueWords(l.value, l.U, l.unit, l.reason)}
       </>
     ) : (
       '–'

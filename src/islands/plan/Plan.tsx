@@ -119,7 +119,7 @@ export function Plan({ view }: { readonly view: PlanView }) {
           )}
         </div>
       </div>
-      <Dry view={view} />
+      {view.stops.length > 0 && <Dry view={view} />}
       {view.mayChoose && <Choices exercise={exercise.id} choices={plan.choices} />}
       <section className="panel p-3 text-[13px] text-soft">
         <p>{PLAN.hand(plan.hand)}</p>

@@ -1,7 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { AS_PLANNED, type Fitted, fittedTo, plannedPreparation, UNFITTED } from '#core/dry/planned.ts';
+import { cutAfter } from '#core/dry/cut.ts';
+import { type Fitted, nextFit, offBy, type Trial, UNFITTED } from '#core/dry/fitted.ts';
+import { AS_PLANNED } from '#core/dry/way.ts';
 import { KINDS } from '#core/kinds/kinds.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
@@ -25,9 +27,10 @@ function shopOf(master: Master): OwnShop {
   return shop;
 }
 
-/** Hollows are fitted to a tooth once for each plan. */
+/** Hollows and bevels are fitted to a tooth once for each plan. */
 const fits = new Map<string, Fitted>();
 const FITS_MOST = 30;
+const ROUNDS = 3;
 
 const cannot = (kind: string): Fault =>
   new Fault('kind.unsupported', {
@@ -36,10 +39,10 @@ const cannot = (kind: string): Fault =>
     remedy: 'Use the plan and its card; a dry run is there for crowns, cavities, onlays and partial crowns.',
   });
 
-async function readDry(task: Of<'dry'>, master: Master, way: typeof task.way, stage: typeof task.stage, fit: Fitted) {
-  const preparation = plannedPreparation(task.plan, task.cutters, way, stage, fit);
-  if (!preparation) throw cannot(task.plan.kind);
-  const mesh = await shopOf(master).cut(preparation);
+async function readDry(task: Of<'dry'>, master: Master, way: typeof task.way, step: typeof task.step, fit: Fitted) {
+  const cut = cutAfter(task.plan, task.cutters, way, step, fit);
+  if (!cut) throw cannot(task.plan.kind);
+  const mesh = await shopOf(master).cut(cut);
   // It lies where the master lies: nothing has to be aligned from afar.
   return measure(task.plan.kind, intoFrame(mesh, master.fromTooth, 'scanner'), master, () => {}, IDENTITY);
 }
@@ -47,24 +50,22 @@ async function readDry(task: Of<'dry'>, master: Master, way: typeof task.way, st
 async function dry(task: Of<'dry'>, master: Master): Promise<Results['dry']> {
   const start = performance.now();
   let fit = UNFITTED;
-  if (KINDS[task.plan.kind].hollow) {
+  const last = task.plan.steps[task.plan.steps.length - 1].id;
+  const hasBevel = task.plan.steps.some((s) => s.id === 'functional-bevel' && s.readings.length > 0);
+  if (KINDS[task.plan.kind].hollow || hasBevel) {
     const key = `${task.masterFile} ${JSON.stringify(task.plan.steps.map((s) => s.readings))}`;
     const known = fits.get(key);
-    // Twice: a box's walls meet the neighbour at a slant, so that one step does not bring it there.
-    for (let round = 0; !known && round < 2; round++) {
-      const off = fittedTo(task.plan, (await readDry(task, master, AS_PLANNED, 'finished', fit)).readings);
-      fit = {
-        depth: fit.depth + off.depth,
-        width: fit.width + off.width,
-        toFacial: fit.toFacial + off.toFacial,
-        overGingiva: fit.overGingiva + off.overGingiva,
-      };
+    const trials: Trial[] = [];
+    // A box's walls meet the neighbour at a slant, so that one step does not bring it there.
+    for (let round = 0; !known && round < ROUNDS; round++) {
+      trials.push({ fit, off: offBy(task.plan, (await readDry(task, master, AS_PLANNED, last, fit)).readings) });
+      fit = nextFit(trials);
     }
     fit = known ?? fit;
     fits.set(key, fit);
     if (fits.size > FITS_MOST) fits.delete(fits.keys().next().value as string);
   }
-  const m = await readDry(task, master, task.way, task.stage, fit);
+  const m = await readDry(task, master, task.way, task.step, fit);
   const put = (name: string, content: Uint8Array | string): string => {
     const file = path.join(task.outFolder, name);
     writeFileSync(file, gzipSync(content, { level: 3 }));

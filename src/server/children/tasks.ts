@@ -4,13 +4,14 @@ import type { Carried } from '#core/annotate/carry.ts';
 import type { ArchCheck } from '#core/annotate/checks.ts';
 import type { needsOf } from '#core/annotate/needs.ts';
 import type { Proposal } from '#core/annotate/propose.ts';
-import type { DryStage, Way } from '#core/dry/planned.ts';
+import type { Way } from '#core/dry/way.ts';
 import type { KindName } from '#core/kinds/kinds.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { MasterDescription } from '#core/master/master.ts';
 import type { OwnCutter } from '#core/plan/choose.ts';
 import type { Guide } from '#core/plan/guide.ts';
 import type { Plan } from '#core/plan/plan.ts';
+import type { StepId } from '#core/plan/steps.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { FileLimits } from '#core/scan/limits.ts';
 import type { Standard } from '#core/score/standard.ts';
@@ -101,13 +102,13 @@ export type Task =
       readonly scans: readonly ComparedScan[];
     }
   | {
-      /** A plan followed dry: cut into the master's own tooth as far as a stage, and measured. */
+      /** A plan followed dry: cut into the master's own tooth as far as one of its steps, and measured. */
       readonly kind: 'dry';
       readonly masterFile: string;
       readonly plan: Plan;
       readonly cutters: readonly OwnCutter[];
       readonly way: Way;
-      readonly stage: DryStage;
+      readonly step: StepId;
       readonly outFolder: string;
     }
   | { readonly kind: 'guide'; readonly masterFile: string; readonly standard: Pick<Standard, 'lines'> }

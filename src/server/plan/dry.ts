@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
 import { type DryForm, type DryLine, type DryView, ownCutter } from '#contract/plan.ts';
 import { unitOf } from '#core/catalogue/catalogue.ts';
+import { expectedAfter, keyOf, speaksAfter } from '#core/dry/so-far.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { zonesOf } from '#core/score/expand.ts';
 import { verdict } from '#core/score/verdict.ts';
@@ -13,41 +14,50 @@ import { TaskFault } from '../children/pool.ts';
 import { Refused } from '../errors.ts';
 import { planned } from './view.ts';
 
-/** The plan of an exercise followed dry in some way, as far as a stage: what the standard asks for, beside what the core reads on the cut tooth. */
+/** The plan of an exercise followed dry in some way, as far as one of its steps: what the standard asks for, beside what the core reads on the cut tooth. */
 export async function dryRun(a: App, who: Person | null, id: string, form: DryForm): Promise<DryView> {
   permit(who, 'course.see', await SUBJECTS.exercise(a.db, id));
   const { plan, kit, standard, guide, masterFile } = await planned(a, id);
   const swapped = form.cutter === null ? null : kit.cutters.find((c) => c.id === form.cutter);
   if (swapped === undefined) throw new Refused('not-valid', `“${form.cutter}” is not in the course’s list of cutters.`);
+  const step = plan.steps.find((s) => s.id === form.step)?.id;
+  if (step === undefined)
+    throw new Refused('not-valid', `“${form.step}” is no step of this plan. It has ${plan.steps.map((s) => s.id).join(', ')}.`);
   return a.files.withFolder(async (outFolder) => {
-    const { tilt_deg, sunk_mm, onePass, stage } = form;
+    const { tilt_deg, sunk_mm, onePass } = form;
     const way = { tilt_deg, sunk_mm, onePass, cutter: swapped && ownCutter(swapped) };
     const done = await a.children
-      .run({ kind: 'dry', masterFile, plan, cutters: kit.cutters.map(ownCutter), way, stage, outFolder }, { soon: true })
+      .run({ kind: 'dry', masterFile, plan, cutters: kit.cutters.map(ownCutter), way, step, outFolder }, { soon: true })
       .catch((e: unknown) => {
         if (e instanceof TaskFault) throw new Refused('conflict', e.message);
         throw e;
       });
-    const expected = new Map(plan.steps.flatMap((s) => s.readings).map((r) => [`${r.reading} ${r.zone} ${r.stat}`, r.final]));
+    const expected = expectedAfter(plan, step);
+    const isGrooved = plan.steps.find((s) => s.id === step)?.duty === 'groove';
     const lines = standard.lines
       .flatMap((l) => l.fields)
       .flatMap((f): DryLine[] => {
         const zones = zonesOf(f, guide.cusps as never, done.readings) ?? [f.zone];
-        const e = expected.get(`${f.reading} ${f.zone} ${f.stat}`) ?? null;
+        if (!speaksAfter(plan, step, f)) return [];
+        const e = expected.get(keyOf(f)) ?? null;
+        const isDue = e?.isDue ?? true;
         return zones.map((zone): DryLine => {
-          const r: Reading | undefined = done.readings.find((q) => q.name === f.reading && q.zone === zone && q.stat === f.stat);
+          // Depth cuts are as deep as they are at their bottoms; between them the tooth stands.
+          const stat = isGrooved && f.reading === 'reduction.occlusal' ? 'p95' : f.stat;
+          const r: Reading | undefined = done.readings.find((q) => q.name === f.reading && q.zone === zone && q.stat === stat);
           return {
             reading: f.reading,
             zone,
-            stat: f.stat,
+            stat,
             unit: unitOf(f.reading, f.stat),
             lo: f.band.lo,
             hi: f.band.hi,
-            expected: e,
+            expected: e?.value ?? null,
             value: r?.value ?? null,
             U: r?.U ?? null,
             reason: r?.reason ?? null,
-            verdict: r ? verdict(r, f.band) : 'none',
+            verdict: r ? verdict(r, isDue ? f.band : { lo: null, hi: f.band.hi }) : 'none',
+            isDue,
           };
         });
       });

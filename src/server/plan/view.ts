@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { StepCheck } from '#contract/course.ts';
 import { ownCutter, PlanChoices, type PlanView } from '#contract/plan.ts';
 import { rubricFrom } from '#contract/rubric.ts';
+import { stopsOf } from '#core/dry/cut.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import type { Guide } from '#core/plan/guide.ts';
 import { type BoxSide, planFor } from '#core/plan/plan.ts';
@@ -110,6 +111,7 @@ export async function planView(a: App, who: Person | null, id: string): Promise<
     guide,
     checks: row.steps.map((step) => ({ step, check: row.checks[step]?.check ?? '', needsWord: row.checks[step]?.needsWord ?? false })),
     bands: bandsOf(rubric),
+    stops: stopsOf(plan, kit.cutters.map(ownCutter)),
     mayChoose: may(who, 'course.keep', { course: row.course_id }),
   };
 }

@@ -44,6 +44,8 @@ export interface CavityRecipe {
   readonly lineRadius: number;
   /** mm: width of the bevel where the pulpal floor meets a box's axial wall. */
   readonly axiopulpal: number;
+  /** mm of tooth that still stand between the boxes and the neighbours; 0 or left out once the contacts are open. */
+  readonly shell?: number;
 }
 
 export const CLEAN_CLASS_I: CavityRecipe = {

@@ -30,6 +30,35 @@ const ROUNDED = 2;
 /** Cosine of 70°: on anterior teeth planes follow one another on the facial side only; elsewhere the wall ends at the fossa. */
 const FACIAL_SIDE = 0.342;
 
+/** mm over the tooth at which a top that nobody has cut yet is held, so that nothing of it goes. */
+const STANDS = 1;
+
+/** Rise over run of a depth cut's sides, which no hand leaves upright. */
+const CUT_WALL = 2.5;
+
+/** From each cusp's tip to the nearest place of a groove, short of it: where depth cuts run that go down the ridges. */
+function ridgeLines({ cusps, grooves }: Typodont['target']): Vec3[][] {
+  const floor = grooves.flatMap((g) => g.line);
+  if (floor.length === 0) return [];
+  return cusps.map(({ at }) => {
+    const foot = floor.reduce((a, b) => (Math.hypot(b[0] - at[0], b[1] - at[1]) < Math.hypot(a[0] - at[0], a[1] - at[1]) ? b : a));
+    return [[...at], [at[0] + RIDGE * (foot[0] - at[0]), at[1] + RIDGE * (foot[1] - at[1]), foot[2]]];
+  });
+}
+const RIDGE = 0.75;
+
+/** mm from (x, y) to a line seen along the axis. */
+function distanceToLine(line: readonly Vec3[], x: number, y: number): number {
+  let least = Infinity;
+  for (let i = 0; i + 1 < line.length; i++) {
+    const [ax, ay] = line[i];
+    const [dx, dy] = [line[i + 1][0] - ax, line[i + 1][1] - ay];
+    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+    least = Math.min(least, Math.hypot(x - ax - t * dx, y - ay - t * dy));
+  }
+  return least;
+}
+
 /** The solid that the cutter leaves standing: everything inside it (and inside the tooth) stays. */
 export class CrownEnvelope {
   constructor(
@@ -63,7 +92,7 @@ export class CrownEnvelope {
   topAt(x: number, y: number): number {
     const { target } = this.typodont;
     const { flatten, incisal } = this.recipe;
-    let z = target.top(x, y, this.lowerBy);
+    let z = this.loweredAt(x, y);
     // On a thin blade the cuts meet at sharp angles, which are rounded like its other edges.
     const round = target.plan.blade ? ROUNDED * this.recipe.edgeRadius : 0;
     if (flatten > 0) {
@@ -79,6 +108,20 @@ export class CrownEnvelope {
     for (const p of this.recipe.planes) z = smoothMin(z, this.planeHeight(p, phi, r), round);
     return z;
   }
+
+  /** Height of the top over (x, y) before it is flattened and its planes are cut; well above the tooth where nothing was cut yet. */
+  private loweredAt(x: number, y: number): number {
+    const { target } = this.typodont;
+    const { top } = this.recipe;
+    if (!top) return target.top(x, y, this.lowerBy);
+    const standing = target.top(x, y) + STANDS;
+    if (top === 'stands') return standing;
+    this.cuts ??= top.along === 'grooves' ? target.grooves.map((g) => g.line) : ridgeLines(target);
+    const away = Math.min(...this.cuts.map((line) => distanceToLine(line, x, y)));
+    const over = away < top.radius ? top.radius - Math.sqrt(top.radius ** 2 - away ** 2) : top.radius + (away - top.radius) * CUT_WALL;
+    return Math.min(standing, target.top(x, y, this.lowerBy) + over);
+  }
+  private cuts: readonly (readonly Vec3[])[] | null = null;
 
   private edge: number | null = null;
   edgeHeight(): number {

@@ -10,6 +10,8 @@ export interface CrownRecipe {
     readonly elsewhere: number;
     readonly cusps?: Readonly<Record<string, number>>;
   };
+  /** The top while it is not yet reduced: it stands, or carries depth cuts alone, of a radius (mm), along the grooves or down the ridges. */
+  readonly top?: 'stands' | { readonly along: 'grooves' | 'ridges'; readonly radius: number };
   /** Anterior: along the axis from the incisal edge (mm). */
   readonly incisal?: number;
   /** Anterior: degrees by which the incisal cut falls to lingual. */

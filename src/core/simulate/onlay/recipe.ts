@@ -8,6 +8,8 @@ export interface OnlayRecipe {
   readonly covers: 'facial' | 'lingual';
   readonly cover: Omit<CrownRecipe, 'kind'>;
   readonly inside: Omit<CavityRecipe, 'kind'>;
+  /** False while only the tops of the covered cusps are cut. */
+  readonly shoulder?: boolean;
 }
 
 const { kind: _crown, ...crown } = CLEAN_CROWN;

@@ -26,6 +26,7 @@ export function preformedParts(t: Typodont, r: PreformedRecipe): PreformedParts 
   const envelope = new CrownEnvelope(t, {
     ...CLEAN_CROWN,
     occlusal: { functional: r.occlusal, nonFunctional: r.occlusal, elsewhere: r.occlusal },
+    ...(r.occlusal === 0 ? { top: 'stands' } : {}),
   });
   const slices = (['mesial', 'distal'] as const).flatMap((side) => {
     const recipe = r[side];
