@@ -31,11 +31,13 @@ export function cutAfter(plan: Plan, cutters: readonly OwnCutter[], way: Way, st
       return { preparation: crownSoFar(s), standing };
     }
     case 'partial': {
+      const lean = s.angle('slice.angle', s.lean - way.tilt_deg) + way.tilt_deg;
       if (!s.has('lingual-wall')) {
-        const slice = { ...CLEAN_SLICE, lean: s.angle('slice.angle', s.lean) + way.tilt_deg };
+        const slice = { ...CLEAN_SLICE, lean };
         return { preparation: { kind: 'preformed', occlusal: 0, mesial: slice, distal: slice }, standing: [] };
       }
-      const { kind: _, ...crown } = crownSoFar(s);
+      const { kind: _, ...whole } = crownSoFar(s);
+      const crown = { ...whole, taper: { ...whole.taper, mesial: lean, distal: lean } };
       const grooves = CLEAN_PARTIAL.grooves.map((g) => ({
         ...g,
         width: s.target('groove.width', null, g.width) - way.sunk_mm,
@@ -57,7 +59,9 @@ export function cutAfter(plan: Plan, cutters: readonly OwnCutter[], way: Way, st
         standing: [],
       };
     }
-    default:
+    // No core reads a preformed crown's preparation yet.
+    case 'preformed':
+    case 'restoration':
       return null;
   }
 }

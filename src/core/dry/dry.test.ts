@@ -124,10 +124,10 @@ describe('a plan followed dry', () => {
 describe('a recipe fitted to a tooth', () => {
   it('finds, by the secant, the box whose slanted wall shows half of every change', () => {
     const wanted = 0.4;
-    const read = (overGingiva: number) => ({ ...UNFITTED, overGingiva: wanted - 0.5 * overGingiva });
+    const read = (over: number) => ({ ...UNFITTED, mesialOverGingiva: wanted - 0.5 * over });
     const first = { fit: UNFITTED, off: read(0) };
     const second = nextFit([first]);
-    expect(second.overGingiva).toBeCloseTo(0.4, 9);
-    expect(nextFit([first, { fit: second, off: read(second.overGingiva) }]).overGingiva).toBeCloseTo(0.8, 9);
+    expect(second.mesialOverGingiva).toBeCloseTo(0.4, 9);
+    expect(nextFit([first, { fit: second, off: read(second.mesialOverGingiva) }]).mesialOverGingiva).toBeCloseTo(0.8, 9);
   });
 });

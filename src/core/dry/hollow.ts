@@ -25,9 +25,9 @@ export function hollowSoFar(s: SoFar): CavityRecipe {
   const on = isOnlay ? (['mesial', 'distal'] as const) : plan.boxes;
   const boxes = on.map((side) =>
     box(side, {
-      width: (isOnlay ? ONLAY.box : BOX) + fit.width,
-      toFacial: fit.toFacial,
-      overGingiva: Math.max(0.1, 0.7 + fit.overGingiva),
+      width: (isOnlay ? ONLAY.box : BOX) + fit[`${side}Width`],
+      toFacial: fit[`${side}ToFacial`],
+      overGingiva: Math.max(0.1, 0.7 + fit[`${side}OverGingiva`]),
       axialDepth: s.target('box.axialdepth', null, 1.3),
       ...(isOnlay ? { facial: wall, lingual: wall, axial: wall } : { facial: WALL + way.tilt_deg, lingual: WALL - 1 + way.tilt_deg }),
     }),

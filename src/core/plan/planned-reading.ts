@@ -46,6 +46,8 @@ export function plannedReading(f: StandardField, left: number, hand: HandError, 
   const read = READ[unit];
   const known = findEntry(f.reading);
   if (read === undefined || !known || !isPlanned(f)) return null;
+  // How far a margin stands over the gingiva is aimed at where both ends are given; “at least” leaves its place to the preparation.
+  if (f.reading === 'margin.gingiva' && (f.band.lo === null || f.band.hi === null)) return null;
   const isCut = isDepth(f.reading);
   const aim = targetOf(f.band, read);
   const final = convergence ?? (isCut ? grooveDepth(f.band, 0, f.band.lo !== null && f.band.hi !== null ? 0 : read) : aim);

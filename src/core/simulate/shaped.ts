@@ -41,13 +41,13 @@ export function shapedBody(
     case 'onlay': {
       const { envelope, splitY, sign } = onlayParts(typodont, p);
       const outside = keep(
-        made(halfSpace(splitY, sign)).subtract(made(p.shoulder === false ? envelope.topSolid() : envelope.solid(turns))),
+        made(halfSpace(splitY, sign)).subtract(made(p.shoulder === false ? envelope.topSolid(turns) : envelope.solid(turns))),
       );
       return without(body, [outside, ...hollows({ ...p.inside, kind: 'cavity' })]);
     }
     case 'partial': {
       const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
-      const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid())));
+      const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid(turns))));
       const stump = keep(body.intersect(keep(plate.add(made(envelope.solid(turns))))));
       const cutters = [
         ...grooves.map((g) => grooveSolid(g, top)),
@@ -59,7 +59,7 @@ export function shapedBody(
     }
     case 'preformed': {
       const { envelope, slices } = preformedParts(typodont, p);
-      const lowered = keep(body.intersect(made(envelope.topSolid())));
+      const lowered = keep(body.intersect(made(envelope.topSolid(turns))));
       return without(
         lowered,
         slices.map((s) => made(s.solid)),

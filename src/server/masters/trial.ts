@@ -6,7 +6,7 @@ import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { measure } from '#core/pipeline.ts';
 import { CrownEnvelope } from '#core/simulate/crown/envelope.ts';
 import { CLEAN_CROWN, type CrownRecipe } from '#core/simulate/crown/recipe.ts';
-import { cutInto } from '#core/simulate/own/cut-into.ts';
+import { archOf, cutInto } from '#core/simulate/own/cut-into.ts';
 import { scannedTypodont } from '#core/simulate/own/scanned-tooth.ts';
 import { crownTruth } from '#core/simulate/truth/crown-truth.ts';
 import { seeded } from '#core/statistics/random.ts';
@@ -56,7 +56,7 @@ const isPlain = (zone: string | null): boolean => !zone?.endsWith('third') || zo
 export function trialOf(master: Master): TrialLine[] {
   const typodont = scannedTypodont(master);
   const envelope = new CrownEnvelope(typodont, trialRecipe(master.description.tooth));
-  const m = measure('crown', scanned(cutInto(master, envelope), master), master);
+  const m = measure('crown', scanned(cutInto(archOf(master), envelope), master), master);
   const truth = crownTruth(typodont, envelope);
   return COMPARED.flatMap(([name, stat]) =>
     truth

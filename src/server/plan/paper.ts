@@ -59,7 +59,9 @@ function picture(sheet: Sheet, { guide, plan, cutters }: PlanView): void {
         sheet.label(String(s.number), cx - 6, cy - 3.8, 12, { color: '#ffffff', size: 7.5, align: 'center', font: 'bold' });
       }
     sheet.label('facial', x + reach * scale - 20, y - 2, 40, { align: 'center' });
-    sheet.label('mesial', guide.mesialSign === 1 ? x + 2 * reach * scale + 2 : x + 2, y + reach * scale - 22, 40);
+    sheet.label('mesial', guide.mesialSign === 1 ? x + 2 * reach * scale + 2 : x - 34, y + reach * scale - 4, 36, {
+      align: guide.mesialSign === 1 ? 'left' : 'right',
+    });
     let top = y;
     const left = x + 2 * reach * scale + 46;
     for (const c of cutters) {

@@ -3,6 +3,20 @@ import { type Master, PART } from '../../master/master.ts';
 import { type Mesh, makeMesh } from '../../mesh/mesh.ts';
 import type { CutProfile } from '../crown/envelope.ts';
 
+/** A scanned arch with the part of each of its vertices, in the tooth frame. */
+export interface Arch {
+  readonly mesh: Mesh<'tooth'>;
+  readonly parts: Uint8Array;
+}
+
+const arches = new WeakMap<Master, Arch>();
+/** A master's whole arch; the same one for whoever asks again. */
+export function archOf(m: Master): Arch {
+  const arch = arches.get(m) ?? { mesh: m.whole.mesh, parts: m.wholeParts };
+  arches.set(m, arch);
+  return arch;
+}
+
 /** mm: longest side of a triangle of the target before it is cut, so that edges come out sharp. */
 const FINE = 0.11;
 /** The same where the picture and the readings come many times over. */
@@ -19,7 +33,7 @@ const BEYOND = 10;
  * @units mm
  * @frame tooth
  */
-export function cutInto(m: Master, envelope: { profile(phi: number): Pick<CutProfile, 'line'> }, fine = FINE): Mesh<'tooth'> {
+export function cutInto(m: Arch, envelope: { profile(phi: number): Pick<CutProfile, 'line'> }, fine = FINE): Mesh<'tooth'> {
   const { positions, triangles, parts } = refinedOnce(m, fine);
   const lines = Array.from({ length: Math.round(360 / TURN) }, (_, k) => envelope.profile(toRadians(k * TURN)).line);
   const p = Float64Array.from(positions);
@@ -68,9 +82,9 @@ function shareTo(line: readonly (readonly [number, number])[], r: number, z: num
   return least;
 }
 
-const refinedOf = new WeakMap<Master, Map<number, ReturnType<typeof refined>>>();
+const refinedOf = new WeakMap<Arch, Map<number, ReturnType<typeof refined>>>();
 /** Made once for each master: many preparations are cut into the same one. */
-function refinedOnce(m: Master, fine: number): ReturnType<typeof refined> {
+function refinedOnce(m: Arch, fine: number): ReturnType<typeof refined> {
   const made = refinedOf.get(m) ?? new Map<number, ReturnType<typeof refined>>();
   refinedOf.set(m, made);
   const r = made.get(fine) ?? refined(m, fine);
@@ -79,10 +93,10 @@ function refinedOnce(m: Master, fine: number): ReturnType<typeof refined> {
 }
 
 /** The whole arch with the target's triangles split until their sides are short. */
-function refined(m: Master, fine: number): { positions: number[]; triangles: number[]; parts: number[] } {
-  const mesh = m.whole.mesh;
+function refined(m: Arch, fine: number): { positions: number[]; triangles: number[]; parts: number[] } {
+  const mesh = m.mesh;
   const positions = Array.from(mesh.positions);
-  const parts = Array.from(m.wholeParts);
+  const parts = Array.from(m.parts);
   let triangles = Array.from(mesh.triangles);
   for (let round = 0; round < 6; round++) {
     const middles = new Map<string, number>();

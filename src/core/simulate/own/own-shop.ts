@@ -3,25 +3,23 @@ import { toDegrees, toRadians, wrapDegrees } from '../../linalg/vec.ts';
 import { type Master, PART } from '../../master/master.ts';
 import { type Mesh, makeMesh, subMesh } from '../../mesh/mesh.ts';
 import { toothSolid } from '../bodies.ts';
-import { CrownEnvelope, envelopeOf } from '../crown/envelope.ts';
-import type { CrownRecipe } from '../crown/recipe.ts';
-import type { PreformedRecipe } from '../preformed/recipe.ts';
+import { type CrownEnvelope, envelopeOf } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
 import { shapedBody } from '../shaped.ts';
 import { type Body, labelled, type SolidKernel } from '../solids.ts';
 import type { Typodont } from '../typodont.ts';
-import { cutInto, QUICK } from './cut-into.ts';
+import { type Arch, cutInto, QUICK } from './cut-into.ts';
 import { scannedTypodont } from './scanned-tooth.ts';
 
 /** Facets of the tooth that hollows are cut into, and mm of its triangles' sides afterwards. */
 const FACETS = 44;
-const FINE = 0.24;
+const FINE = 0.3;
 /** Profiles round the tooth of which a crown's cut is put together. */
-const TURNS = 240;
+const TURNS = 120;
 /** mm by which the cut tooth may be simplified: the lofts' slivers go, edges stay. */
 const FLAT = 0.002;
 /** Triangles of the rest of the arch: time to read them grows with these, and they carry no noise to be averaged. */
-const REST = 30_000;
+const REST = 14_000;
 /** mm under the gingival margin to which the cut tooth is shown, as a scan would. */
 const UNDER = 0.3;
 
@@ -36,6 +34,7 @@ export class OwnShop {
   private readonly typodont: Typodont;
   private body: Body | null = null;
   private rest: Mesh<'tooth'> | null = null;
+  private light: Arch | null = null;
 
   constructor(
     private readonly master: Master,
@@ -50,20 +49,21 @@ export class OwnShop {
    * @frame tooth
    */
   async cut({ preparation: p, standing }: OwnCut): Promise<Mesh<'tooth'>> {
-    if (p.kind === 'crown') return cutInto(this.master, sidesStanding(envelopeOf(this.typodont, p), standing), QUICK);
-    if (p.kind === 'preformed' && !p.mesial && !p.distal) return cutInto(this.master, topOnly(this.typodont, p), QUICK);
-    return this.hollowed(p, await this.kernel());
+    const kernel = await this.kernel();
+    if (p.kind !== 'crown') return this.hollowed(p, kernel);
+    this.light ??= lighterArch(this.master, kernel);
+    return cutInto(this.light, sidesStanding(envelopeOf(this.typodont, p), standing), QUICK);
   }
 
   private hollowed(p: Preparation, kernel: SolidKernel): Mesh<'tooth'> {
-    this.body ??= kernel.make(toothSolid(this.typodont.teeth[0], FACETS));
+    this.body ??= kernel.make(toothSolid(this.typodont.teeth[0], FACETS)).simplify(FLAT);
     const made: Body[] = [];
     const keep = (b: Body): Body => {
       made.push(b);
       return b;
     };
     const cut = shapedBody(kernel, this.typodont, this.body, p, keep, (s) => keep(kernel.make(s)), TURNS);
-    const { positions, triangles } = labelled(keep(keep(cut.simplify(FLAT)).refineToLength(FINE)), new Map());
+    const { positions, triangles } = labelled(keep(cut.refineToLength(FINE)), new Map());
     for (const b of new Set(made)) if (b !== this.body) b.delete();
     const seen = (v: number): boolean => {
       const [x, y, z] = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
@@ -81,11 +81,20 @@ const lighter = (m: Mesh<'tooth'>, kernel: SolidKernel, most: number): Mesh<'too
     ? m
     : subMesh(makeMesh('tooth', m.positions, kernel.simplify(Float32Array.from(m.positions), m.triangles, most)), () => true).mesh;
 
-/** Everything of the arch but the target. */
-function withoutTarget(m: Master): Mesh<'tooth'> {
-  const t = m.whole.mesh.triangles;
-  return subMesh(m.whole.mesh, (f) => [0, 1, 2].every((k) => m.wholeParts[t[3 * f + k]] !== PART.target)).mesh;
+const isTarget = (m: Master, f: number): boolean => [0, 1, 2].every((k) => m.wholeParts[m.whole.mesh.triangles[3 * f + k]] === PART.target);
+
+/** An arch with its target as it was scanned and the rest of it lighter; both still share the places where they meet. */
+function lighterArch(m: Master, kernel: SolidKernel): Arch {
+  const { positions, triangles } = m.whole.mesh;
+  const [own, others]: [number[], number[]] = [[], []];
+  for (let f = 0; f < triangles.length / 3; f++) (isTarget(m, f) ? own : others).push(...triangles.subarray(3 * f, 3 * f + 3));
+  const rest = others.length / 3 <= REST ? others : kernel.simplify(Float32Array.from(positions), Uint32Array.from(others), REST);
+  const { mesh, from } = subMesh(makeMesh('tooth', positions, Uint32Array.from([...own, ...rest])), () => true);
+  return { mesh, parts: Uint8Array.from(from, (v) => m.wholeParts[v]) };
 }
+
+/** Everything of the arch but the target. */
+const withoutTarget = (m: Master): Mesh<'tooth'> => subMesh(m.whole.mesh, (f) => !isTarget(m, f)).mesh;
 
 function together(a: Mesh<'tooth'>, b: Mesh<'tooth'>): Mesh<'tooth'> {
   const n = a.positions.length / 3;
@@ -131,26 +140,3 @@ function sidesStanding(envelope: CrownEnvelope, standing: readonly Side[]): Line
   };
   return { profile: (phi) => (stands(phi) ? topLine(envelope, phi) : envelope.profile(phi)) };
 }
-
-/** A top that was lowered while the sides stand. */
-function topOnly(t: Typodont, p: PreformedRecipe): Lines {
-  const crown: CrownRecipe = { ...PLAIN, occlusal: { functional: p.occlusal, nonFunctional: p.occlusal, elsewhere: p.occlusal } };
-  const blade = t.target.plan.blade !== undefined;
-  const envelope = new CrownEnvelope(
-    t,
-    blade ? { ...crown, occlusal: { functional: 0, nonFunctional: 0, elsewhere: 0 }, incisal: p.occlusal } : crown,
-  );
-  return { profile: (phi) => topLine(envelope, phi) };
-}
-
-const NONE = { facial: 0, mesial: 0, lingual: 0, distal: 0 };
-const PLAIN: CrownRecipe = {
-  kind: 'crown',
-  occlusal: { functional: 0, nonFunctional: 0, elsewhere: 0 },
-  flatten: 0,
-  taper: NONE,
-  margin: { width: NONE, rounding: 0, slope: 0, height: NONE, wander: 0, waves: 1 },
-  planes: [],
-  edgeRadius: 0.3,
-  tilts: [],
-};
