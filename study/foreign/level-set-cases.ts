@@ -32,6 +32,13 @@ function truthsOf(o: Outsider): Truth[] {
       for (const stat of ['min', 'p05', 'median', 'p95']) say('margin.width', zone, stat, o.crown.width);
     for (const stat of ['min', 'median', 'p95']) say('margin.gingiva', null, stat, o.crown.over);
     for (const [zone, , at] of SIDES) say('wall.lean', zone, 'median', middle(within(at, 45)));
+    const sorted = [...lean].sort((a, b) => a - b);
+    const end = (q: number): number => sorted[Math.round(q * (sorted.length - 1))];
+    if (Math.min(...lean) > 1) say('taper.even', null, 'value', end(0.95) - end(0.05));
+    const harmonic = (f: (x: number) => number): number => (2 / lean.length) * lean.reduce((t, v, p) => t + v * f((p * Math.PI) / 180), 0);
+    say('lean.whole', null, 'value', Math.hypot(harmonic(Math.cos), harmonic(Math.sin)));
+    say('margin.even', null, 'value', 0);
+    say('margin.thinnest', null, 'value', o.crown.width);
     say('margin.lip', null, 'max', 0);
     if (Math.min(...lean) > 1) {
       const pairs = (at: number): number =>

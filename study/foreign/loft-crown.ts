@@ -119,6 +119,12 @@ export function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
     say('toc.mesiodistal', null, 'mean', mean(all.filter((p) => Math.abs(p - 90) <= 30).map((p) => taper(p) + taper(p + 180))));
     for (const [zone, at] of SECTORS) say('taper.wall', zone, 'median', quantile(within(all, at).map(taper), 0.5));
   }
+  const spread = (v: readonly number[]): number => quantile(v, 0.95) - quantile(v, 0.05);
+  if (!undercut) say('taper.even', null, 'value', spread(all.map(taper)));
+  const harmonic = (f: (x: number) => number): number => (2 / all.length) * all.reduce((s, p) => s + c.lean(p) * f(p * RAD), 0);
+  say('lean.whole', null, 'value', Math.hypot(harmonic(Math.cos), harmonic(Math.sin)));
+  say('margin.even', null, 'value', spread(all.map(c.width)));
+  say('margin.thinnest', null, 'value', Math.min(...all.map((p) => mean([-4, -2, 0, 2, 4].map((d) => c.width(p + d))))));
   for (const [zone, at] of SECTORS) say('wall.lean', zone, 'median', quantile(within(all, at).map(c.lean), 0.5));
   for (const [zone, own] of [[null, all] as const, ...SECTORS.map(([z, at]) => [z, within(all, at)] as const)]) {
     const w = own.map(c.width);

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { cavosurface } from '#core/measure/cavity/cavosurface.ts';
 import { depthPulpal } from '#core/measure/cavity/depth-pulpal.ts';
 import { enamelUndermined } from '#core/measure/cavity/enamel-undermined.ts';
+import { floorCusps, planeThrough } from '#core/measure/cavity/floor-cusps.ts';
+import { floorDentine } from '#core/measure/cavity/floor-dentine.ts';
 import { floorForm } from '#core/measure/cavity/floor-form.ts';
 import { instrumentFit } from '#core/measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
@@ -11,12 +13,13 @@ import { outlineRidge } from '#core/measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from '#core/measure/cavity/outline-smooth.ts';
 import { retention } from '#core/measure/cavity/retention.ts';
 import { wallAngle } from '#core/measure/cavity/wall-angle.ts';
+import { wallRough } from '#core/measure/cavity/wall-rough.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { tableMaster, trough, undercutTrough, well } from '../helpers/bench-cavity.ts';
-import { placed } from '../helpers/bench-crown.ts';
+import { placed, rough } from '../helpers/bench-crown.ts';
 import { within } from '../helpers/within.ts';
 
 const master = tableMaster();
@@ -63,6 +66,56 @@ describe.each([
     expect(Math.abs(widest - width)).toBeLessThan(0.25);
   });
   it('reads no box, and claims none', () => expect(a.boxes).toEqual([]));
+});
+
+describe('a floor beside what lies above it', () => {
+  const withCusps = (z: (x: number, y: number) => number) => {
+    const at = (x: number, y: number) => [x, y, z(x, y)] as const;
+    const cusps = [at(2, 3), at(2, -3), at(-2, 3), at(-2, -3)].map((p, i) => ({ name: `C${i}`, role: 'functional' as const, at: p }));
+    return { ...master, landmarks: { ...master.landmarks, cusps } };
+  };
+  it('level under cusps that rise by 1 in 10 to facial, it is tilted by 5.7° to them', () => {
+    const a = takeCavityApart(
+      placed(trough(4, 1.6, 2, 5)),
+      withCusps((_, y) => 7 + y / 10),
+    );
+    within(value(floorCusps(a), 'floor.cusps', null, 'value'), (Math.atan(0.1) * 180) / Math.PI, 0.1);
+  });
+  it('tilted as the cusps are, it is not tilted to them', () => {
+    const a = takeCavityApart(
+      placed(trough(4, 1.6, 2, 5, 6)),
+      withCusps((x) => 7 + x * Math.tan((6 * Math.PI) / 180)),
+    );
+    expect(value(floorCusps(a), 'floor.cusps', null, 'value')).toBeLessThan(0.3);
+  });
+  it('two cusps span no plane, and it says so', () => {
+    const a = takeCavityApart(placed(trough(4, 1.6, 2, 5)), master);
+    expect(floorCusps(a)[0]).toMatchObject({ value: null, reason: 'no-landmark' });
+    expect(
+      planeThrough([
+        [0, 0, 0],
+        [1, 1, 0],
+        [2, 2, 5],
+      ]),
+    ).toBeNull();
+  });
+  it('2 mm under the surface and under dentine that begins 1.2 mm under it, it lies 0.8 mm in dentine; without dentine it is not told', () => {
+    const a = takeCavityApart(placed(trough(4, 1.6, 2, 5)), master);
+    expect(floorDentine(a)[0]).toMatchObject({ value: null, reason: 'no-dentine' });
+    // A level sheet of dentine, wide enough that its edges are far.
+    const z = 7 - 1.2;
+    const sheet = makeMesh('tooth', Float64Array.from([-9, -9, z, 9, -9, z, 9, 9, z, -9, 9, z]), Uint32Array.from([0, 1, 2, 0, 2, 3]));
+    const own = { ...a, master: { ...master, dej: makeSurface(sheet) } };
+    within(value(floorDentine(own), 'floor.dentine', null, 'median'), 0.8, 0.02);
+    within(value(floorDentine(own), 'floor.dentine', null, 'p05'), 0.8, 0.03);
+  });
+});
+
+it('smooth walls read no roughness, and points 0.03 mm off them read 0.03', () => {
+  const [smooth, off] = [trough(4, 1.6, 2, 5), rough(trough(4, 1.6, 2, 5), 0.03)].map((m) => wallRough(takeCavityApart(placed(m), master)));
+  within(value(smooth, 'wall.rough', null, 'median'), 0, 0.003);
+  // Noise that is as large in every direction stands off a wall by its own size.
+  within(value(off, 'wall.rough', null, 'median'), 0.03, 0.006);
 });
 
 it('a tilted floor reads its tilt and the side to which it rises', () => {

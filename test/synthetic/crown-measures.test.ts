@@ -6,6 +6,8 @@ import { drawTilt } from '#core/measure/crown/draw.ts';
 import { edgeSharp } from '#core/measure/crown/edge-sharp.ts';
 import { formLingual } from '#core/measure/crown/form-lingual.ts';
 import { formOcclusal } from '#core/measure/crown/form-occlusal.ts';
+import { marginCej } from '#core/measure/crown/margin-cej.ts';
+import { marginEven } from '#core/measure/crown/margin-even.ts';
 import { marginExit } from '#core/measure/crown/margin-exit.ts';
 import { marginForm } from '#core/measure/crown/margin-form.ts';
 import { marginGingiva } from '#core/measure/crown/margin-gingiva.ts';
@@ -19,6 +21,7 @@ import { reductionOcclusal } from '#core/measure/crown/reduction-occlusal.ts';
 import { reductionSites } from '#core/measure/crown/reduction-sites.ts';
 import { resistance } from '#core/measure/crown/resistance.ts';
 import { surfaceRough } from '#core/measure/crown/surface-rough.ts';
+import { taperEven } from '#core/measure/crown/taper-even.ts';
 import { taperWall } from '#core/measure/crown/taper-wall.ts';
 import { toc } from '#core/measure/crown/toc.ts';
 import { undercut } from '#core/measure/crown/undercut.ts';
@@ -52,6 +55,15 @@ describe.each([
     within(value(taperWall(c), 'distolingual', 'median'), lean, 0.1);
     for (const r of toc(c)) within(r.value, 2 * lean, 0.16);
   });
+  it('is even all round, seen all round, and leans nowhere', () => {
+    const [even, thinnest, seen] = marginEven(c);
+    expect(even.value).toBeLessThan(0.01);
+    within(thinnest.value, width, 0.01);
+    expect(seen.value).toBe(1);
+    const [spread, whole] = taperEven(c);
+    expect(spread.value).toBeLessThan(0.15);
+    expect(whole.value).toBeLessThan(0.1);
+  });
   it('stands 1 mm over the gingiva', () => within(value(marginGingiva(c), 'lingual', 'median'), 1, 0.01));
   it('is reduced by 2 mm on top', () => {
     for (const zone of ['MB', 'central groove']) expect(value(reductionOcclusal(c), zone, 'median')).toBeCloseTo(2, 2);
@@ -71,12 +83,45 @@ describe('a stump that leans', () => {
     expect(r.value).toBeCloseTo(4, 0);
     expect(Math.abs((r.at?.azimuth ?? 0) - 90)).toBeLessThan(3);
   });
+  it('leans 4° as a whole, to mesial', () => {
+    const whole = taperEven(c).find((r) => r.name === 'lean.whole');
+    within(whole?.value, 4, 0.15);
+    expect(Math.abs((whole?.at?.azimuth ?? 0) - 90)).toBeLessThan(3);
+  });
   it('keeps its convergence', () => expect(toc(c).find((r) => r.name === 'toc.mesiodistal')?.value).toBeCloseTo(12, 0));
+});
+
+it('a margin whose width runs with the cosine of the azimuth spreads by what its quantiles say', () => {
+  // The stump stands 0.2 mm to facial of its shoulder's middle: width = 0.8 − 0.2 cos φ, so its 95 % and 5 % lie 0.4 cos 9° apart.
+  const m = frustum(0.8, 6);
+  const positions = m.positions.slice();
+  for (let i = 0; i < positions.length; i += 3) {
+    const inside = Math.hypot(positions[i], positions[i + 1]);
+    if (positions[i + 2] > 1 - 1e-9 && inside < 4.3) positions[i + 1] += 0.2;
+  }
+  const [even, thinnest] = marginEven(contextOf({ ...m, positions }));
+  within(even.value, 0.4 * Math.cos((9 * Math.PI) / 180), 0.03);
+  within(thinnest.value, 0.6, 0.02);
+  expect(Math.min(thinnest.at?.azimuth ?? 90, 360 - (thinnest.at?.azimuth ?? 90))).toBeLessThan(20);
+});
+
+it('a wall that stands out over its margin hides it from the path of insertion', () => {
+  // 12° outward over 4 mm: the top stands 0.85 mm beyond the foot, 0.45 mm beyond the finish line.
+  const r = marginEven(contextOf(frustum(0.4, -12)))[2];
+  expect(r).toMatchObject({ name: 'margin.visible', value: 0 });
+});
+
+it('a finish line at 1 over a junction at −0.5 stands 1.5 mm above it; a master without one says where to draw it', () => {
+  const c = contextOf(frustum(0.8, 6));
+  expect(marginCej(c)).toEqual(expect.arrayContaining([expect.objectContaining({ value: null, reason: 'no-cej' })]));
+  const cej = Array.from({ length: 36 }, (_, i) => [5 * Math.cos(i / 5.73), 5 * Math.sin(i / 5.73), -0.5] as const);
+  const own = { ...c, anatomy: { ...c.anatomy, master: { ...master, landmarks: { ...master.landmarks, cej } } } };
+  for (const zone of [null, 'facial', 'distal']) within(value(marginCej(own), zone, 'median'), 1.5, 0.02);
 });
 
 it('an uncut tooth has no preparation to measure, and says so', () => {
   const c = contextOf(master.target.mesh);
-  for (const m of [marginWidth, taperWall, toc, reductionOcclusal, reductionAxial, drawTilt, marginGingiva])
+  for (const m of [marginWidth, marginEven, taperEven, taperWall, toc, reductionOcclusal, reductionAxial, drawTilt, marginGingiva])
     for (const r of m(c)) {
       expect(r.value).toBeNull();
       expect(r.reason).toBeTruthy();

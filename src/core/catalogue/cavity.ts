@@ -90,6 +90,20 @@ export const INSIDE: readonly Entry[] = [
     cutter: 'floor',
     steps: FROM_OUTLINE,
   }),
+  entry('floor.cusps', 'tilt of the pulpal floor to the plane of the cusps', 'deg', ['value'], ZONES.whole, {
+    steps: FROM_OUTLINE,
+    cutter: 'floor',
+    method: ANGLES,
+  }),
+  entry('floor.dentine', 'pulpal floor under the dentine’s surface', 'mm', ['p05', 'median'], ZONES.whole, {
+    quantity: 'gap',
+    sign: '+ in dentine, − in enamel',
+    cutting: 'up',
+    cutter: 'floor',
+    takes: [{ reading: 'pulp.distance', per: 1 }],
+    steps: FROM_OUTLINE,
+    method: LENGTHS,
+  }),
   entry('floor.gingival.tilt', 'tilt of the gingival floor', 'deg', ['value'], ZONES.gingivalFloors, {
     steps: FROM_BOX,
     method: ANGLES,
@@ -103,6 +117,13 @@ export const INSIDE: readonly Entry[] = [
     sign: '+ converges occlusally, − diverges',
     steps: FROM_OUTLINE,
     method: ANGLES,
+  }),
+  entry('wall.rough', 'roughness of the cavity’s walls', 'mm', ['median', 'p95'], ZONES.wholeOrBoxes, {
+    quantity: 'angle',
+    hand: ['explorer', 'eye'],
+    cutting: 'down',
+    cutter: 'trimmer',
+    steps: FROM_BOX,
   }),
   entry('divergence', 'opening between opposite walls', 'deg', ['value'], ZONES.wallPairs, {
     sign: '+ opens occlusally, − is undercut',

@@ -116,6 +116,20 @@ export const WALLS: readonly Entry[] = [
     curve: 'taper.wall',
     method: ANGLES,
   }),
+  entry('taper.even', 'spread of the walls’ taper', 'deg', ['value'], ZONES.whole, {
+    cutting: 'down',
+    cutter: 'wall',
+    steps: FROM_AXIAL,
+    curve: 'taper.wall',
+    method: ANGLES,
+  }),
+  entry('lean.whole', 'lean of all walls together', 'deg', ['value'], ZONES.whole, {
+    cutting: 'down',
+    cutter: 'wall',
+    steps: FROM_AXIAL,
+    curve: 'wall.lean',
+    method: ANGLES,
+  }),
   entry('undercut.depth', 'undercut', 'mm', ['max'], ZONES.wholeOrAxis, {
     quantity: 'damage',
     curve: 'taper.wall',
@@ -167,6 +181,31 @@ export const MARGIN: readonly Entry[] = [
     steps: FROM_AXIAL,
     curve: 'margin.lip',
     along: true,
+    method: LENGTHS,
+  }),
+  entry('margin.even', 'spread of the margin’s width', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    cutting: 'down',
+    cutter: 'margin',
+    curve: 'margin.width',
+    method: LENGTHS,
+  }),
+  entry('margin.thinnest', 'margin’s width in its thinnest 10°', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    cutting: 'up',
+    cutter: 'margin',
+    curve: 'margin.width',
+    method: LENGTHS,
+  }),
+  entry('margin.visible', 'share of the finish line seen along the path of insertion', 'share', ['share'], ZONES.whole, {
+    curve: 'taper.wall',
+  }),
+  entry('margin.cej', 'finish line over the cemento-enamel junction', 'mm', ['min', 'median', 'max'], ZONES.around, {
+    quantity: 'height',
+    sign: '+ on enamel, − on the root',
+    hand: BY_PROBE,
+    cutting: 'down',
+    curve: 'margin.gingiva',
     method: LENGTHS,
   }),
   entry('margin.gingiva', 'finish line over the gingival margin', 'mm', AROUND, ZONES.around, {

@@ -47,6 +47,7 @@ export const ZONES = {
   proximal: { list: PROXIMAL },
   sides: { list: SIDES },
   boxes: { list: BOXES },
+  wholeOrBoxes: { list: [null, ...BOXES] },
   boxThirds: { list: combine(BOXES, ['facial third', 'middle third', 'lingual third']) },
   boxEnds: { list: combine(BOXES, ['floor', 'occlusal']) },
   gingivalFloors: { list: combine(PROXIMAL, ['floor']) },

@@ -26,6 +26,8 @@ export interface Landmarks {
   readonly ridges: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[]; readonly oblique: readonly Vec3[] };
   readonly contacts: { readonly mesial: Vec3 | null; readonly distal: Vec3 | null };
   readonly gingivalMargin: readonly Vec3[];
+  /** Cementoenamel junction: a closed or open curve. */
+  readonly cej?: readonly Vec3[];
 }
 
 /** Content of a master file as plain values; the contract has checked the file. */
@@ -40,8 +42,6 @@ export interface MasterDescription extends Landmarks {
   readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
   /** Long axes of opposing teeth by their number, pointing occlusally. */
   readonly opposingAxes?: Readonly<Record<string, Vec3>>;
-  /** Cementoenamel junction: a closed or open curve. */
-  readonly cej?: readonly Vec3[];
   /** How the lower jaw moves against the upper one. */
   readonly conditions?: { readonly path_mm: number; readonly condylar_deg: number; readonly bennett_deg: number };
 }
@@ -157,6 +157,7 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
       ridges: { mesial: d.ridges.mesial.map(p), distal: d.ridges.distal.map(p), oblique: d.ridges.oblique.map(p) },
       contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
       gingivalMargin: d.gingivalMargin.map(p),
+      ...(d.cej ? { cej: d.cej.map(p) } : {}),
     },
     whole: makeSurface(arch),
     wholeParts: parts,

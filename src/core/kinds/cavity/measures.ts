@@ -6,6 +6,8 @@ import { cavosurface } from '../../measure/cavity/cavosurface.ts';
 import { depthPulpal } from '../../measure/cavity/depth-pulpal.ts';
 import { divergence } from '../../measure/cavity/divergence.ts';
 import { enamelUndermined } from '../../measure/cavity/enamel-undermined.ts';
+import { floorCusps } from '../../measure/cavity/floor-cusps.ts';
+import { floorDentine } from '../../measure/cavity/floor-dentine.ts';
 import { floorForm } from '../../measure/cavity/floor-form.ts';
 import { instrumentFit } from '../../measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from '../../measure/cavity/outline-coverage.ts';
@@ -16,6 +18,7 @@ import { outlineSmooth } from '../../measure/cavity/outline-smooth.ts';
 import { retention } from '../../measure/cavity/retention.ts';
 import { reverseCurve } from '../../measure/cavity/reverse-curve.ts';
 import { wallAngle } from '../../measure/cavity/wall-angle.ts';
+import { wallRough } from '../../measure/cavity/wall-rough.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { Measure } from '../kind.ts';
 
@@ -34,7 +37,10 @@ export const OUTLINE: readonly Measure<CavityAnatomy>[] = [
 export const INSIDE: readonly Measure<CavityAnatomy>[] = [
   depthPulpal,
   floorForm,
+  floorCusps,
+  floorDentine,
   wallAngle,
+  wallRough,
   divergence,
   cavosurface,
   boxSize,

@@ -6,6 +6,8 @@ import { drawTilt } from '../../measure/crown/draw.ts';
 import { edgeSharp } from '../../measure/crown/edge-sharp.ts';
 import { formLingual } from '../../measure/crown/form-lingual.ts';
 import { formOcclusal } from '../../measure/crown/form-occlusal.ts';
+import { marginCej } from '../../measure/crown/margin-cej.ts';
+import { marginEven } from '../../measure/crown/margin-even.ts';
 import { marginExit } from '../../measure/crown/margin-exit.ts';
 import { marginForm } from '../../measure/crown/margin-form.ts';
 import { marginGingiva } from '../../measure/crown/margin-gingiva.ts';
@@ -19,6 +21,7 @@ import { reductionOcclusal } from '../../measure/crown/reduction-occlusal.ts';
 import { reductionSites } from '../../measure/crown/reduction-sites.ts';
 import { resistance } from '../../measure/crown/resistance.ts';
 import { surfaceRough } from '../../measure/crown/surface-rough.ts';
+import { taperEven } from '../../measure/crown/taper-even.ts';
 import { taperWall } from '../../measure/crown/taper-wall.ts';
 import { toc } from '../../measure/crown/toc.ts';
 import { undercut } from '../../measure/crown/undercut.ts';
@@ -62,6 +65,9 @@ export const FULL_CROWN: readonly Measure<CrownContext>[] = [
   reductionIncisal,
   toc,
   undercut,
+  marginEven,
+  marginCej,
+  taperEven,
   resistance,
   planesFacial,
   bevels,

@@ -1,4 +1,6 @@
+import type { Stat } from '../../catalogue/terms.ts';
 import type { Reading } from '../../result/reading.ts';
+import type { Around } from '../../segment/around.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../uncertainty/finish-scatter.ts';
@@ -14,11 +16,16 @@ import { alongFinishLine, type CrownContext, marginHeights } from './context.ts'
  * @example a finish line at z = 1 over a margin at z = 0.4 reads 0.6
  */
 export function marginGingiva(c: CrownContext): Reading[] {
-  return aroundStats({
-    name: 'margin.gingiva',
-    values: marginHeights(c),
+  return heightOver(c, 'margin.gingiva', marginHeights(c), ['min', 'p05', 'median', 'mean', 'p95', 'max']);
+}
+
+/** Statistics of the finish line's height over some curve of the master, by azimuth. */
+export const heightOver = (c: CrownContext, name: string, values: Around, stats: readonly Stat[]): Reading[] =>
+  aroundStats({
+    name,
+    values,
     ...alongFinishLine(c),
-    stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
+    stats,
     each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
     common: c.anatomy.alignment.pointError,
     noise: noiseLeft(
@@ -28,4 +35,3 @@ export function marginGingiva(c: CrownContext): Reading[] {
     ),
     reason: 'no-finish-line',
   });
-}

@@ -1,9 +1,11 @@
+import { dentineSolid } from '../../anatomy/inner.ts';
 import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
-import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import { makeMesh } from '../../mesh/mesh.ts';
+import { closestPoint, makeSurface, newClosest, signedDistance } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
@@ -22,6 +24,8 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
   if (parts.occlusal && r.occlusal) {
     pulpal(t, parts, tell);
     const slope = Math.hypot(Math.tan((r.occlusal.tiltMesial * Math.PI) / 180), Math.tan((r.occlusal.tiltFacial * Math.PI) / 180));
+    if (r.occlusal.dish === 0) cuspPlane(t, r.occlusal, tell);
+    dentine(t, parts, tell);
     if (r.occlusal.dish === 0) tell('floor.pulpal.tilt', null, 'value', 'deg', (Math.atan(slope) * 180) / Math.PI);
     walls(
       t,
@@ -50,15 +54,51 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
 
 type Tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number) => void;
 
-/** Floor depth on a fine grid inside the plan, away from boxes. */
-function pulpal(t: Typodont, parts: CavityParts, tell: Tell): void {
+/** Angle between the floor as it was cut and the plane that Cramer's rule lays through the cusp tips. */
+function cuspPlane(t: Typodont, o: NonNullable<CavityRecipe['occlusal']>, tell: Tell): void {
+  const tips = t.target.cusps.map((c) => c.at);
+  if (tips.length < 3) return;
+  const sum = (f: (p: Vec3) => number): number => tips.reduce((s, p) => s + f(p), 0);
+  const [mx, my, mz] = [0, 1, 2].map((k) => sum((p) => p[k]) / tips.length);
+  const [xx, xy, yy] = [sum((p) => (p[0] - mx) ** 2), sum((p) => (p[0] - mx) * (p[1] - my)), sum((p) => (p[1] - my) ** 2)];
+  const [xz, yz] = [sum((p) => (p[0] - mx) * (p[2] - mz)), sum((p) => (p[1] - my) * (p[2] - mz))];
+  const det = xx * yy - xy * xy;
+  const [b, c] = [(xz * yy - yz * xy) / det, (yz * xx - xz * xy) / det];
+  const [f, g] = [Math.tan((o.tiltMesial * Math.PI) / 180), Math.tan((o.tiltFacial * Math.PI) / 180)];
+  const across = (b * f + c * g + 1) / Math.hypot(b, c, 1) / Math.hypot(f, g, 1);
+  tell('floor.cusps', null, 'value', 'deg', (Math.acos(Math.min(1, across)) * 180) / Math.PI);
+}
+
+/** How far the floor lies inside the dentine's own solid. */
+function dentine(t: Typodont, parts: CavityParts, tell: Tell): void {
+  const solid = dentineSolid(t.target);
+  const surface = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
   const l = parts.occlusal as Loft;
-  const depths: number[] = [];
+  const depths = floorPlaces(parts, 0.12).map(([x, y]) => -(signedDistance(surface, x, y, l.floor(x, y)) as number));
+  const [p05, median] = weightedQuantiles(
+    depths,
+    depths.map(() => 1),
+    [0.05, 0.5],
+  );
+  tell('floor.dentine', null, 'p05', 'mm', p05);
+  tell('floor.dentine', null, 'median', 'mm', median);
+}
+
+/** A grid of places inside the floor's plan, away from boxes. */
+function floorPlaces(parts: CavityParts, step: number): [number, number][] {
+  const l = parts.occlusal as Loft;
+  const out: [number, number][] = [];
   const limit = (x: number, y: number): boolean =>
     parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - 0.1 : x > b.axialX(y) + 0.1));
-  for (let x = -6; x <= 6; x += 0.06)
-    for (let y = -6; y <= 6; y += 0.06)
-      if (insidePlan(l, x, y, l.radius) && limit(x, y)) depths.push(surfaceZ(t.target, x, y) - l.floor(x, y));
+  for (let x = -6; x <= 6; x += step)
+    for (let y = -6; y <= 6; y += step) if (insidePlan(l, x, y, l.radius) && limit(x, y)) out.push([x, y]);
+  return out;
+}
+
+/** Floor depth on a fine grid. */
+function pulpal(t: Typodont, parts: CavityParts, tell: Tell): void {
+  const l = parts.occlusal as Loft;
+  const depths = floorPlaces(parts, 0.06).map(([x, y]) => surfaceZ(t.target, x, y) - l.floor(x, y));
   const [p05, median, p95] = weightedQuantiles(
     depths,
     depths.map(() => 1),

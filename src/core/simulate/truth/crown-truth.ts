@@ -121,9 +121,39 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     const there = sums.filter((v): v is number => v !== null);
     if (there.length === sums.length) out.push({ name, zone: null, stat: 'mean', unit: 'deg', value: mean(there) });
   }
+  out.push(...evenTruth(azimuths, width, lean, taper));
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   out.push(...reductionTruth(t, envelope, origin, { finish, top }));
   return out;
+}
+
+/** Spreads of width and taper, the thinnest 10°, and the first harmonic of the leans, summed as a Fourier series over the whole circle. */
+function evenTruth(
+  azimuths: readonly number[],
+  width: readonly number[],
+  lean: readonly (number | null)[],
+  taper: readonly (number | null)[],
+): Truth[] {
+  const n = azimuths.length;
+  const spread = (v: readonly number[]): number => {
+    const [low, high] = weightedQuantiles(
+      v,
+      v.map(() => 1),
+      [0.05, 0.95],
+    );
+    return high - low;
+  };
+  const of = (name: string, unitOf: Unit, value: number): Truth => ({ name, zone: null, stat: 'value', unit: unitOf, value });
+  const thin = width.map((_, k) => mean(Array.from({ length: 5 }, (__, i) => width[(k + i) % n])));
+  const out = [of('margin.even', 'mm', spread(width)), of('margin.thinnest', 'mm', Math.min(...thin))];
+  const walls = lean.filter((v): v is number => v !== null);
+  if (walls.length < n) return out;
+  const along = (f: (a: number) => number): number => (2 / n) * walls.reduce((s, v, k) => s + v * f((azimuths[k] * Math.PI) / 180), 0);
+  return [
+    ...out,
+    of('taper.even', 'deg', spread(taper as number[])),
+    of('lean.whole', 'deg', Math.hypot(along(Math.cos), along(Math.sin))),
+  ];
 }
 
 /** For a lip only the largest height is asked for. */
