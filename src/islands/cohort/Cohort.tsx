@@ -95,7 +95,7 @@ export function Cohort({ course, view, mayKeep }: Props) {
                 <th className="sticky left-0 bg-panel pr-2 font-normal">{COHORT.student}</th>
                 {view.skills.map((s) => (
                   <th key={s.key} className="h-36 w-9 min-w-9 p-0 font-normal" scope="col">
-                    <span className="block max-h-36 overflow-hidden whitespace-nowrap [writing-mode:sideways-lr]" title={s.title}>
+                    <span className="block max-h-64 overflow-hidden whitespace-nowrap [writing-mode:sideways-lr]" title={s.title}>
                       {s.title}
                     </span>
                   </th>
