@@ -5,7 +5,7 @@ import type { Vec3 } from '../linalg/vec.ts';
 import { type Master, PART, partAlone } from '../master/master.ts';
 import type { Standard } from '../score/standard.ts';
 import type { Band } from '../score/verdict.ts';
-import { closestPoint, newClosest, pseudoNormal, type Surface, signOf } from '../spatial/surface.ts';
+import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface, signOf } from '../spatial/surface.ts';
 
 /** An upright plane through the tooth: a place on it seen from above, and its direction there. */
 export interface GuidePlane {
@@ -147,7 +147,8 @@ export function guideSection(m: Master, plane: GuidePlane, ask: Ask): GuideSecti
       const length = Math.hypot(...normal) || 1;
       const a = inside > 0 ? ask([hit.x, hit.y, hit.z], normal[2] / length) : null;
       own[k] = inside;
-      if (inside > 0 && !a) nothing[k] = 1;
+      // Nearest to where the scan ends at the neck, nobody knows how deep a place lies.
+      if (inside > 0 && (!a || onBorder(surface, hit))) nothing[k] = 1;
       least[k] = inside - (a?.band.lo ?? Infinity);
       most[k] = inside - (a?.band.hi ?? Infinity);
     }
