@@ -1,6 +1,7 @@
 import { INSIDE, OUTLINE } from './cavity.ts';
-import { FORM, MARGIN, REDUCTION, WALLS } from './crown.ts';
+import { FORM, REDUCTION, WALLS } from './crown.ts';
 import type { Entry, StatEntry } from './entry.ts';
+import { MARGIN } from './margin.ts';
 import { PARTIAL } from './partial.ts';
 import { SURROUNDINGS } from './surroundings.ts';
 import type { Stat, Unit } from './terms.ts';

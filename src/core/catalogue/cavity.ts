@@ -1,8 +1,6 @@
-import { ANGLES, type Entry, entry, LENGTHS } from './entry.ts';
-import type { HandMethod } from './terms.ts';
+import { ANGLES, BY_PROBE, type Entry, entry, LENGTHS } from './entry.ts';
 import { ZONES } from './zones.ts';
 
-const BY_PROBE: readonly HandMethod[] = ['probe', 'gauge', 'wax', 'explorer', 'eye'];
 const FROM_OUTLINE = ['outline', 'box'] as const;
 const FROM_BOX = ['box'] as const;
 const CAVOSURFACE = { curve: 'cavosurface', steps: FROM_BOX } as const;

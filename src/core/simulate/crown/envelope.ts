@@ -4,6 +4,7 @@ import { toRadians, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { ringSolid, thinned } from '../rings.ts';
 import { sideValue } from '../sides.ts';
 import type { Typodont } from '../typodont.ts';
+import { DepthCuts } from './depth-cuts.ts';
 import { bump, FLOOR_SHARES, occlusoaxialEdge, roundCorner, sink, stretch } from './lines.ts';
 import type { CrownRecipe } from './recipe.ts';
 
@@ -29,35 +30,6 @@ const ROUNDED = 2;
 
 /** Cosine of 70°: on anterior teeth planes follow one another on the facial side only; elsewhere the wall ends at the fossa. */
 const FACIAL_SIDE = 0.342;
-
-/** mm over the tooth at which a top that nobody has cut yet is held, so that nothing of it goes. */
-const STANDS = 1;
-
-/** Rise over run of a depth cut's sides, which no hand leaves upright. */
-const CUT_WALL = 2.5;
-
-/** From each cusp's tip to the nearest place of a groove, short of it: where depth cuts run that go down the ridges. */
-function ridgeLines({ cusps, grooves }: Typodont['target']): Vec3[][] {
-  const floor = grooves.flatMap((g) => g.line);
-  if (floor.length === 0) return [];
-  return cusps.map(({ at }) => {
-    const foot = floor.reduce((a, b) => (Math.hypot(b[0] - at[0], b[1] - at[1]) < Math.hypot(a[0] - at[0], a[1] - at[1]) ? b : a));
-    return [[...at], [at[0] + RIDGE * (foot[0] - at[0]), at[1] + RIDGE * (foot[1] - at[1]), foot[2]]];
-  });
-}
-const RIDGE = 0.75;
-
-/** mm from (x, y) to a line seen along the axis. */
-function distanceToLine(line: readonly Vec3[], x: number, y: number): number {
-  let least = Infinity;
-  for (let i = 0; i + 1 < line.length; i++) {
-    const [ax, ay] = line[i];
-    const [dx, dy] = [line[i + 1][0] - ax, line[i + 1][1] - ay];
-    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
-    least = Math.min(least, Math.hypot(x - ax - t * dx, y - ay - t * dy));
-  }
-  return least;
-}
 
 /** The solid that the cutter leaves standing: everything inside it (and inside the tooth) stays. */
 export class CrownEnvelope {
@@ -109,19 +81,16 @@ export class CrownEnvelope {
     return z;
   }
 
-  /** Height of the top over (x, y) before it is flattened and its planes are cut; well above the tooth where nothing was cut yet. */
+  private untouched: DepthCuts | null = null;
+
+  /** Height of the top over (x, y) before it is flattened and its planes are cut. */
   private loweredAt(x: number, y: number): number {
     const { target } = this.typodont;
-    const { top } = this.recipe;
-    if (!top) return target.top(x, y, this.lowerBy);
-    const standing = target.top(x, y) + STANDS;
-    if (top === 'stands') return standing;
-    this.cuts ??= top.along === 'grooves' ? target.grooves.map((g) => g.line) : ridgeLines(target);
-    const away = Math.min(...this.cuts.map((line) => distanceToLine(line, x, y)));
-    const over = away < top.radius ? top.radius - Math.sqrt(top.radius ** 2 - away ** 2) : top.radius + (away - top.radius) * CUT_WALL;
-    return Math.min(standing, target.top(x, y, this.lowerBy) + over);
+    const lowered = (): number => target.top(x, y, this.lowerBy);
+    if (!this.recipe.top) return lowered();
+    this.untouched ??= new DepthCuts(target, this.recipe.top);
+    return this.untouched.topAt(x, y, lowered);
   }
-  private cuts: readonly (readonly Vec3[])[] | null = null;
 
   private edge: number | null = null;
   edgeHeight(): number {

@@ -1,0 +1,83 @@
+import { ANGLES, AROUND, BY_EXPLORER, BY_PROBE, type Entry, entry, FROM_AXIAL, LENGTHS, method } from './entry.ts';
+import { ZONES } from './zones.ts';
+
+export const MARGIN: readonly Entry[] = [
+  entry('margin.width', 'margin width', 'mm', AROUND, ZONES.around, {
+    hand: BY_PROBE,
+    cutting: 'up',
+    cutter: 'margin',
+    takes: [{ reading: 'reduction.axial', per: -1 }],
+    steps: FROM_AXIAL,
+    curve: 'margin.width',
+    along: true,
+    method: LENGTHS,
+  }),
+  entry('margin.form', 'margin form', 'share', ['share'], ZONES.forms),
+  entry('margin.exit', 'exit angle of the margin', 'deg', AROUND, ZONES.around, {
+    quantity: 'angle',
+    curve: 'margin.exit',
+    along: true,
+    method: ANGLES,
+  }),
+  entry('margin.lip', 'lip of the margin', 'mm', ['median', 'p95', 'max'], ZONES.around, {
+    quantity: 'height',
+    hand: BY_EXPLORER,
+    cutting: 'down',
+    cutter: 'finisher',
+    steps: FROM_AXIAL,
+    curve: 'margin.lip',
+    along: true,
+    method: LENGTHS,
+  }),
+  entry('margin.even', 'spread of the margin’s width', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    cutting: 'down',
+    cutter: 'margin',
+    curve: 'margin.width',
+    method: LENGTHS,
+  }),
+  entry('margin.thinnest', 'margin’s width in its thinnest 10°', 'mm', ['value'], ZONES.whole, {
+    hand: BY_PROBE,
+    cutting: 'up',
+    cutter: 'margin',
+    curve: 'margin.width',
+    method: LENGTHS,
+  }),
+  entry('margin.visible', 'share of the finish line seen along the path of insertion', 'share', ['share'], ZONES.whole, {
+    curve: 'taper.wall',
+  }),
+  entry('margin.cej', 'finish line over the cemento-enamel junction', 'mm', ['min', 'median', 'max'], ZONES.around, {
+    quantity: 'height',
+    sign: '+ on enamel, − on the root',
+    hand: BY_PROBE,
+    cutting: 'down',
+    curve: 'margin.gingiva',
+    method: LENGTHS,
+  }),
+  entry('margin.gingiva', 'finish line over the gingival margin', 'mm', AROUND, ZONES.around, {
+    quantity: 'height',
+    sign: '+ above the gingiva, − below it',
+    hand: BY_PROBE,
+    cutting: 'down',
+    cutter: 'axial',
+    takes: [{ reading: 'wall.height', per: -1 }],
+    steps: FROM_AXIAL,
+    curve: 'margin.gingiva',
+    along: true,
+    method: LENGTHS,
+  }),
+  entry('margin.wander', 'wander of the finish line', 'mm', ['value'], ZONES.whole, {
+    cutting: 'down',
+    cutter: 'finisher',
+    curve: 'margin.gingiva',
+    method: method(0.01, 0.02),
+  }),
+  entry('margin.step', 'largest step in the finish line', 'mm', ['max'], ZONES.whole, {
+    quantity: 'gap',
+    hand: BY_EXPLORER,
+    cutting: 'down',
+    cutter: 'finisher',
+    curve: 'margin.gingiva',
+    method: method(0.03),
+  }),
+];
