@@ -1,6 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { leastSquares } from '../../linalg/least-squares.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import { solveSymmetric } from '../../linalg/solve.ts';
 import { dot, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
@@ -55,18 +55,11 @@ const LEAST_SPREAD = 1;
 export function planeThrough(points: readonly Vec3[]): { readonly normal: Vec3; readonly spread: number } | null {
   const n = points.length;
   if (n < 3) return null;
-  const [mx, my, mz] = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / n);
-  let [xx, xy, yy, xz, yz] = [0, 0, 0, 0, 0];
-  for (const p of points) {
-    const [x, y, z] = [p[0] - mx, p[1] - my, p[2] - mz];
-    xx += x * x;
-    xy += x * y;
-    yy += y * y;
-    xz += x * z;
-    yz += y * z;
-  }
+  const [mx, my] = [0, 1].map((k) => points.reduce((s, p) => s + p[k], 0) / n);
+  const sum = (f: (x: number, y: number) => number): number => points.reduce((s, p) => s + f(p[0] - mx, p[1] - my), 0);
+  const [xx, xy, yy] = [sum((x) => x * x), sum((x, y) => x * y), sum((_, y) => y * y)];
   const least = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy);
   if (!(least > LEAST_SPREAD ** 2)) return null;
-  const s = solveSymmetric(Float64Array.from([xx, xy, xy, yy]), Float64Array.from([xz, yz]), 2);
-  return s && { normal: unit([-s[0], -s[1], 1]), spread: Math.sqrt(least) };
+  const s = leastSquares(points.map((p) => ({ f: [1, p[0], p[1]], x: p[2], w: 1 })));
+  return s && { normal: unit([-s[1], -s[2], 1]), spread: Math.sqrt(least) };
 }

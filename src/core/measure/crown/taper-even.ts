@@ -1,6 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { leastSquares } from '../../linalg/least-squares.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import { solveSymmetric } from '../../linalg/solve.ts';
 import { toDegrees, toRadians } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { noiseLeft, withoutNoise } from '../../statistics/noise-share.ts';
@@ -64,18 +64,11 @@ export function taperEven(c: CrownContext): Reading[] {
  * First harmonic of leans by azimuth.
  * @units degrees
  */
-export function together(
+function together(
   leans: readonly (readonly [azimuth: number, lean: number])[],
 ): { readonly size: number; readonly azimuth: number } | null {
-  const a = new Float64Array(9);
-  const b = new Float64Array(3);
-  for (const [azimuth, lean] of leans) {
-    const f = [1, Math.cos(toRadians(azimuth)), Math.sin(toRadians(azimuth))];
-    for (let i = 0; i < 3; i++) {
-      b[i] += f[i] * lean;
-      for (let j = 0; j < 3; j++) a[3 * i + j] += f[i] * f[j];
-    }
-  }
-  const s = solveSymmetric(a, b, 3);
+  const s = leastSquares(
+    leans.map(([azimuth, lean]) => ({ f: [1, Math.cos(toRadians(azimuth)), Math.sin(toRadians(azimuth))], x: lean, w: 1 })),
+  );
   return s && { size: Math.hypot(s[1], s[2]), azimuth: azimuthOf(-s[2], -s[1]) };
 }
