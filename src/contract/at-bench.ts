@@ -17,9 +17,11 @@ const Entry = v.object({
 });
 export type Entry = v.InferOutput<typeof Entry>;
 
+const KEY = v.regex<string, string>(/^[\w-]{8,60}$/, 'A key has 8 to 60 letters, digits and dashes.');
+
 /** What happened at the bench, as the student's device noted it; the key is the device's own. */
 export const BenchEvent = v.object({
-  key: v.pipe(v.string(), v.regex(/^[\w-]{8,60}$/, 'A key has 8 to 60 letters, digits and dashes.')),
+  key: v.pipe(v.string(), KEY),
   kind: v.picklist(EVENT_KINDS),
   step: v.pipe(v.string(), v.maxLength(40)),
   at: v.pipe(v.string(), v.isoTimestamp('Expected a time as ISO 8601.')),
@@ -28,6 +30,19 @@ export const BenchEvent = v.object({
 });
 export type BenchEvent = v.InferOutput<typeof BenchEvent>;
 export const BenchEvents = v.object({ events: v.pipe(v.array(BenchEvent), v.maxLength(500, 'At most 500 happenings at once.')) });
+
+/** What a device says of a photograph that it sends: to which step it belongs, when it was taken, and the device's own key. */
+export const StepPhotoForm = v.object({
+  key: v.pipe(v.string(), KEY),
+  step: v.pipe(v.string(), v.maxLength(40)),
+  at: v.pipe(v.string(), v.isoTimestamp('Expected a time as ISO 8601.')),
+});
+/** A student's photograph of a step; its picture is fetched by its number. */
+export interface StepPhoto {
+  readonly id: number;
+  readonly step: string;
+  readonly at: string;
+}
 
 /** An instructor's word on a step. */
 export const BenchWord = v.object({
@@ -58,6 +73,7 @@ export interface AtBench {
   /** Scans of steps that were measured, and what they come to; and those that are on their way. */
   readonly stages: readonly StageView[];
   readonly coming: readonly { readonly step: string; readonly state: string; readonly fault: string | null }[];
+  readonly photos: readonly StepPhoto[];
   /** Only of whoever asks: their own device may add happenings. */
   readonly isOwn: boolean;
 }
@@ -77,6 +93,8 @@ export interface Asked {
   readonly exercise: string;
   readonly step: string;
   readonly since: string;
+  /** Photographs of that step, by number. */
+  readonly photos: readonly number[];
 }
 
 /** What a plan expected beside what was read, and what it likely came from; and how the work went. */
@@ -85,6 +103,12 @@ export interface PlannedBeside {
   readonly causes: readonly Cause[];
   /** The gap under the guide at its probe sites, in half millimetres, beside the depth that was measured. */
   readonly sites: readonly { readonly zone: string; readonly from: number; readonly to: number; readonly depth: number }[];
-  readonly steps: readonly { readonly id: string; readonly minutes: number; readonly turns: number; readonly words: readonly string[] }[];
+  readonly steps: readonly {
+    readonly id: string;
+    readonly minutes: number;
+    readonly turns: number;
+    readonly words: readonly string[];
+    readonly photos: readonly number[];
+  }[];
   readonly teeth: readonly string[];
 }

@@ -83,16 +83,24 @@ export const endpoint =
     }
   };
 
-/** What an address asks for behind its “?”, checked. */
-export function asked<S extends v.GenericSchema>(context: Pick<APIContext, 'url'>, schema: S): v.InferOutput<S> {
-  const read = v.safeParse(schema, Object.fromEntries(context.url.searchParams));
+/** What came as words by name, checked; `what` names the whole in the refusal. */
+export function valid<S extends v.GenericSchema>(
+  schema: S,
+  values: Readonly<Record<string, string | undefined>>,
+  what: string,
+): v.InferOutput<S> {
+  const read = v.safeParse(schema, values);
   if (read.success) return read.output;
   const [issue] = read.issues;
   throw new Refused(
     'not-valid',
-    `${v.getDotPath(issue) ?? 'The address'}: expected ${issue.expected ?? 'another value'}, received ${issue.received}.`,
+    `${v.getDotPath(issue) ?? what}: expected ${issue.expected ?? 'another value'}, received ${issue.received}.`,
   );
 }
+
+/** What an address asks for behind its “?”, checked. */
+export const asked = <S extends v.GenericSchema>(context: Pick<APIContext, 'url'>, schema: S): v.InferOutput<S> =>
+  valid(schema, Object.fromEntries(context.url.searchParams), 'The address');
 
 export const number = (text: string | undefined): number => {
   const n = Number(text);

@@ -37,6 +37,13 @@ export const AT_BENCH = {
       .filter(Boolean)
       .join(', '),
   needsFigure: 'Give a figure, or how it felt.',
+  photos: 'Photographs of this step',
+  takePhoto: 'Take a photograph',
+  photoAway: 'Take away',
+  photoOf: (n: number): string => `Photograph ${n} of this step; opens in full size`,
+  photoWaits: 'kept here, sent once the connection is back',
+  photoUnread: 'This picture cannot be opened here. Take it with the camera, or choose a JPEG or PNG file.',
+  photoUnkept: 'This device has no room for another photograph. Send those that wait first, or make room.',
   ask: 'Ask for a look',
   asked: 'Your instructor sees that you ask. Stay at the bench.',
   needsWord: 'An instructor’s word is needed after this step.',

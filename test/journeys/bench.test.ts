@@ -2,6 +2,7 @@ import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { BrowserContext, Page } from 'playwright-core';
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
@@ -20,6 +21,7 @@ let finished: string;
 let short: string;
 let deep: string;
 const complaints: string[] = [];
+const picture = { name: 'step.png', mimeType: 'image/png', buffer: PNG.sync.write(new PNG({ width: 3000, height: 2000 })) };
 
 beforeAll(async () => {
   const folder = simulated({
@@ -79,7 +81,7 @@ async function done(id: string): Promise<void> {
   await press('Step done');
 }
 const bring = async (file: string, decision: string): Promise<void> => {
-  await phone.setInputFiles('input[type=file]', file);
+  await phone.setInputFiles('input[accept^=".stl"]', file);
   await phone.waitForSelector(`[data-decision="${decision}"]`, { timeout: 90_000 });
 };
 
@@ -113,6 +115,8 @@ describe('from the plan to the finished work', () => {
     await phone.getByLabel('Where').fill('MB');
     await press('Note it');
     await phone.getByText('gauge, MB, passes 1.0, not 1.5').waitFor();
+    await phone.setInputFiles('input[capture]', picture);
+    await phone.locator('[data-photo-waits="yes"] img').waitFor();
     await press('Step done');
     await phone.getByText(/No connection: \d entries are kept/).waitFor();
     await student.setOffline(false);
@@ -122,6 +126,9 @@ describe('from the plan to the finished work', () => {
     await press('Back');
     await step('depth-cuts');
     expect(await phone.getByText('gauge, MB, passes 1.0, not 1.5').count()).toBe(1);
+    await phone.locator('[data-photo] img').waitFor({ timeout: 20_000 });
+    expect(await phone.locator('[data-photo] img, [data-photo-waits]').count()).toBe(1);
+    await clean(phone);
     await press('Next');
   });
 
@@ -134,7 +141,7 @@ describe('from the plan to the finished work', () => {
     await phone.getByText('cut more:').first().waitFor();
     await phone.getByText('Correct this first').waitFor();
     await clean(phone);
-    await phone.setInputFiles('input[type=file]', deep);
+    await phone.setInputFiles('input[accept^=".stl"]', deep);
     await phone.waitForFunction(
       () => ['go-on', 'look'].includes(document.querySelector('[data-decision]')?.getAttribute('data-decision') ?? ''),
       undefined,
@@ -145,11 +152,14 @@ describe('from the plan to the finished work', () => {
     await step('axial');
     expect(await phone.getByRole('button', { name: 'Start' }).isDisabled()).toBe(true);
     await press('Back');
+    await phone.setInputFiles('input[capture]', picture);
+    await phone.locator('[data-photo] img').waitFor();
     await press('Ask for a look');
     await phone.getByText('Your instructor sees that you ask').waitFor();
     await desk.goto('/looks');
     const line = desk.locator('[data-asked="H12"]');
     await line.waitFor();
+    await line.locator('img').waitFor();
     await clean(desk);
     await line.getByRole('button', { name: 'Go on' }).click();
     await line.waitFor({ state: 'detached' });
@@ -181,6 +191,7 @@ describe('from the plan to the finished work', () => {
     await desk.waitForSelector('[data-planned="there"]');
     await desk.getByText('Depth cuts:').waitFor();
     expect(await desk.locator('[data-planned] tbody tr').count()).toBeGreaterThan(8);
+    expect(await desk.locator('[data-planned] img').count()).toBe(2);
     await clean(desk);
   }, 180_000);
   it('no page logged an error', () => expect(complaints).toEqual([]));

@@ -244,7 +244,7 @@ describe('at the bench', () => {
     expect([again.taken.length, again.refused]).toEqual([5, []]);
     expect(again.now.events).toHaveLength(5);
     const { steps } = await plannedBeside(school.app, Number(attempt));
-    expect(steps).toEqual([{ id: 'Depth cuts', minutes: 7, turns: 2, words: [] }]);
+    expect(steps).toEqual([{ id: 'Depth cuts', minutes: 7, turns: 2, words: [], photos: [] }]);
   });
   it('tells what cannot stand beside what stands', async () => {
     const late = (await send([happened('done', 'depth-cuts', 13), happened('begin', 'no-step', 13), happened('entry', 'occlusal', 13)]))

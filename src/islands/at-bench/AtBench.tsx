@@ -7,6 +7,7 @@ import { AT_BENCH } from '#words/at-bench.ts';
 import { CAUTIONS } from '#words/plan.ts';
 import { Card } from './Card.tsx';
 import { OwnReading } from './OwnReading.tsx';
+import { Photos } from './Photos.tsx';
 import { useBench } from './queue.ts';
 import { StepScan } from './StepScan.tsx';
 
@@ -134,6 +135,7 @@ export function AtBench({ first }: { readonly first: View }) {
         entries={events.flatMap((e) => (e.kind === 'entry' && e.step === state.id && e.entry ? [e.entry] : []))}
         onAdd={now.isOwn ? (entry) => add({ kind: 'entry', step: state.id, entry, why: '' }) : null}
       />
+      <Photos attempt={now.attempt.id} step={state.id} photos={now.photos} isOwn={now.isOwn} onSent={look} />
       {step.scan && step.scan !== 'final' && <StepScan view={now} step={step.scan} onSent={() => void look()} />}
       <ul className="list-disc pl-5 text-[13px] text-soft">
         {CAUTIONS.map((c) => (

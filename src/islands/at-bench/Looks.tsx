@@ -6,6 +6,7 @@ import type { Asked, BenchWord } from '#contract/at-bench.ts';
 import type { StepId } from '#core/plan/steps.ts';
 import { AT_BENCH } from '#words/at-bench.ts';
 import { STEP_WORDS } from '#words/steps.ts';
+import { photoAddress } from './photo-address.ts';
 
 /** ms between two looks at who asks. */
 const LOOK = 5000;
@@ -59,6 +60,15 @@ export function Looks({ first, initials }: { readonly first: readonly Asked[]; r
                   {AT_BENCH.since((Date.now() - Date.parse(a.since)) / 60_000)}
                 </span>
               </span>
+              {a.photos.map((p, i) => (
+                <a key={p} href={photoAddress(a.attempt, p)} target="_blank" rel="noreferrer">
+                  <img
+                    src={photoAddress(a.attempt, p)}
+                    alt={AT_BENCH.photoOf(i + 1)}
+                    className="h-14 w-18 border border-line object-cover"
+                  />
+                </a>
+              ))}
               <a className="text-accent underline" href={`/work/${a.attempt}/bench`}>
                 {AT_BENCH.openCard}
               </a>

@@ -4,6 +4,7 @@ import { Problem } from '#components/Problem.tsx';
 import type { PlannedBeside } from '#contract/at-bench.ts';
 import { AT_BENCH } from '#words/at-bench.ts';
 import { causeWords } from '#words/plan.ts';
+import { photoAddress } from '../at-bench/photo-address.ts';
 
 /** What the plan expected beside what was read, what it likely came from, the guide's gaps, and how the work went; fetched when it is opened. */
 export function AgainstPlan({ attempt }: { readonly attempt: number }) {
@@ -27,14 +28,14 @@ export function AgainstPlan({ attempt }: { readonly attempt: number }) {
       {open && (
         <div className="grid gap-2 border-b border-line px-3 py-2 text-[13px]">
           <Problem text={error} />
-          {view && <Told view={view} />}
+          {view && <Told attempt={attempt} view={view} />}
         </div>
       )}
     </section>
   );
 }
 
-function Told({ view }: { readonly view: PlannedBeside }) {
+function Told({ attempt, view }: { readonly attempt: number; readonly view: PlannedBeside }) {
   return (
     <>
       {view.causes.length > 0 && (
@@ -91,6 +92,19 @@ function Told({ view }: { readonly view: PlannedBeside }) {
             {view.steps.map((s) => (
               <li key={s.id}>
                 {s.id}: <span className="figure">{AT_BENCH.stepMinutes(s.minutes, s.turns)}</span> {s.words.join('; ')}
+                {s.photos.length > 0 && (
+                  <span className="flex flex-wrap gap-1 py-1">
+                    {s.photos.map((p, i) => (
+                      <a key={p} href={photoAddress(attempt, p)} target="_blank" rel="noreferrer">
+                        <img
+                          src={photoAddress(attempt, p)}
+                          alt={`${s.id}: ${AT_BENCH.photoOf(i + 1)}`}
+                          className="h-16 w-20 border border-line object-cover"
+                        />
+                      </a>
+                    ))}
+                  </span>
+                )}
               </li>
             ))}
             {view.teeth.map((why) => (

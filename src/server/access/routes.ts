@@ -43,6 +43,8 @@ export const ROUTES: Readonly<Record<string, Readonly<Record<string, Rule>>>> = 
   '/api/attempts/[id]/bench': { GET: on('attempt', 'work.see'), POST: on('attempt', 'work.assess') },
   '/api/attempts/[id]/planned': { GET: on('attempt', 'attempt.see') },
   '/api/attempts/[id]/step-scan': { POST: on('attempt', 'work.assess') },
+  '/api/attempts/[id]/step-photos': { POST: on('attempt', 'work.assess') },
+  '/api/attempts/[id]/step-photos/[photo]': { GET: on('attempt', 'work.see'), DELETE: on('attempt', 'work.assess') },
   '/api/attempts/[id]/word': { POST: on('attempt', 'attempt.judge') },
   '/api/attempts/[id]/self': { POST: on('attempt', 'work.assess') },
   '/api/attempts/[id]/report': { GET: on('attempt', 'attempt.see') },

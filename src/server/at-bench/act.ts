@@ -7,8 +7,9 @@ import { SUBJECTS } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
 import type { App } from '../app.ts';
 import { vouch } from '../audit/chain.ts';
-import { type Queries, sql } from '../database/port.ts';
+import { sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
+import { isSigned } from '../grading/rows.ts';
 import { studentsOf } from '../scans/bring.ts';
 import type { Kept } from '../scans/files.ts';
 import { atBench } from './state.ts';
@@ -36,9 +37,6 @@ export const beginSitting = (a: Pick<App, 'records'>, who: Person | null, sittin
 
 /** Happenings that one attempt may have: far more than a day at the bench makes. */
 const HAPPENINGS_MOST = 5000;
-
-const isSigned = async (q: Queries, attempt: number): Promise<boolean> =>
-  (await q.any(Id, sql`select id from grade where attempt_id = ${attempt} limit 1`)).length > 0;
 
 /**
  * Takes what happened at a bench, in the order in which the device noted it. What was sent before is taken once; what contradicts what another
@@ -169,13 +167,15 @@ const AskedRow = v.object({
   exercise: v.string(),
   step: v.string(),
   since: v.string(),
+  photos: v.array(v.number()),
 });
 
 /** Who asks for a look in the courses that somebody grades, the longest waiting first. */
 export async function askedFor(a: Pick<App, 'db'>, courses: readonly string[]): Promise<Asked[]> {
   return a.db.any(
     AskedRow,
-    sql`select b.attempt_id as attempt, p.id as student, p.name, coalesce(s.bench, n.bench) as bench, e.title as exercise, b.step, min(b.at) as since
+    sql`select b.attempt_id as attempt, p.id as student, p.name, coalesce(s.bench, n.bench) as bench, e.title as exercise, b.step, min(b.at) as since,
+          coalesce((select jsonb_agg(f.id order by f.taken_at, f.id) from photo f where f.attempt_id = b.attempt_id and f.step = b.step and f.removed_at is null), '[]') as photos
         from bench_event b join attempt t on t.id = b.attempt_id join sitting i on i.id = t.sitting_id join exercise e on e.id = i.exercise_id
           join person p on p.id = t.student_id left join enrolment n on n.person_id = p.id and n.course_id = e.course_id and n.role = 'student'
           left join seat s on s.sitting_id = i.id and s.person_id = p.id

@@ -4,6 +4,7 @@ import type { App } from '../app.ts';
 import { sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import { attemptById } from '../grading/rows.ts';
+import { stepPhotos } from '../photos/steps.ts';
 import { planned } from '../plan/view.ts';
 import { stagesOf } from '../view/stages.ts';
 
@@ -35,7 +36,7 @@ export async function happened(a: Pick<App, 'db'>, attempt: number) {
 export async function atBench(a: App, id: number, isOwn: boolean): Promise<AtBench> {
   const attempt = await attemptById(a.db, id);
   if (!attempt) throw new Refused('not-there', 'There is no such attempt.');
-  const [{ plan, cutters, row }, { events, words }, stages, coming] = await Promise.all([
+  const [{ plan, cutters, row }, { events, words }, stages, coming, photos] = await Promise.all([
     planned(a, attempt.exercise_id),
     happened(a, id),
     stagesOf(a.db, attempt),
@@ -43,6 +44,7 @@ export async function atBench(a: App, id: number, isOwn: boolean): Promise<AtBen
       Coming,
       sql`select distinct on (step) step, state, fault_text as fault from scan where attempt_id = ${id} and removed_at is null and step <> 'final' order by step, version desc, id desc`,
     ),
+    stepPhotos(a.db, id),
   ]);
   // A word is asked for at the step after which a scan is taken.
   const steps = plan.steps.map((s) => ({
@@ -67,6 +69,7 @@ export async function atBench(a: App, id: number, isOwn: boolean): Promise<AtBen
     events: events.map(({ body, ...e }) => ({ ...e, entry: (body.entry ?? null) as Entry | null, why: body.why })),
     words,
     stages,
+    photos,
     coming: coming.filter((c) => c.state !== 'measured'),
     isOwn,
   };

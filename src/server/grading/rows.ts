@@ -21,6 +21,10 @@ export const Description = v.looseObject({
 });
 export type Description = v.InferOutput<typeof Description>;
 
+/** Whether an attempt has a signed grade: what happens at the bench after it is not taken. */
+export const isSigned = async (q: Queries, attempt: number): Promise<boolean> =>
+  (await q.any(v.object({ id: v.number() }), sql`select id from grade where attempt_id = ${attempt} limit 1`)).length > 0;
+
 export const AttemptRow = v.object({
   id: v.number(),
   number: v.number(),

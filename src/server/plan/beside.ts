@@ -15,6 +15,7 @@ import { happened } from '../at-bench/state.ts';
 import { Refused } from '../errors.ts';
 import { gradedOf } from '../grading/evidence.ts';
 import { attemptById } from '../grading/rows.ts';
+import { stepPhotos } from '../photos/steps.ts';
 import { planned } from './view.ts';
 
 /** Steps whose cutter's own size makes the depth, so that a depth read tells how much of it was sunk. */
@@ -49,10 +50,11 @@ function linesOf(
 export async function plannedBeside(a: App, id: number): Promise<PlannedBeside> {
   const attempt = await attemptById(a.db, id);
   if (!attempt) throw new Refused('not-there', 'There is no such attempt.');
-  const [{ plan, cutters }, { readings }, { events, words }] = await Promise.all([
+  const [{ plan, cutters }, { readings }, { events, words }, photos] = await Promise.all([
     planned(a, attempt.exercise_id),
     gradedOf(a.db, attempt, 1),
     happened(a, id),
+    stepPhotos(a.db, id),
   ]);
   const step = plan.steps.find((s) => s.duty === 'margin') ?? plan.steps.find((s) => s.duty === 'axial');
   const cutter = cutters.find((c) => c.id === step?.cutter) ?? null;
@@ -70,18 +72,19 @@ export async function plannedBeside(a: App, id: number): Promise<PlannedBeside> 
       plan.steps.map((s) => ({ id: s.id, number: s.number, needsWord: false })),
       events,
       words,
-    ).flatMap((s) =>
-      s.turns > 0
-        ? [
-            {
-              id: STEP_WORDS[s.id as PlannedStep['id']].title,
-              minutes: s.minutes,
-              turns: s.turns,
-              words: s.words.map((w) => AT_BENCH.wordFrom(AT_BENCH.word[w.word], w.initials, w.note)),
-            },
-          ]
-        : [],
-    ),
+    ).flatMap((s) => {
+      const taken = photos.filter((p) => p.step === s.id).map((p) => p.id);
+      if (s.turns === 0 && taken.length === 0) return [];
+      return [
+        {
+          id: STEP_WORDS[s.id as PlannedStep['id']].title,
+          minutes: s.minutes,
+          turns: s.turns,
+          words: s.words.map((w) => AT_BENCH.wordFrom(AT_BENCH.word[w.word], w.initials, w.note)),
+          photos: taken,
+        },
+      ];
+    }),
     teeth: events.flatMap((e) => (e.kind === 'tooth' ? [e.body.why] : [])),
   };
 }

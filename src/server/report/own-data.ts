@@ -1,4 +1,4 @@
-import { strToU8, zipSync } from 'fflate';
+import { strToU8, type Zippable, zipSync } from 'fflate';
 import * as v from 'valibot';
 import { coursesOfStudent } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
@@ -7,6 +7,7 @@ import type { App } from '../app.ts';
 import { happened } from '../at-bench/state.ts';
 import { sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
+import { stepPhoto, stepPhotos } from '../photos/steps.ts';
 import { progressView } from '../progress/progress.ts';
 import { ownDay } from '../student/work.ts';
 import { readingsCsv } from './csv.ts';
@@ -14,8 +15,8 @@ import { reportOf } from './model.ts';
 
 const Done = v.object({ skill: v.string(), done_on: v.string() });
 
-/** A student's own data as one archive: who they are, their attempts with the results that they have seen, what happened at their bench, what they practised, how they progress. */
-export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<Uint8Array> {
+/** A student's own data as one archive: who they are, their attempts with the results that they have seen, what happened at their bench and their photographs of it, what they practised, how they progress. */
+export async function ownData(a: Pick<App, 'db' | 'files'>, who: Person | null): Promise<Uint8Array> {
   if (!who) throw new Refused('signed-out', 'Sign in first.');
   const courses = await coursesOfStudent(a.db, who.id);
   const [{ attempts }, progress, settings, practised] = await Promise.all([
@@ -30,9 +31,19 @@ export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<U
     if (reported) reports.push(reported.report);
   }
   const bench = [];
+  // Pictures are packed already.
+  const pictures: Zippable = {};
   for (const t of attempts) {
     const { events, words } = await happened(a, t.id);
-    if (events.length + words.length) bench.push({ attempt: t.id, events, words });
+    const taken = await stepPhotos(a.db, t.id);
+    const photos = [];
+    for (const { id, ...photo } of taken) {
+      const { sha256, media } = await stepPhoto(a.db, t.id, id);
+      const file = `photographs/${t.id}-${photo.step}-${id}.${media === 'image/png' ? 'png' : 'jpg'}`;
+      pictures[file] = [await a.files.read(sha256), { level: 0 }];
+      photos.push({ ...photo, file });
+    }
+    if (events.length + words.length + photos.length) bench.push({ attempt: t.id, events, words, photos });
   }
   const json = (value: unknown): Uint8Array => strToU8(JSON.stringify(value, null, 1));
   return zipSync({
@@ -43,5 +54,6 @@ export async function ownData(a: Pick<App, 'db'>, who: Person | null): Promise<U
     'bench.json': json(bench),
     'practised.json': json(practised),
     'progress.json': json(progress),
+    ...pictures,
   });
 }

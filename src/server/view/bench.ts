@@ -14,7 +14,6 @@ import type { Person } from '../access/table.ts';
 import { kitOf } from '../course/kit.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { gradedOf } from '../grading/evidence.ts';
-import { photoOf } from '../grading/photo.ts';
 import { roundOf } from '../grading/rounds.ts';
 import {
   type AttemptRow,
@@ -28,6 +27,7 @@ import {
   releasedGrade,
 } from '../grading/rows.ts';
 import { rememberShown } from '../grading/sign.ts';
+import { photoOf } from '../photos/beside.ts';
 import { bandsOf } from './bands.ts';
 import { displayPlace, scoreView } from './score.ts';
 import { stagesOf } from './stages.ts';

@@ -6,35 +6,30 @@ import type { App } from '../app.ts';
 import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 import type { Received } from '../scans/receive.ts';
+import { enterFile, pictureOf } from './keep.ts';
 
 const Id = v.object({ id: v.number() });
 const Shown = v.object({ id: v.number(), sha256: v.string(), media: v.picklist(['image/jpeg', 'image/png']) });
 
-/** bytes: a phone's picture at full size is a third of it. */
-export const PHOTO_BYTES = 20_000_000;
-
-/** The two formats that every browser shows, by their first bytes. */
-const STARTS = [
-  ['image/jpeg', [0xff, 0xd8, 0xff]],
-  ['image/png', [0x89, 0x50, 0x4e, 0x47]],
-] as const;
-
-/** The photograph shown beside an attempt: the newest that was not taken away. */
+/** The photograph that graders see beside an attempt: the newest that was not taken away. */
 export const photoOf = (q: Queries, attempt: number): Promise<v.InferOutput<typeof Shown> | null> =>
-  q.maybeOne(Shown, sql`select id, sha256, media from photo where attempt_id = ${attempt} and removed_at is null order by id desc limit 1`);
+  q.maybeOne(
+    Shown,
+    sql`select id, sha256, media from photo where attempt_id = ${attempt} and step is null and removed_at is null order by id desc limit 1`,
+  );
 
 /** Puts a photograph beside an attempt. */
-export async function addPhoto(a: App, who: Person | null, attempt: number, { name, kept }: Received): Promise<number> {
+export async function addPhoto(a: App, who: Person | null, attempt: number, photo: Received): Promise<number> {
   permit(who, 'attempt.judge', await SUBJECTS.attempt(a.db, attempt));
-  const media = STARTS.find(([, start]) => start.every((b, i) => kept.head[i] === b))?.[0];
-  if (!media) throw new Refused('unsupported', `${name} is no picture that every browser shows. Choose a JPEG or PNG file.`);
+  const media = await pictureOf(a, photo);
+  const { sha256 } = photo.kept;
   return a.records.act(async (q, note) => {
-    await q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
+    await enterFile(q, photo);
     const { id } = await q.one(
       Id,
-      sql`insert into photo (attempt_id, sha256, media, person_id) values (${attempt}, ${kept.sha256}, ${media}, ${who.id}) returning id`,
+      sql`insert into photo (attempt_id, sha256, media, person_id) values (${attempt}, ${sha256}, ${media}, ${who.id}) returning id`,
     );
-    await note({ person: who.id, action: 'attempt.photo', subject: `attempt ${attempt}`, details: { photo: id, sha256: kept.sha256 } });
+    await note({ person: who.id, action: 'attempt.photo', subject: `attempt ${attempt}`, details: { photo: id, sha256 } });
     return id;
   });
 }

@@ -1,0 +1,2 @@
+/** Address of a photograph of a step. */
+export const photoAddress = (attempt: number, photo: number): string => `/api/attempts/${attempt}/step-photos/${photo}`;
