@@ -1,4 +1,4 @@
-import { type Alignment, align } from './align/align.ts';
+import { type Alignment, align, lyingIn } from './align/align.ts';
 import type { Preparation } from './kinds/kind.ts';
 import { KINDS, type KindName, MEASURED_KINDS } from './kinds/kinds.ts';
 import { applyPoint, IDENTITY, type Matrix, multiply, transformPoints } from './linalg/rigid.ts';
@@ -49,19 +49,35 @@ export function measure(
   byHand: Matrix | null = null,
   tooLargeBy = 1,
 ): Measured {
-  const own = KINDS[kind];
-  if (!own.measure)
-    throw new Fault('kind.unsupported', {
-      expected: `${MEASURED_KINDS.join(', ')} can be measured so far`,
-      received: `“${kind}” cannot`,
-      remedy: 'Grade this attempt by hand readings, or choose another kind.',
-    });
+  const takeApart = partsOf(kind);
   report('align', 0);
   const { scan: sized, resize } = resized(scan, tooLargeBy);
   const alignment = align(sized, master, (s) => report('align', s), byHand);
   refuseWrongTooth(alignment.scan, master);
+  const m = read(takeApart, alignment, master, report);
+  return { ...m, scanToMaster: multiply(m.scanToMaster, resize), corrected: tooLargeBy };
+}
+
+/** Readings of a shape that was cut into its own master, where it lies. */
+export const measureInPlace = (kind: KindName, shape: Mesh<'tooth'>, master: Master): Measured =>
+  read(partsOf(kind), lyingIn(master, shape), master, () => {});
+
+type TakeApart = NonNullable<(typeof KINDS)[KindName]['measure']>;
+
+function partsOf(kind: KindName): TakeApart {
+  const { measure: takeApart } = KINDS[kind];
+  if (takeApart) return takeApart;
+  throw new Fault('kind.unsupported', {
+    expected: `${MEASURED_KINDS.join(', ')} can be measured so far`,
+    received: `“${kind}” cannot`,
+    remedy: 'Grade this attempt by hand readings, or choose another kind.',
+  });
+}
+
+/** Takes an aligned scan apart and reads it. */
+function read(takeApart: TakeApart, alignment: Alignment, master: Master, report: Report): Measured {
   report('segment', 0);
-  const preparation = own.measure(alignment, master, (s) => report('measure', s));
+  const preparation = takeApart(alignment, master, (s) => report('measure', s));
   const { region } = preparation;
   const surroundings = [
     ...pulpDistance(region, alignment, master),
@@ -77,7 +93,7 @@ export function measure(
     readings: [...preparation.readings, ...surroundings].map(inFile),
     master,
     alignment,
-    scanToMaster: multiply(multiply(master.fromTooth, alignment.matrix), resize),
-    corrected: tooLargeBy,
+    scanToMaster: multiply(master.fromTooth, alignment.matrix),
+    corrected: 1,
   };
 }

@@ -46,6 +46,23 @@ export function align(
   return { ...fit, pointError, matrix, scan: intoFrame(scan, matrix, 'tooth'), size };
 }
 
+/** mm: what is left of a shape whose place is known, where its body was drawn with fewer triangles than its master. */
+const DRAWN_MM = 0.0005;
+
+/** A shape that was cut into its own master and so lies where it lies: nothing is searched. */
+export const lyingIn = (master: Master, shape: Mesh<'tooth'>): Alignment => ({
+  pose: determinant3(master.toTooth) < 0 ? multiply(master.toTooth, MIRROR) : master.toTooth,
+  matrix: master.toTooth,
+  scan: shape,
+  size: null,
+  rms: DRAWN_MM,
+  stableArea: 0,
+  spread: 1,
+  pointError: DRAWN_MM,
+  turnError: DRAWN_MM / 10,
+  noise: DRAWN_MM,
+});
+
 function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {
   const coarse = coarseAlign(samples, master.whole);
   report(0.5);

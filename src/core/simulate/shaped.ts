@@ -23,15 +23,10 @@ export function shapedBody(
   keep: (b: Body) => Body,
   made: (s: Solid) => Body,
   turns?: number,
+  hollows: (c: CavityRecipe) => readonly Body[] = (c) => hollowsOf(kernel, typodont, c, keep, made),
 ): Body {
   // Cutters are put together before the tooth is cut once: every operation on the tooth itself costs as much as all of them.
   const without = (from: Body, cutters: readonly Body[]): Body => keep(from.subtract(keep(kernel.union(cutters))));
-  const hollows = (c: CavityRecipe): Body[] => {
-    const parts = cavityParts(typodont, c);
-    const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
-    const cutters = [...lofts.map(loftSolid), ...parts.bevels].map(made);
-    return c.shell ? [keep(keep(kernel.union(cutters)).intersect(made(within(typodont, c.shell))))] : cutters;
-  };
   const top = typodont.target.plan.height + 3;
   switch (p.kind) {
     case 'crown':
@@ -66,6 +61,20 @@ export function shapedBody(
       );
     }
   }
+}
+
+/** The bodies whose union a hollow is. */
+export function hollowsOf(
+  kernel: SolidKernel,
+  typodont: Typodont,
+  c: CavityRecipe,
+  keep: (b: Body) => Body,
+  made: (s: Solid) => Body,
+): Body[] {
+  const parts = cavityParts(typodont, c);
+  const lofts = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)];
+  const cutters = [...lofts.map(loftSolid), ...parts.bevels].map(made);
+  return c.shell ? [keep(keep(kernel.union(cutters)).intersect(made(within(typodont, c.shell))))] : cutters;
 }
 
 /** Everything further than so many mm from the widest places of a tooth's mesial and distal sides. */

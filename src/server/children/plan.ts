@@ -5,10 +5,9 @@ import { cutAfter } from '#core/dry/cut.ts';
 import { type Fitted, nextFit, offBy, type Trial, UNFITTED } from '#core/dry/fitted.ts';
 import { AS_PLANNED } from '#core/dry/way.ts';
 import { KINDS } from '#core/kinds/kinds.ts';
-import { IDENTITY } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
 import { intoFrame, makeMesh } from '#core/mesh/mesh.ts';
-import { measure } from '#core/pipeline.ts';
+import { measureInPlace } from '#core/pipeline.ts';
 import { guideOf, guidePlanes } from '#core/plan/guide.ts';
 import { GUIDE, guideBody } from '#core/plan/guide-body.ts';
 import { Fault } from '#core/result/fault.ts';
@@ -42,9 +41,7 @@ const cannot = (kind: string): Fault =>
 async function readDry(task: Of<'dry'>, master: Master, way: typeof task.way, step: typeof task.step, fit: Fitted) {
   const cut = cutAfter(task.plan, task.cutters, way, step, fit);
   if (!cut) throw cannot(task.plan.kind);
-  const mesh = await shopOf(master).cut(cut);
-  // It lies where the master lies: nothing has to be aligned from afar.
-  return measure(task.plan.kind, intoFrame(mesh, master.fromTooth, 'scanner'), master, () => {}, IDENTITY);
+  return measureInPlace(task.plan.kind, await shopOf(master).cut(cut), master);
 }
 
 async function dry(task: Of<'dry'>, master: Master): Promise<Results['dry']> {

@@ -1,18 +1,20 @@
+import type { Solid } from '../../anatomy/tessellate.ts';
 import type { Side } from '../../linalg/sectors.ts';
 import { toDegrees, toRadians, wrapDegrees } from '../../linalg/vec.ts';
 import { type Master, PART } from '../../master/master.ts';
 import { type Mesh, makeMesh, subMesh } from '../../mesh/mesh.ts';
 import { toothSolid } from '../bodies.ts';
+import type { CavityRecipe } from '../cavity/recipe.ts';
 import { type CrownEnvelope, envelopeOf } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
-import { shapedBody } from '../shaped.ts';
+import { hollowsOf, shapedBody } from '../shaped.ts';
 import { type Body, labelled, type SolidKernel } from '../solids.ts';
 import type { Typodont } from '../typodont.ts';
 import { type Arch, cutInto, QUICK } from './cut-into.ts';
 import { scannedTypodont } from './scanned-tooth.ts';
 
 /** Facets of the tooth that hollows are cut into, and mm of its triangles' sides afterwards. */
-const FACETS = 44;
+const FACETS = 36;
 const FINE = 0.3;
 /** Profiles round the tooth of which a crown's cut is put together. */
 const TURNS = 120;
@@ -35,6 +37,8 @@ export class OwnShop {
   private body: Body | null = null;
   private rest: Mesh<'tooth'> | null = null;
   private light: Arch | null = null;
+  /** The last hollow: most steps of an onlay leave it as it is. */
+  private hollow: { readonly of: string; readonly body: Body } | null = null;
 
   constructor(
     private readonly master: Master,
@@ -62,7 +66,8 @@ export class OwnShop {
       made.push(b);
       return b;
     };
-    const cut = shapedBody(kernel, this.typodont, this.body, p, keep, (s) => keep(kernel.make(s)), TURNS);
+    const madeOf = (s: Solid): Body => keep(kernel.make(s));
+    const cut = shapedBody(kernel, this.typodont, this.body, p, keep, madeOf, TURNS, (c) => [this.hollowOf(c, kernel, keep, madeOf)]);
     const { positions, triangles } = labelled(keep(cut.refineToLength(FINE)), new Map());
     for (const b of new Set(made)) if (b !== this.body) b.delete();
     const seen = (v: number): boolean => {
@@ -72,6 +77,16 @@ export class OwnShop {
     const shown = subMesh(makeMesh('tooth', positions, triangles), (f) => [0, 1, 2].every((k) => seen(triangles[3 * f + k]))).mesh;
     this.rest ??= lighter(withoutTarget(this.master), kernel, REST);
     return together(shown, this.rest);
+  }
+
+  private hollowOf(c: CavityRecipe, kernel: SolidKernel, keep: (b: Body) => Body, made: (s: Solid) => Body): Body {
+    const of = JSON.stringify(c);
+    if (this.hollow?.of !== of) {
+      this.hollow?.body.delete();
+      const whole = keep(kernel.union(hollowsOf(kernel, this.typodont, c, keep, made)));
+      this.hollow = { of, body: whole.simplify(FLAT) };
+    }
+    return this.hollow.body;
   }
 }
 
