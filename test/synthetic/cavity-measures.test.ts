@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { planeThrough } from '#core/linalg/plane.ts';
 import { cavosurface } from '#core/measure/cavity/cavosurface.ts';
 import { depthPulpal } from '#core/measure/cavity/depth-pulpal.ts';
 import { enamelUndermined } from '#core/measure/cavity/enamel-undermined.ts';
-import { floorCusps, planeThrough } from '#core/measure/cavity/floor-cusps.ts';
+import { floorCusps } from '#core/measure/cavity/floor-cusps.ts';
 import { floorDentine } from '#core/measure/cavity/floor-dentine.ts';
 import { floorForm } from '#core/measure/cavity/floor-form.ts';
 import { instrumentFit } from '#core/measure/cavity/instrument-fit.ts';

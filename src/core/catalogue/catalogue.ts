@@ -1,3 +1,4 @@
+import { ARCH } from './arch.ts';
 import { INSIDE, OUTLINE } from './cavity.ts';
 import { FORM, REDUCTION, WALLS } from './crown.ts';
 import type { Entry, StatEntry } from './entry.ts';
@@ -7,7 +8,17 @@ import { SURROUNDINGS } from './surroundings.ts';
 import type { Stat, Unit } from './terms.ts';
 
 /** Every reading that the core gives, described once. Screens, rubrics, hand readings, repair, steps, the command line and docs read it here. */
-export const CATALOGUE: readonly Entry[] = [...REDUCTION, ...WALLS, ...MARGIN, ...FORM, ...OUTLINE, ...INSIDE, ...PARTIAL, ...SURROUNDINGS];
+export const CATALOGUE: readonly Entry[] = [
+  ...REDUCTION,
+  ...WALLS,
+  ...MARGIN,
+  ...FORM,
+  ...ARCH,
+  ...OUTLINE,
+  ...INSIDE,
+  ...PARTIAL,
+  ...SURROUNDINGS,
+];
 
 const BY_NAME = new Map(CATALOGUE.map((e) => [e.name, e]));
 

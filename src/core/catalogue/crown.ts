@@ -1,10 +1,9 @@
-import { ANGLES, AROUND, BY_EXPLORER, BY_PROBE, type Entry, entry, FROM_AXIAL, LENGTHS, method } from './entry.ts';
+import { ANGLES, AROUND, BY_EXPLORER, BY_PROBE, type Entry, entry, FROM_AXIAL, FROM_OCCLUSAL, LENGTHS, method } from './entry.ts';
 import type { HandMethod, Stat } from './terms.ts';
 import { ZONES } from './zones.ts';
 
 const DEPTHS: readonly Stat[] = ['p05', 'median', 'p95'];
 const BY_GAUGE: readonly HandMethod[] = ['gauge', 'probe', 'wax', 'eye'];
-const FROM_OCCLUSAL = ['occlusal', 'axial'] as const;
 
 const occlusalCut = {
   quantity: 'depth',

@@ -105,8 +105,9 @@ export const method = (middle: number, edge = middle): Entry['method'] => ({ mid
 export const LENGTHS: Entry['method'] = method(0.012);
 export const ANGLES: Entry['method'] = method(0.25);
 
-/** What several families of readings share: statistics round the tooth, ways to read by hand, and the step from which walls exist. */
+/** What several families of readings share: statistics round the tooth, ways to read by hand, and the steps from which walls and the occlusal surface exist. */
 export const AROUND: readonly Stat[] = ['min', 'p05', 'median', 'mean', 'p95', 'max'];
 export const BY_PROBE: readonly HandMethod[] = ['probe', 'gauge', 'wax', 'explorer', 'eye'];
 export const BY_EXPLORER: readonly HandMethod[] = ['explorer', 'eye', 'probe'];
 export const FROM_AXIAL = ['axial'] as const;
+export const FROM_OCCLUSAL = ['occlusal', 'axial'] as const;

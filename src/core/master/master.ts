@@ -28,6 +28,8 @@ export interface Landmarks {
   readonly gingivalMargin: readonly Vec3[];
   /** Cementoenamel junction: a closed or open curve. */
   readonly cej?: readonly Vec3[];
+  /** Cusp tips of the teeth beside it. */
+  readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
 }
 
 /** Content of a master file as plain values; the contract has checked the file. */
@@ -38,8 +40,6 @@ export interface MasterDescription extends Landmarks {
   readonly axis: Vec3;
   readonly mesial: Vec3;
   readonly facial: Vec3;
-  /** Cusp tips of the teeth beside it. */
-  readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
   /** Long axes of opposing teeth by their number, pointing occlusally. */
   readonly opposingAxes?: Readonly<Record<string, Vec3>>;
   /** How the lower jaw moves against the upper one. */
@@ -158,6 +158,7 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
       contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
       gingivalMargin: d.gingivalMargin.map(p),
       ...(d.cej ? { cej: d.cej.map(p) } : {}),
+      ...(d.neighbourCusps ? { neighbourCusps: { mesial: d.neighbourCusps.mesial.map(p), distal: d.neighbourCusps.distal.map(p) } } : {}),
     },
     whole: makeSurface(arch),
     wholeParts: parts,

@@ -20,6 +20,7 @@ export const REFUSALS = {
   'no-caries': 'the master has no caries inside',
   'no-dentine': 'the master has no dentine surface inside',
   'no-cej': 'the master carries no cemento-enamel junction: draw it where the master’s landmarks are set',
+  'no-neighbour-cusps': 'the master carries no cusp tips of both neighbours: set them where the master’s landmarks are set',
   'nothing-prepared': 'no preparation was found on the target tooth',
   'no-finish-line': 'no finish line could be followed here',
   'no-wall': 'no wall steep enough was found here',

@@ -25,7 +25,7 @@ import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
-import { type ArchExtent, contactPoint, makeTypodont, opposingOf, seenFrom, type Typodont } from './typodont.ts';
+import { type ArchExtent, contactPoint, cuspsBeside, junctionOf, makeTypodont, opposingOf, seenFrom, type Typodont } from './typodont.ts';
 
 export interface SimulatedMaster {
   readonly description: MasterDescription;
@@ -117,6 +117,8 @@ function describe(t: Typodont, name: string): MasterDescription {
     ridges: { mesial: t.target.ridges.mesial.map(p), distal: t.target.ridges.distal.map(p), oblique: t.target.ridges.oblique.map(p) },
     contacts: { mesial: contact(PART.mesial), distal: contact(PART.distal) },
     gingivalMargin: t.gingivalMargin.map(p),
+    neighbourCusps: { mesial: cuspsBeside(t, 'mesial').map(p), distal: cuspsBeside(t, 'distal').map(p) },
+    cej: junctionOf(t).map(p),
   };
 }
 

@@ -26,6 +26,24 @@ export interface Typodont {
   readonly gingivalMargin: Vec3[];
 }
 
+/** mm under the gingival margin of the facial side at which the cemento-enamel junction runs, and by which it rises to the contacts. */
+const JUNCTION = { under: 0.3, rise: 0.8 };
+
+/** The cemento-enamel junction: near the gingival margin facially and lingually, rising to both contacts and there under the papilla. */
+export const junctionOf = (t: Typodont): Vec3[] =>
+  Array.from({ length: 120 }, (_, i): Vec3 => {
+    const phi = (2 * Math.PI * i) / 120;
+    const z = junctionAt(t, phi);
+    const r = t.target.side(phi, z);
+    return [r * Math.sin(phi), r * Math.cos(phi), z];
+  });
+export const junctionAt = (t: Typodont, phi: number): number =>
+  Math.min(t.margin(0), t.margin(Math.PI)) - JUNCTION.under + JUNCTION.rise * Math.sin(phi) ** 2;
+
+/** Cusp tips of the tooth beside the target. */
+export const cuspsBeside = (t: Typodont, side: 'mesial' | 'distal'): Vec3[] =>
+  t.teeth.filter((q) => q.part === PART[side]).flatMap((q) => q.shape.cusps.map((c) => applyPoint(q.place, c.at)));
+
 /** mm left between neighbouring crowns at the contact. */
 const CONTACT_GAP = 0.04;
 

@@ -1,11 +1,14 @@
 import { bevels } from '../../measure/crown/bevel.ts';
+import { bevelOpposing } from '../../measure/crown/bevel-opposing.ts';
 import { clearance, gaugePass } from '../../measure/crown/clearance.ts';
 import { contactBroken } from '../../measure/crown/contact-broken.ts';
 import type { CrownContext } from '../../measure/crown/context.ts';
+import { cuspIncline } from '../../measure/crown/cusp-incline.ts';
 import { drawTilt } from '../../measure/crown/draw.ts';
 import { edgeSharp } from '../../measure/crown/edge-sharp.ts';
 import { formLingual } from '../../measure/crown/form-lingual.ts';
 import { formOcclusal } from '../../measure/crown/form-occlusal.ts';
+import { lineCusps } from '../../measure/crown/line-cusps.ts';
 import { marginCej } from '../../measure/crown/margin-cej.ts';
 import { marginEven } from '../../measure/crown/margin-even.ts';
 import { marginExit } from '../../measure/crown/margin-exit.ts';
@@ -71,5 +74,8 @@ export const FULL_CROWN: readonly Measure<CrownContext>[] = [
   resistance,
   planesFacial,
   bevels,
+  bevelOpposing,
+  cuspIncline,
+  lineCusps,
   formLingual,
 ];

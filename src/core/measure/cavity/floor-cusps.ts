@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { leastSquares } from '../../linalg/least-squares.ts';
+import { planeThrough } from '../../linalg/plane.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import { dot, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
+import { dot, toDegrees, unit } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { properPlane } from '../../segment/cavity/floor-proper.ts';
@@ -46,20 +46,4 @@ export function floorCusps(a: CavityAnatomy): Reading[] {
       samples: a.pulpal.vertices.length,
     }),
   ];
-}
-
-/** mm: cusps nearer than this to one line span no plane. */
-const LEAST_SPREAD = 1;
-
-/** Least-squares plane over (x, y) with its normal, and how far its points stand off the line that fits them best, seen along the axis, times √n. */
-export function planeThrough(points: readonly Vec3[]): { readonly normal: Vec3; readonly spread: number } | null {
-  const n = points.length;
-  if (n < 3) return null;
-  const [mx, my] = [0, 1].map((k) => points.reduce((s, p) => s + p[k], 0) / n);
-  const sum = (f: (x: number, y: number) => number): number => points.reduce((s, p) => s + f(p[0] - mx, p[1] - my), 0);
-  const [xx, xy, yy] = [sum((x) => x * x), sum((x, y) => x * y), sum((_, y) => y * y)];
-  const least = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy);
-  if (!(least > LEAST_SPREAD ** 2)) return null;
-  const s = leastSquares(points.map((p) => ({ f: [1, p[0], p[1]], x: p[2], w: 1 })));
-  return s && { normal: unit([-s[1], -s[2], 1]), spread: Math.sqrt(least) };
 }

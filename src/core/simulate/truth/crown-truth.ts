@@ -7,6 +7,7 @@ import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
 import { PolarCurve } from '../polar-curve.ts';
 import type { Typodont } from '../typodont.ts';
+import { archTruth } from './arch-truth.ts';
 import { fineSurface } from './fine.ts';
 import { leanTowards, truePath } from './insertion-truth.ts';
 
@@ -123,7 +124,9 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   }
   out.push(...evenTruth(azimuths, width, lean, taper));
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
-  out.push(...reductionTruth(t, envelope, origin, { finish, top }));
+  const quads = cutSurface(envelope, origin, { finish, top });
+  out.push(...reductionTruth(t, origin, quads));
+  out.push(...archTruth(t, envelope, origin, finish, quads.filter(isOcclusal)));
   return out;
 }
 
@@ -177,13 +180,14 @@ function exitOf(
   return (Math.acos((u[0] * w[0] + u[1] * w[1]) / Math.hypot(...u) / Math.hypot(...w)) * 180) / Math.PI;
 }
 
-interface Sample {
+/** A place of the cut surface and the area that it stands for. */
+export interface Sample {
   readonly p: Vec3;
   readonly weight: number;
 }
 
 /** Depths over the occlusal zones and the wall thirds: the cut surface sampled from its formula, distances to the tooth's formula. */
-function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Truth[] {
+function reductionTruth(t: Typodont, o: Vec3, quads: readonly Quad[]): Truth[] {
   const out: Truth[] = [];
   const tooth = fineSurface(t.teeth[0]);
   const hit = newClosest();
@@ -205,9 +209,8 @@ function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: Pol
     ] as const)
       out.push({ name, zone, stat, unit: 'mm', value });
   };
-  const quads = cutSurface(e, o, c);
   const steep = (q: Quad): boolean => q.up <= 0.5 && q.overFoot;
-  const occlusal = quads.filter((q) => q.up > 0.5 && q.share > 0.5);
+  const occlusal = quads.filter(isOcclusal);
   for (const cusp of t.target.cusps)
     quantiles(
       'reduction.occlusal',
@@ -240,6 +243,9 @@ function reductionTruth(t: Typodont, e: CrownEnvelope, o: Vec3, c: { finish: Pol
   }
   return out;
 }
+
+/** Whether a place belongs to the occlusal surface. */
+const isOcclusal = (q: Quad): boolean => q.up > 0.5 && q.share > 0.5;
 
 interface Quad extends Sample {
   /** Cosine between its normal and the long axis. */

@@ -1,0 +1,27 @@
+import { ANGLES, BY_PROBE, type Entry, entry, FROM_OCCLUSAL, LENGTHS } from './entry.ts';
+import { ZONES } from './zones.ts';
+
+/** The preparation against its arch: the neighbours' cusps and the opposing teeth. */
+export const ARCH: readonly Entry[] = [
+  entry('line.cusps', 'cusp’s tip to the line of the neighbours’ cusps', 'mm', ['value'], ZONES.cusps, {
+    sign: '+ facial of the line, − lingual of it',
+    steps: FROM_OCCLUSAL,
+    method: LENGTHS,
+  }),
+  entry('line.cusps.bevel', 'functional bevel’s edge to the line of the neighbours’ cusps', 'mm', ['value'], ZONES.whole, {
+    sign: '+ facial of the line, − lingual of it',
+    hand: BY_PROBE,
+    steps: FROM_OCCLUSAL,
+    method: LENGTHS,
+  }),
+  entry('bevel.opposing', 'functional bevel to the opposing inclines', 'deg', ['value'], ZONES.whole, {
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    method: ANGLES,
+  }),
+  entry('cusp.incline', 'prepared cusp’s incline to the occlusal plane', 'deg', ['value'], ZONES.cusps, {
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    method: ANGLES,
+  }),
+];

@@ -1,0 +1,110 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { leastSquares } from '../../linalg/least-squares.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
+import type { Landmarks } from '../../master/master.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { bevelsFound } from './bevel-found.ts';
+import type { CrownContext } from './context.ts';
+
+const NAME = 'line.cusps';
+const EDGE = 'line.cusps.bevel';
+/** mm within which a cusp's tip is set on a master. */
+const TIP = 0.1;
+/** mm under the highest prepared point down to which a cusp's tip is looked for: a cut cusp is blunt. */
+const PLATEAU = 0.05;
+
+/**
+ * Distance of the prepared functional cusps, and of the functional bevel's edge, from the line through the neighbours' cusp tips, seen along the axis.
+ * @formula (y − a − bx) ÷ √(1 + b²) with y = a + bx the least-squares line through those tips of both neighbours that stand on the functional cusps' side; a cusp's tip is the middle of what lies within 0.05 mm under its highest prepared point; the edge is the mean over the half planes of every functional cusp
+ * @units mm, + facial
+ * @frame tooth
+ * @fails no-landmark, no-neighbour-cusps, not-seen, no-bevel
+ * @source own definition, docs/definitions.md
+ * @example a tip at y = 2.8 beside neighbours whose tips stand at y = 2.5 reads 0.3
+ */
+export function lineCusps(c: CrownContext): Reading[] {
+  if (c.anterior) return [];
+  const { landmarks } = c.anatomy.master;
+  const functional = landmarks.cusps.filter((q) => q.role === 'functional');
+  if (functional.length === 0) return [...refusal(NAME, null, ['value'], 'no-landmark'), ...refusal(EDGE, null, ['value'], 'no-landmark')];
+  const line = lineBeside(landmarks);
+  if (!line)
+    return [
+      ...functional.flatMap((q) => refusal(NAME, q.name, ['value'], 'no-neighbour-cusps')),
+      ...refusal(EDGE, null, ['value'], 'no-neighbour-cusps'),
+    ];
+  const { alignment } = c.anatomy;
+  const common = [line.error, alignment.pointError] as const;
+  const tips = functional.flatMap((q): Reading[] => {
+    const zone = c.zones.find((z) => z.zone === q.name);
+    const tip = zone && tipOf(c, zone.vertices, line);
+    if (!zone || !tip) return refusal(NAME, q.name, ['value'], 'not-seen', zone?.coverage);
+    return [
+      reading({
+        name: NAME,
+        zone: q.name,
+        value: line.from(tip.at),
+        U: expanded(...common, tip.spread, methodUncertainty(NAME, 'value')),
+        at: { azimuth: azimuthOf(tip.at[0], tip.at[1]), point: tip.at },
+        coverage: zone.coverage,
+        samples: tip.samples,
+      }),
+    ];
+  });
+  const bevels = bevelsFound(c, 'functional');
+  const edge = bevels.flatMap((b) => b.edge);
+  if (edge.length === 0) return [...tips, ...refusal(EDGE, null, ['value'], 'no-bevel')];
+  const off = edge.map(line.from);
+  const middle = off.reduce((s, v) => s + v, 0) / off.length;
+  return [
+    ...tips,
+    reading({
+      name: EDGE,
+      value: middle,
+      U: expanded(...common, Math.hypot(...bevels.map((b) => b.scatter.width)) / bevels.length, methodUncertainty(EDGE, 'value')),
+      at: bevels[0].at,
+      samples: edge.length,
+    }),
+  ];
+}
+
+interface LineBeside {
+  /** Signed distance of a place, + facial. */
+  from(p: Vec3): number;
+  /** mm: standard error at the target's middle, from how well tips are set. */
+  readonly error: number;
+}
+
+/** The line through the neighbours' tips on the functional side; null without a tip on both sides. */
+export function lineBeside(l: Pick<Landmarks, 'cusps' | 'neighbourCusps'>): LineBeside | null {
+  const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
+  const all = mean(l.cusps.map((q) => q.at[1]));
+  const side = Math.sign(mean(l.cusps.filter((q) => q.role === 'functional').map((q) => q.at[1])) - all) || 1;
+  const [mesial, distal] = (['mesial', 'distal'] as const).map((s) => {
+    const tips = l.neighbourCusps?.[s] ?? [];
+    const middle = mean(tips.map((p) => p[1]));
+    // A neighbour with one tip has it in the row.
+    return tips.filter((p) => tips.length === 1 || side * (p[1] - middle) > 0);
+  });
+  if (mesial.length === 0 || distal.length === 0) return null;
+  const s = leastSquares([...mesial, ...distal].map((p) => ({ f: [1, p[0]], x: p[1], w: 1 })));
+  if (!s) return null;
+  const [a, b] = s;
+  return { from: (p) => (p[1] - a - b * p[0]) / Math.hypot(1, b), error: (TIP * Math.hypot(1 / mesial.length, 1 / distal.length)) / 2 };
+}
+
+/** The tip of a prepared cusp, and how far what is as high spreads across the line. */
+function tipOf(c: CrownContext, vertices: readonly number[], line: LineBeside) {
+  const p = c.steady;
+  if (vertices.length === 0) return null;
+  const highest = Math.max(...vertices.map((v) => p[3 * v + 2]));
+  const top = vertices.filter((v) => p[3 * v + 2] >= highest - PLATEAU);
+  const areas = c.anatomy.region.areas;
+  const area = top.reduce((s, v) => s + areas[v], 0);
+  if (!(area > 0)) return null;
+  const at = [0, 1, 2].map((k) => top.reduce((s, v) => s + areas[v] * p[3 * v + k], 0) / area) as unknown as Vec3;
+  const own = line.from(at);
+  const spread = Math.sqrt(top.reduce((s, v) => s + areas[v] * (line.from([p[3 * v], p[3 * v + 1], 0]) - own) ** 2, 0) / area);
+  return { at, spread, samples: top.length };
+}
