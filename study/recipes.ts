@@ -43,7 +43,12 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
   const neighbourDamage = { mesial: damage(), distal: damage() };
   // Drawn last, so that earlier studies' other parameters stay the same.
   const places = random.next() < 0.5 ? [{ azimuth: u(0, 360), halfWidth: 20, over: 12, lip: u(0.05, 0.35) }] : [];
-  return { preparation: { ...preparation, margin: { ...preparation.margin, places } }, neighbourDamage };
+  const upper = Number(tooth[0]) <= 2;
+  const bevel = posterior && random.next() < 0.5 ? [{ azimuth: upper ? 180 : 0, halfWidth: 60, angle: u(38, 52), depth: u(1, 1.6) }] : [];
+  return {
+    preparation: { ...preparation, planes: [...preparation.planes, ...bevel], margin: { ...preparation.margin, places } },
+    neighbourDamage,
+  };
 }
 
 /** Random Class I, Class II or MOD cavity with parameters over the range that students produce. */

@@ -2,6 +2,8 @@ import * as v from 'valibot';
 
 const MeshHeader = v.object({ name: v.string(), vertices: v.number(), triangles: v.number(), depth: v.boolean() });
 
+const Point = v.tuple([v.number(), v.number(), v.number()]);
+
 /** Header of a display file: describes the binary part behind it, in order. */
 export const DisplayHeader = v.object({
   format: v.literal('veritor-display/1'),
@@ -10,7 +12,9 @@ export const DisplayHeader = v.object({
   /** Names of the preparation's parts behind the part numbers; number 0 is nothing. */
   parts: v.array(v.string()),
   meshes: v.array(MeshHeader),
-  finishLine: v.array(v.tuple([v.number(), v.number(), v.number()])),
+  finishLine: v.array(Point),
+  /** Lines of the master that a reading is taken from, drawn while its line is looked at: the row of the neighbours' cusps, the junction. */
+  lines: v.optional(v.array(v.object({ of: v.string(), points: v.array(Point) })), []),
 });
 export type DisplayHeader = v.InferOutput<typeof DisplayHeader>;
 
@@ -25,8 +29,11 @@ export interface DisplayMesh {
 const pad = (n: number): number => Math.ceil(n / 4) * 4;
 
 /** Header length, header as JSON, then for each mesh: positions, depth, surface kinds (padded to four bytes), indices. */
-export function packDisplay(header: Omit<DisplayHeader, 'meshes' | 'format'>, meshes: readonly DisplayMesh[]): Uint8Array {
-  const full: DisplayHeader = {
+export function packDisplay(
+  header: Omit<v.InferInput<typeof DisplayHeader>, 'meshes' | 'format'>,
+  meshes: readonly DisplayMesh[],
+): Uint8Array {
+  const full: v.InferInput<typeof DisplayHeader> = {
     format: 'veritor-display/1',
     ...header,
     meshes: meshes.map((m) => ({

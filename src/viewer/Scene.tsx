@@ -25,6 +25,8 @@ export interface SceneProps {
   readonly view: View;
   readonly azimuth: number;
   readonly pin: readonly number[] | null;
+  /** Readings that are looked at: the master's lines that they are taken from are drawn. */
+  readonly readings?: readonly string[];
   /** Places that were marked by hand: those of the line in focus stand out. */
   readonly marks?: readonly Mark[];
   readonly onMark?: (id: number) => void;
@@ -93,6 +95,7 @@ function Contents({
   view,
   azimuth,
   pin,
+  readings = [],
   marks = [],
   onMark,
   onPlace,
@@ -128,6 +131,19 @@ function Contents({
     const g = new THREE.BufferGeometry().setFromPoints(header.finishLine.map((p) => new THREE.Vector3(...p)));
     return new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: '#0b5563', depthTest: false, transparent: true }));
   }, [header]);
+  const rows = useMemo(
+    () =>
+      header.lines.map(({ of, points }) => {
+        const g = new THREE.BufferGeometry().setFromPoints(points.map((p) => new THREE.Vector3(...p)));
+        const line = new THREE.Line(
+          g,
+          new THREE.LineDashedMaterial({ color: '#7a3b12', dashSize: 0.5, gapSize: 0.3, depthTest: false, transparent: true }),
+        );
+        line.computeLineDistances();
+        return { of, line };
+      }),
+    [header],
+  );
   const plane = useMemo(() => {
     const a = (azimuth * Math.PI) / 180;
     const d = new THREE.Vector3(Math.sin(a) * header.mesialSign, Math.cos(a), 0);
@@ -143,7 +159,7 @@ function Contents({
     );
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
-  useEffect(() => invalidate(), [shown, pin, plane, marks, tip, from, slab, invalidate]);
+  useEffect(() => invalidate(), [shown, pin, readings, plane, marks, tip, from, slab, invalidate]);
   const held = useRef(false);
   const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
@@ -190,6 +206,11 @@ function Contents({
         </mesh>
       )}
       <primitive object={finish} renderOrder={4} />
+      {rows
+        .filter(({ of }) => readings.some((r) => r.startsWith(of)))
+        .map(({ of, line }) => (
+          <primitive key={of} object={line} renderOrder={4} />
+        ))}
       <primitive object={plane} />
       {marks.map((m) => (
         // biome-ignore lint/a11y/noStaticElementInteractions: drawn in a canvas; the criteria list has the same pins as buttons

@@ -1,6 +1,6 @@
 import type { Truth } from './case.ts';
 import { length, rounded } from './loft-mesh.ts';
-import { gingiva, type P, RAD, rimZ, side, type Tooth } from './loft-tooth.ts';
+import { cej, gingiva, type P, RAD, rimZ, side, type Tooth, tipsBeside } from './loft-tooth.ts';
 
 export interface LoftCrown {
   readonly width: (phi: number) => number;
@@ -147,7 +147,15 @@ export function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   });
   say('wall.height', null, 'min', quantile(heights, 0));
   say('wall.height', null, 'mean', mean(heights));
+  const overCej = all.map((phi) => c.over(phi) + gingiva(phi) - cej(phi));
+  for (const [stat, q] of [
+    ['min', 0],
+    ['median', 0.5],
+    ['max', 1],
+  ] as const)
+    say('margin.cej', null, stat, quantile(overCej, q));
   if (c.bevel) {
+    say('line.cusps.bevel', null, 'value', edgeToRow(t, c));
     say('bevel.functional.angle', null, 'value', c.bevel.angle);
     // Between the middles of the arcs at its ends, where the direction is midway; along the profile.
     const own = all.filter((phi) => functionalSide(t, phi) > 0);
@@ -167,6 +175,29 @@ export function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   for (const s of ['mesial', 'distal'] as const) say(`neighbour.${s}`, null, 'max', c.nick?.side === s ? c.nick.depth : 0);
   say('undercut.depth', null, 'max', undercut ? Number.NaN : 0);
   return out.filter((q) => Number.isFinite(q.value));
+}
+
+/** Distance of the bevel's upper edge from the row of the neighbours' functional tips, + facial: mean over the 18° to both sides of every functional cusp. */
+function edgeToRow(t: Tooth, c: LoftCrown): number {
+  const own = t.cusps.filter((q) => q.role === 'functional');
+  const toFacial = Math.cos(own[0].azimuth * RAD) > 0 ? 1 : -1;
+  const beside = tipsBeside(t);
+  const row = [beside.mesial, beside.distal].map((tips) =>
+    tips.filter((p) => tips.length === 1 || toFacial * (p[1] - mean(tips.map((q) => q[1]))) > 0),
+  );
+  const p = row.flat();
+  const [mx, my] = [mean(p.map((q) => q[0])), mean(p.map((q) => q[1]))];
+  const slope = p.reduce((s, q) => s + (q[0] - mx) * (q[1] - my), 0) / p.reduce((s, q) => s + (q[0] - mx) ** 2, 0);
+  return mean(
+    own.flatMap((q) =>
+      Array.from({ length: 19 }, (_, i) => q.azimuth - 18 + 2 * i).map((phi) => {
+        const k = cutCorners(t, c, phi);
+        const { points, corners } = rounded(k.line, k.radii, 0.01);
+        const [r] = points[corners[corners.length - 1]];
+        return (r * Math.cos(phi * RAD) - my - slope * (r * Math.sin(phi * RAD) - mx)) / Math.hypot(1, slope);
+      }),
+    ),
+  );
 }
 
 /** From the finish line up: where the line has turned by so many degrees from upright. */

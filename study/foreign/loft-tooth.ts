@@ -114,14 +114,30 @@ export const insideNeighbour = (beside: ReturnType<typeof neighbours>, p: Vec3):
     return Math.hypot(x, y) < side(tooth, (Math.atan2(x, y) * 180) / Math.PI, p[2]) - 0.05;
   });
 
+/** Highest place of a meridian, from the profile itself. */
+function tipOf(t: Tooth, phi: number): Vec3 {
+  const { points } = rounded(uncutCorners(t, phi).line, uncutCorners(t, phi).radii, 0.03);
+  const [r, z] = points.reduce((b, q) => (q[1] > b[1] ? q : b));
+  return [r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z];
+}
+
+/** Tips of both neighbours' cusps. */
+export function tipsBeside(t: Tooth): { mesial: Vec3[]; distal: Vec3[] } {
+  const [mesial, distal] = neighbours(t).map(({ tooth, at }) =>
+    tooth.cusps.map((c): Vec3 => {
+      const [x, y, z] = tipOf(tooth, c.azimuth);
+      return [x + at[0], y + at[1], z];
+    }),
+  );
+  return { mesial, distal };
+}
+
+/** Height of the cemento-enamel junction, which these teeth carry at a waving height under the gum. */
+export const cej = (phi: number): number => gingiva(phi) - 0.4 + 0.3 * Math.cos(2 * phi * RAD);
+
 export function marks(t: Tooth): Parameters<typeof foreignMaster>[3] {
   const at = (phi: number, r: number, z: number): Vec3 => [r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z];
-  // Highest place of each cusp's own meridian, from the profile itself.
-  const tip = (phi: number): Vec3 => {
-    const { points } = rounded(uncutCorners(t, phi).line, uncutCorners(t, phi).radii, 0.03);
-    const best = points.reduce((b, q) => (q[1] > b[1] ? q : b));
-    return at(phi, best[0], best[1]);
-  };
+  const tip = (phi: number): Vec3 => tipOf(t, phi);
   const ridge = (phi: number): Vec3[] => [-14, 0, 14].map((d) => tip(phi + d));
   return {
     cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: tip(c.azimuth) })),
@@ -136,6 +152,8 @@ export function marks(t: Tooth): Parameters<typeof foreignMaster>[3] {
     distalRidge: ridge(270),
     mesialContact: at(90, side(t, 90, t.h * 0.5), t.h * 0.5),
     distalContact: at(270, side(t, 270, t.h * 0.5), t.h * 0.5),
+    neighbourCusps: tipsBeside(t),
+    cej: Array.from({ length: 72 }, (_, k) => at(5 * k, side(t, 5 * k, cej(5 * k)), cej(5 * k))),
     gingivalMargin: Array.from({ length: 36 }, (_, k) => at(10 * k, side(t, 10 * k, gingiva(10 * k)), gingiva(10 * k))),
   };
 }

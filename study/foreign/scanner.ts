@@ -39,6 +39,8 @@ interface Landmarks {
   readonly mesialContact: Vec3;
   readonly distalContact: Vec3;
   readonly gingivalMargin: readonly Vec3[];
+  readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
+  readonly cej?: readonly Vec3[];
 }
 
 /** Where the master's file lies: turned, moved, and turned over for left-handed quadrants. */
@@ -66,6 +68,10 @@ export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: 
     ridges: { mesial: marks.mesialRidge.map(p), distal: marks.distalRidge.map(p), oblique: [] },
     contacts: { mesial: p(marks.mesialContact), distal: p(marks.distalContact) },
     gingivalMargin: marks.gingivalMargin.map(p),
+    ...(marks.neighbourCusps && {
+      neighbourCusps: { mesial: marks.neighbourCusps.mesial.map(p), distal: marks.neighbourCusps.distal.map(p) },
+    }),
+    ...(marks.cej && { cej: marks.cej.map(p) }),
   };
   const mesh = makeMesh('master', transformPoints(file, Float64Array.from(sheet.positions)), wound(sheet.triangles, turnedOver));
   return prepareMaster(description, {

@@ -2,12 +2,15 @@ import { describe, expect, it } from 'vitest';
 import { axiopulpal } from '#core/measure/cavity/axiopulpal.ts';
 import { boxAxialForm } from '#core/measure/cavity/box-axial-form.ts';
 import { boxClearance } from '#core/measure/cavity/box-clearance.ts';
+import { boxGap } from '#core/measure/cavity/box-gap.ts';
 import { boxSize } from '#core/measure/cavity/box-size.ts';
 import { divergence } from '#core/measure/cavity/divergence.ts';
 import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
 import { reverseCurve } from '#core/measure/cavity/reverse-curve.ts';
+import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
+import { makeSurface } from '#core/spatial/surface.ts';
 import { type BoxCut, boxBench, slotAndBox } from '../helpers/bench-box.ts';
 import { placed } from '../helpers/bench-crown.ts';
 
@@ -38,6 +41,35 @@ describe.each([
       expect(Math.abs(value(boxClearance(a), `box.clearance.${side}`, 'box mesial') - gap)).toBeLessThan(0.03);
     expect(value(boxAxialForm(a), 'box.axialform', 'box mesial')).toBeLessThan(0.02);
     expect(Math.abs(value(divergence(a), 'divergence', 'box mesial'))).toBeLessThan(0.5);
+  });
+});
+
+describe('the gap along a box', () => {
+  /** A neighbour's face that crosses x = 5.1 at y = 0 and z = 4 and leans by so many degrees: away from the box upward, or towards facial. */
+  const leaning = (up: number, facial: number) => {
+    const [u, f] = [up, facial].map((d) => Math.tan((d * Math.PI) / 180));
+    const corner = (y: number, z: number) => [5.1 + u * (z - 4) + f * y, y, z];
+    const positions = [corner(-9, -3), corner(9, -3), corner(9, 12), corner(-9, 12)].flat();
+    return makeSurface(makeMesh('tooth', Float64Array.from(positions), Uint32Array.from([0, 2, 1, 0, 3, 2])));
+  };
+  it('is even beside a face as upright as its walls', async () => {
+    const a = await anatomy(slotAndBox(), 0.6);
+    for (const r of boxGap({ ...a, master: { ...a.master, mesial: leaning(0, 0) } })) expect(r.value).toBeLessThan(0.05);
+  });
+  it('opens by the sine of the face’s lean over nine tenths of a margin', async () => {
+    // Floor at z = 3 under an edge at z = 7.
+    const a = await anatomy(slotAndBox({ depth: 2, height: 2, wide: 3 }), 0.6);
+    const up = boxGap({ ...a, master: { ...a.master, mesial: leaning(10, 0) } });
+    for (const side of ['facial', 'lingual'])
+      expect(Math.abs(value(up, 'box.gap.even', `box mesial ${side}`) - 0.9 * 4 * Math.sin(Math.PI / 18))).toBeLessThan(0.06);
+    expect(value(up, 'box.gap.even', 'box mesial gingival')).toBeLessThan(0.03);
+    const across = boxGap({ ...a, master: { ...a.master, mesial: leaning(0, 8) } });
+    expect(Math.abs(value(across, 'box.gap.even', 'box mesial gingival') - 0.9 * 3 * Math.sin((8 * Math.PI) / 180))).toBeLessThan(0.06);
+  });
+  it('without a neighbour there is none', async () => {
+    const a = await anatomy(slotAndBox(), 0.6);
+    for (const r of boxGap({ ...a, master: { ...a.master, mesial: null } }))
+      expect(r).toMatchObject({ value: null, reason: 'no-neighbour' });
   });
 });
 

@@ -155,6 +155,13 @@ export const INSIDE: readonly Entry[] = [
     steps: FROM_BOX,
     method: LENGTHS,
   }),
+  entry('box.gap.even', 'spread of the gap to the neighbour', 'mm', ['value'], ZONES.boxMargins, {
+    hand: ['explorer', 'probe', 'eye'],
+    cutting: 'neither',
+    steps: FROM_BOX,
+    curve: 'clearance',
+    method: LENGTHS,
+  }),
   ...(['facial', 'lingual', 'gingival'] as const).map((side) =>
     entry(`box.clearance.${side}`, `gap to the neighbour, ${side}`, 'mm', ['min'], ZONES.boxes, {
       quantity: 'gap',

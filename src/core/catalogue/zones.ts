@@ -49,6 +49,7 @@ export const ZONES = {
   boxes: { list: BOXES },
   wholeOrBoxes: { list: [null, ...BOXES] },
   boxThirds: { list: combine(BOXES, ['facial third', 'middle third', 'lingual third']) },
+  boxMargins: { list: combine(BOXES, ['facial', 'lingual', 'gingival']) },
   boxEnds: { list: combine(BOXES, ['floor', 'occlusal']) },
   gingivalFloors: { list: combine(PROXIMAL, ['floor']) },
   walls: { list: [null, ...SIDES, ...combine(['axial'], PROXIMAL), ...combine(BOXES, ['facial', 'lingual'])] },

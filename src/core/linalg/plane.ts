@@ -1,15 +1,19 @@
 import { leastSquares } from './least-squares.ts';
 import { eigenSymmetric3 } from './solve.ts';
-import { unit, type Vec3 } from './vec.ts';
+import { byAxis, unit, type Vec3 } from './vec.ts';
 
-/** The plane that lies nearest to points, by least squares of the distances to it; null for fewer than three. */
-export function planeOf(points: readonly Vec3[]): { readonly centre: Vec3; readonly normal: Vec3; readonly rms: number } | null {
-  const n = points.length;
-  if (n < 3) return null;
-  const centre = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / n) as unknown as Vec3;
+/** The plane that lies nearest to points, by least squares of the distances to it, each with the area that it stands for; null for fewer than three. */
+export function planeOf(
+  points: readonly Vec3[],
+  areas: readonly number[] = points.map(() => 1),
+): { readonly centre: Vec3; readonly normal: Vec3; readonly rms: number } | null {
+  const area = areas.reduce((s, a) => s + a, 0);
+  if (points.length < 3 || !(area > 0)) return null;
+  const centre = byAxis((k) => points.reduce((s, p, i) => s + areas[i] * p[k], 0) / area);
   const m = new Array<number>(9).fill(0);
-  for (const p of points)
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[3 * i + j] += ((p[i] - centre[i]) * (p[j] - centre[j])) / n;
+  points.forEach((p, at) => {
+    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[3 * i + j] += (areas[at] * (p[i] - centre[i]) * (p[j] - centre[j])) / area;
+  });
   const { values, vectors } = eigenSymmetric3(m);
   return { centre, normal: vectors[0], rms: Math.sqrt(Math.max(0, values[0])) };
 }

@@ -72,6 +72,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
         : sitesOf(score, focus, bench.place),
     [score, focus, view.measurement, bench.place],
   );
+  const readings = useMemo(() => criterion?.targets.map((t) => t.reading) ?? [], [criterion]);
   const strip = view.curves['strip.azimuth'];
 
   return (
@@ -103,6 +104,7 @@ export function Bench({ view, canGrade }: { view: BenchView; canGrade: boolean }
             onShown={(what) => act({ do: 'show', what })}
             cut={cut}
             pin={pin}
+            readings={readings}
             marks={marks}
             onMark={(id) =>
               acts.goTo(view.measurement ? score.criteria.findIndex((c) => c.pins.some((p) => p.id === id)) : Math.floor(-id / 100))

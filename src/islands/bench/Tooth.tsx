@@ -28,6 +28,7 @@ interface Props {
   readonly onShown: (what: keyof SceneProps['shown']) => void;
   readonly cut: number;
   readonly pin: SceneProps['pin'];
+  readonly readings: NonNullable<SceneProps['readings']>;
   readonly marks: NonNullable<SceneProps['marks']>;
   readonly onMark: (id: number) => void;
   readonly onOver: NonNullable<SceneProps['onOver']>;
@@ -39,7 +40,7 @@ interface Props {
 
 /** The tooth in 3D with instruments, pins and labels. */
 export function Tooth(props: Props) {
-  const { loaded, view, camera, onCamera, shown, onShown, cut, pin, marks, onMark, onOver, tools, pinTo, onPin } = props;
+  const { loaded, view, camera, onCamera, shown, onShown, cut, pin, readings, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
   return (
@@ -57,6 +58,7 @@ export function Tooth(props: Props) {
           view={camera}
           azimuth={cut}
           pin={pin}
+          readings={readings}
           marks={marks}
           onMark={onMark}
           onOver={onOver}

@@ -4,6 +4,7 @@ import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
+import { lineBeside } from '#core/measure/crown/line-cusps.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
@@ -40,11 +41,15 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   ];
   // An outline is the whole edge; a finish line may leave sides open.
   const edge = m.curves.outline ?? m.curves.finishLine ?? [];
-  const finishLine = edge.map((p): [number, number, number] => {
-    const q = applyPoint(master.toTooth, [p[0], p[1], p[2]]);
-    return [leftHanded ? -q[0] : q[0], q[1], q[2]];
-  });
-  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, parts: [...partNames] }, meshes);
+  const shown = ([x, y, z]: readonly number[]): [number, number, number] => [leftHanded ? -x : x, y, z];
+  const finishLine = edge.map((p) => shown(applyPoint(master.toTooth, [p[0], p[1], p[2]])));
+  const { landmarks } = master;
+  const row = landmarks.cusps.length ? lineBeside(landmarks) : null;
+  const lines = [
+    ...(row ? [{ of: 'line.cusps', points: row.ends.map(shown) }] : []),
+    ...(landmarks.cej ? [{ of: 'margin.cej', points: landmarks.cej.map(shown) }] : []),
+  ];
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames] }, meshes);
 }
 
 /** mm round the deepest place of damage within which the neighbour is coloured, and times the scan's noise that must be lost there. */

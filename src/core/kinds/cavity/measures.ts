@@ -1,6 +1,7 @@
 import { axiopulpal } from '../../measure/cavity/axiopulpal.ts';
 import { boxAxialForm } from '../../measure/cavity/box-axial-form.ts';
 import { boxClearance } from '../../measure/cavity/box-clearance.ts';
+import { boxGap } from '../../measure/cavity/box-gap.ts';
 import { boxSize } from '../../measure/cavity/box-size.ts';
 import { cavosurface } from '../../measure/cavity/cavosurface.ts';
 import { depthPulpal } from '../../measure/cavity/depth-pulpal.ts';
@@ -45,6 +46,7 @@ export const INSIDE: readonly Measure<CavityAnatomy>[] = [
   cavosurface,
   boxSize,
   boxClearance,
+  boxGap,
   boxAxialForm,
   axiopulpal,
   retention,

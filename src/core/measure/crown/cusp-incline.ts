@@ -28,11 +28,20 @@ export function cuspIncline(c: CrownContext): Reading[] {
   const { cusps, neighbourCusps } = c.anatomy.master.landmarks;
   const plane = planeThrough([...cusps.map((q) => q.at), ...(neighbourCusps?.mesial ?? []), ...(neighbourCusps?.distal ?? [])]);
   if (!plane) return cusps.flatMap((q) => refusal(NAME, q.name, ['value'], 'no-landmark'));
-  const p = c.anatomy.region.mesh.positions;
+  const { mesh, areas } = c.anatomy.region;
+  const p = mesh.positions;
   return cusps.flatMap((q): Reading[] => {
     const zone = c.zones.find((z) => z.zone === q.name);
-    const places = (zone?.vertices ?? []).map((v): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]]).filter((at) => isInner(q.at, at));
-    const own = places.length >= LEAST ? planeOf(places) : null;
+    const places = (zone?.vertices ?? [])
+      .map((v) => ({ at: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] as Vec3, area: areas[v] }))
+      .filter(({ at }) => isInner(q.at, at));
+    const own =
+      places.length >= LEAST
+        ? planeOf(
+            places.map((s) => s.at),
+            places.map((s) => s.area),
+          )
+        : null;
     if (!zone || !own) return refusal(NAME, q.name, ['value'], 'not-seen', zone?.coverage);
     const up = own.normal[2] < 0 ? scale(own.normal, -1) : own.normal;
     return [

@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { leastSquares } from '../../linalg/least-squares.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import type { Vec3 } from '../../linalg/vec.ts';
+import { byAxis, type Vec3 } from '../../linalg/vec.ts';
 import type { Landmarks } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { bevelsFound } from './bevel-found.ts';
@@ -72,6 +72,8 @@ export function lineCusps(c: CrownContext): Reading[] {
 interface LineBeside {
   /** Signed distance of a place, + facial. */
   from(p: Vec3): number;
+  /** The line between its outermost tips, at their mean height. */
+  readonly ends: readonly [Vec3, Vec3];
   /** mm: standard error at the target's middle, from how well tips are set. */
   readonly error: number;
 }
@@ -91,7 +93,14 @@ export function lineBeside(l: Pick<Landmarks, 'cusps' | 'neighbourCusps'>): Line
   const s = leastSquares([...mesial, ...distal].map((p) => ({ f: [1, p[0]], x: p[1], w: 1 })));
   if (!s) return null;
   const [a, b] = s;
-  return { from: (p) => (p[1] - a - b * p[0]) / Math.hypot(1, b), error: (TIP * Math.hypot(1 / mesial.length, 1 / distal.length)) / 2 };
+  const tips = [...mesial, ...distal];
+  const height = mean(tips.map((p) => p[2]));
+  const end = (x: number): Vec3 => [x, a + b * x, height];
+  return {
+    from: (p) => (p[1] - a - b * p[0]) / Math.hypot(1, b),
+    ends: [end(Math.max(...tips.map((p) => p[0]))), end(Math.min(...tips.map((p) => p[0])))],
+    error: (TIP * Math.hypot(1 / mesial.length, 1 / distal.length)) / 2,
+  };
 }
 
 /** The tip of a prepared cusp, and how far what is as high spreads across the line. */
@@ -103,7 +112,7 @@ function tipOf(c: CrownContext, vertices: readonly number[], line: LineBeside) {
   const areas = c.anatomy.region.areas;
   const area = top.reduce((s, v) => s + areas[v], 0);
   if (!(area > 0)) return null;
-  const at = [0, 1, 2].map((k) => top.reduce((s, v) => s + areas[v] * p[3 * v + k], 0) / area) as unknown as Vec3;
+  const at = byAxis((k) => top.reduce((s, v) => s + areas[v] * p[3 * v + k], 0) / area);
   const own = line.from(at);
   const spread = Math.sqrt(top.reduce((s, v) => s + areas[v] * (line.from([p[3 * v], p[3 * v + 1], 0]) - own) ** 2, 0) / area);
   return { at, spread, samples: top.length };

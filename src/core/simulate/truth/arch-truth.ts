@@ -29,7 +29,11 @@ export function archTruth(t: Typodont, e: CrownEnvelope, o: Vec3, finish: PolarC
   const line = lineBeside({ cusps, neighbourCusps });
   for (const q of cusps) {
     const near = occlusal.filter(({ p }) => Math.hypot(p[0] - q.at[0], p[1] - q.at[1]) <= REACH);
-    const own = planeOf(near.map((s) => s.p).filter((p) => isInner(q.at, p)));
+    const inner = near.filter(({ p }) => isInner(q.at, p));
+    const own = planeOf(
+      inner.map((s) => s.p),
+      inner.map((s) => s.weight),
+    );
     if (plane && own) {
       const up = own.normal[2] < 0 ? scale(own.normal, -1) : own.normal;
       out.push({ name: 'cusp.incline', zone: q.name, stat: 'value', unit: 'deg', value: angleBetween(up, plane.normal) });
@@ -69,11 +73,14 @@ function bevelEdge(t: Typodont, e: CrownEnvelope, o: Vec3): Vec3[] {
       const plane = e.recipe.planes.find((p) => Math.abs(((azimuth - p.azimuth + 540) % 360) - 180) + 18 <= p.halfWidth);
       if (!plane || plane.angle < 30) return [];
       const [cos, sin] = [Math.cos(toRadians(plane.angle)), Math.sin(toRadians(plane.angle))];
-      return Array.from({ length: 19 }, (_, i) => toRadians(azimuth - 18 + 2 * i)).map((phi): Vec3 => {
-        const { line } = e.profile(phi);
+      return Array.from({ length: 19 }, (_, i) => toRadians(azimuth - 18 + 2 * i)).flatMap((phi): Vec3[] => {
+        const p = e.profile(phi);
+        // The margin lies farther out along the bevel's normal than the bevel itself.
+        const line = p.line.filter(([, y]) => y >= p.wallTop);
+        if (line.length === 0) return [];
         const most = Math.max(...line.map(([r, z]) => r * cos + z * sin));
         const [r, z] = line.filter(([x, y]) => x * cos + y * sin >= most - ON).reduce((a, b) => (b[1] > a[1] ? b : a));
-        return sub([r * Math.sin(phi), r * Math.cos(phi), z], o);
+        return [sub([r * Math.sin(phi), r * Math.cos(phi), z], o)];
       });
     });
 }

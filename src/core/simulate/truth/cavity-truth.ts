@@ -2,7 +2,7 @@ import { dentineSolid } from '../../anatomy/inner.ts';
 import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
-import type { Vec3 } from '../../linalg/vec.ts';
+import { distance, type Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, signedDistance } from '../../spatial/surface.ts';
@@ -241,8 +241,18 @@ function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): v
     closestPoint(neighbour, p[0], p[1], p[2], hit);
     return Math.sqrt(hit.distanceSquared);
   };
+  /** Least gap along a margin, and its spread by the length of margin that has it. */
+  const along = (which: string, margin: readonly Vec3[]): void => {
+    const gaps = margin.map(gap);
+    tell(`box.clearance.${which}`, `box ${b.recipe.side}`, 'min', 'mm', Math.min(Infinity, ...gaps));
+    const lengths = margin.map(
+      (p, i) => (distance(p, margin[Math.max(0, i - 1)]) + distance(p, margin[Math.min(margin.length - 1, i + 1)])) / 2,
+    );
+    if (margin.length < 2) return;
+    const [low, high] = weightedQuantiles(gaps, lengths, [0.05, 0.95]);
+    tell('box.gap.even', `box ${b.recipe.side} ${which}`, 'value', 'mm', high - low);
+  };
   const { loft } = b;
-  const least = { facial: Infinity, lingual: Infinity };
   const ys = loft.plan.map((p) => p.y);
   const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
   // Side margins: the box's side walls end where they meet the tooth's outer face, at each height.
@@ -255,6 +265,7 @@ function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): v
       -1,
     );
     if (i < 0) continue;
+    const margin: Vec3[] = [];
     for (let h = loft.radius + 0.05; h < 6; h += 0.05) {
       const q = wallPoint(loft, i, h);
       let x = 0;
@@ -265,12 +276,12 @@ function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): v
         if (t.target.inside(s * m, q[1], q[2]) > 0) x = m;
         else hi = m;
       }
-      least[side] = Math.min(least[side], gap([s * x, q[1], q[2]]));
+      margin.push([s * x, q[1], q[2]]);
     }
-    tell(`box.clearance.${side}`, `box ${b.recipe.side}`, 'min', 'mm', least[side]);
+    along(side, margin);
   }
-  let gingival = Infinity;
+  const edge: Vec3[] = [];
   for (let y = middle - b.recipe.width / 2; y <= middle + b.recipe.width / 2; y += 0.05)
-    gingival = Math.min(gingival, gap([b.axialX(y) + s * b.recipe.axialDepth, y, b.floorZ]));
-  tell('box.clearance.gingival', `box ${b.recipe.side}`, 'min', 'mm', gingival);
+    edge.push([b.axialX(y) + s * b.recipe.axialDepth, y, b.floorZ]);
+  along('gingival', edge);
 }

@@ -1,0 +1,63 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { cornerError, edgeError } from '../uncertainty/outline-error.ts';
+import { sideMargin } from './box-clearance.ts';
+import { gingivalEdge } from './box-size.ts';
+
+const NAME = 'box.gap.even';
+/** mm: a gap above this counts as open. */
+const FAR = 5;
+/** Places of a margin that make a spread. */
+const LEAST = 6;
+
+/**
+ * Evenness of the gap to the neighbour along each margin of a box; the narrowest place is box.clearance's.
+ * @formula p95 − p05 of the distance from the margin's outline places to the neighbour's master surface
+ * @units mm
+ * @frame tooth
+ * @fails no-neighbour, no-outline
+ * @source own definition, docs/definitions.md
+ * @example a margin parallel to the neighbour reads 0
+ */
+export function boxGap(a: CavityAnatomy): Reading[] {
+  const hit = newClosest();
+  return a.boxes.flatMap((b) =>
+    (['facial', 'lingual', 'gingival'] as const).flatMap((which): Reading[] => {
+      const zone = `box ${b.side} ${which}`;
+      const neighbour = a.master[b.side];
+      if (!neighbour) return refusal(NAME, zone, ['value'], 'no-neighbour');
+      const gaps = (which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which)).flatMap((o) =>
+        closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, FAR)
+          ? [{ o, width: Math.sqrt(hit.distanceSquared), across: [hit.x, hit.y, hit.z] as const }]
+          : [],
+      );
+      if (gaps.length < LEAST) return refusal(NAME, zone, ['value'], 'no-outline');
+      const widths = gaps.map((g) => g.width);
+      const [low, high] = weightedQuantiles(
+        widths,
+        widths.map(() => 1),
+        [0.05, 0.95],
+      );
+      const widest = gaps.reduce((x, y) => (y.width > x.width ? y : x));
+      const narrowest = gaps.reduce((x, y) => (y.width < x.width ? y : x));
+      const errors = [widest, narrowest].flatMap(({ o, across }) => {
+        const index = a.outline.indexOf(o);
+        return [edgeError(a, index), cornerError(a, index, across)];
+      });
+      return [
+        reading({
+          name: NAME,
+          zone,
+          value: high - low,
+          // Where a margin is taken to end decides how far the gap opens: the step between its last places.
+          U: expanded(...errors, (2 * (high - low)) / gaps.length, methodUncertainty(NAME, 'value')),
+          at: { point: widest.o.p },
+          samples: gaps.length,
+        }),
+      ];
+    }),
+  );
+}
