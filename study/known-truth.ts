@@ -6,7 +6,7 @@ import { type Master, prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
 import { type Carved, Workshop } from '#core/simulate/simulate.ts';
-import type { Truth } from '#core/simulate/truth/crown-truth.ts';
+import type { Truth } from '#core/simulate/truth/truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';

@@ -40,6 +40,12 @@ const DRAWN: Readonly<Record<Family, Drawn>> = {
     mark: 'M20,26 L26,18 M17,25 L23,17',
   },
   form: { before: WHOLE, now: CROWN, mark: 'M21,20 L28,19 L32,21 L36,19 L43,20' },
+  // From above: a neighbour, the tooth and its other neighbour, and the row of their cusps.
+  arch: {
+    before: 'M1,14 C10,8 17,12 17,24 C17,36 10,40 1,34 M63,14 C54,8 47,12 47,24 C47,36 54,40 63,34',
+    now: 'M32,10 C42,10 46,15 46,24 C46,33 42,38 32,38 C22,38 18,33 18,24 C18,15 22,10 32,10',
+    mark: 'M2,19 L62,19 M29,16 L32,13 L35,16',
+  },
   edges: { now: CROWN, mark: 'M20,25 L21,20 L26,19 M38,19 L43,20 L44,25' },
   neighbour: {
     before: 'M2,44 C2,20 4,14 8,14 C13,14 12,34 12,44',

@@ -2,6 +2,7 @@ import type { APIContext } from 'astro';
 import { may } from './access/table.ts';
 import { Refused } from './errors.ts';
 import { number } from './http.ts';
+import type { Media } from './photos/keep.ts';
 import type { FileStore } from './scans/files.ts';
 import { UNDRAWN } from './scans/undrawn.ts';
 import { app } from './start.ts';
@@ -54,6 +55,15 @@ export async function displayResponse(files: FileStore, sha256: string): Promise
       'Cache-Control': 'private, no-store',
     },
   });
+}
+
+/** A photograph as it lies in the store. */
+export async function pictureResponse(
+  files: FileStore,
+  { sha256, media }: { readonly sha256: string; readonly media: Media },
+): Promise<Response> {
+  const { body, size } = await files.stream(sha256);
+  return new Response(body, { headers: { 'Content-Type': media, 'Content-Length': String(size), 'Cache-Control': 'private, no-store' } });
 }
 
 /** A file to keep. Its name is the program's own, never a person's. */

@@ -110,6 +110,8 @@ export const DECISION: Readonly<Record<Decision, { readonly title: string; reado
 };
 
 export const PLAN = {
+  coming:
+    'This tooth is looked at for the first time: it is being made and measured, which takes up to half a minute. The plan opens by itself.',
   title: 'Plan',
   lead: (standard: string): string =>
     `Made from the course’s standard “${standard}”, the master and the course’s cutters. What the course or your instructor says comes first.`,

@@ -19,12 +19,13 @@ import { type Body, type LabelledMesh, labelled, type SolidKernel } from './soli
 import { withFaults } from './spoil.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
 import { contactTruth } from './truth/contact-truth.ts';
-import { crownTruth, type Truth } from './truth/crown-truth.ts';
+import { crownTruth } from './truth/crown-truth.ts';
 import { damageTruth } from './truth/damage-truth.ts';
 import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
+import type { Truth } from './truth/truth.ts';
 import { type ArchExtent, contactPoint, cuspsBeside, junctionOf, makeTypodont, opposingOf, seenFrom, type Typodont } from './typodont.ts';
 
 export interface SimulatedMaster {

@@ -53,11 +53,3 @@ function sizeOf(bytes: Uint8Array): { width: number; height: number } | null {
 /** Enters a picture's file, which the database refers to. */
 export const enterFile = (q: Queries, { kept }: Received): Promise<void> =>
   q.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size}) on conflict do nothing`);
-
-/** A stored picture as an answer. */
-export async function pictureAnswer(a: Pick<App, 'files'>, { sha256, media }: { sha256: string; media: Media }): Promise<Response> {
-  const { body, size } = await a.files.stream(sha256);
-  return new Response(body, {
-    headers: { 'Content-Type': media, 'Content-Length': String(size), 'Cache-Control': 'private, no-store' },
-  });
-}

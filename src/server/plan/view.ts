@@ -97,6 +97,14 @@ export async function planned(a: App, id: string) {
   return { row, rubric, standard: standard.body, kit, cutters, plan, guide: drawn, masterFile };
 }
 
+/** What a plan's page says at once; the plan itself only where its tooth need not be made first, which takes a while. */
+export async function planPage(a: App, who: Person | null, id: string): Promise<{ title: string; course: string; view: PlanView | null }> {
+  permit(who, 'course.see', await SUBJECTS.exercise(a.db, id));
+  const row = await exerciseRow(a.db, id);
+  if (!row) throw new Refused('not-there', 'There is no such exercise.');
+  return { title: row.title, course: row.course_id, view: row.master ? await planView(a, who, id) : null };
+}
+
 /** The plan of an exercise as everybody of its course sees it. */
 export async function planView(a: App, who: Person | null, id: string): Promise<PlanView> {
   const subject = await SUBJECTS.exercise(a.db, id);

@@ -4,7 +4,7 @@ import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
-import { lineBeside } from '#core/measure/crown/line-cusps.ts';
+import { lineBeside } from '#core/master/row-of-cusps.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';

@@ -3,7 +3,7 @@ import { planeOf } from '../../linalg/plane.ts';
 import { angleBetween, scale, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../../spatial/surface.ts';
-import { type Bevel, bevelsFound } from './bevel-found.ts';
+import { type Bevel, bevelsFound } from '../bevel-found.ts';
 import type { CrownContext } from './context.ts';
 
 const NAME = 'bevel.opposing';

@@ -1,6 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { type Bevel, bevelsFound } from './bevel-found.ts';
+import { type Bevel, bevelsFound } from '../bevel-found.ts';
 import type { CrownContext } from './context.ts';
 
 /**

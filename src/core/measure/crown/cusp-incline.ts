@@ -65,7 +65,7 @@ export function cuspIncline(c: CrownContext): Reading[] {
 }
 
 /** Whether a place lies on a cusp's slope to the tooth's middle, seen along the axis. */
-export function isInner(tip: Vec3, at: Vec3): boolean {
+function isInner(tip: Vec3, at: Vec3): boolean {
   const away = Math.hypot(tip[0], tip[1]);
   if (!(away > 0)) return false;
   const inward = -((at[0] - tip[0]) * tip[0] + (at[1] - tip[1]) * tip[1]) / away;

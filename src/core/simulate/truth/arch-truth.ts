@@ -2,12 +2,11 @@ import { closedCentroid } from '../../linalg/curve.ts';
 import { planeOf, planeThrough } from '../../linalg/plane.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { angleBetween, scale, sub, toRadians, type Vec3 } from '../../linalg/vec.ts';
-import { isInner } from '../../measure/crown/cusp-incline.ts';
-import { lineBeside } from '../../measure/crown/line-cusps.ts';
+import { lineBeside } from '../../master/row-of-cusps.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
 import type { PolarCurve } from '../polar-curve.ts';
 import { cuspsBeside, junctionAt, type Typodont } from '../typodont.ts';
-import type { Sample, Truth } from './crown-truth.ts';
+import type { Sample, Truth } from './truth.ts';
 
 /** mm under the highest place of a cusp that count as its tip. */
 const PLATEAU = 0.05;
@@ -29,7 +28,9 @@ export function archTruth(t: Typodont, e: CrownEnvelope, o: Vec3, finish: PolarC
   const line = lineBeside({ cusps, neighbourCusps });
   for (const q of cusps) {
     const near = occlusal.filter(({ p }) => Math.hypot(p[0] - q.at[0], p[1] - q.at[1]) <= REACH);
-    const inner = near.filter(({ p }) => isInner(q.at, p));
+    // The slope to the tooth's middle: from a quarter of a millimetre beside the tip on, as it is seen along the axis.
+    const away = Math.hypot(q.at[0], q.at[1]);
+    const inner = near.filter(({ p }) => (q.at[0] * (q.at[0] - p[0]) + q.at[1] * (q.at[1] - p[1])) / away >= 0.25);
     const own = planeOf(
       inner.map((s) => s.p),
       inner.map((s) => s.weight),

@@ -11,8 +11,8 @@ import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
 import type { Typodont } from '../typodont.ts';
-import type { Truth } from './crown-truth.ts';
 import { fineSurface } from './fine.ts';
+import type { Truth } from './truth.ts';
 
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
 export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {

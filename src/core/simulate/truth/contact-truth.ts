@@ -3,8 +3,8 @@ import { type Mesh, subMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface } from '../../spatial/surface.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
 import type { Typodont } from '../typodont.ts';
-import type { Truth } from './crown-truth.ts';
 import { fineMesh } from './fine.ts';
+import type { Truth } from './truth.ts';
 
 /** mm over the gingival margin, as the reading has it. */
 const OVER = 0.3;

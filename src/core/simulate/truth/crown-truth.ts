@@ -10,15 +10,7 @@ import type { Typodont } from '../typodont.ts';
 import { archTruth } from './arch-truth.ts';
 import { fineSurface } from './fine.ts';
 import { leanTowards, truePath } from './insertion-truth.ts';
-
-/** A true value, in the same words as a reading. */
-export interface Truth {
-  readonly name: string;
-  readonly zone: string | null;
-  readonly stat: Stat;
-  readonly unit: Unit;
-  readonly value: number;
-}
+import type { Sample, Truth } from './truth.ts';
 
 /** Azimuths of a truth, half a degree apart: four per half plane of the measure. */
 const SAMPLES = 720;
@@ -178,12 +170,6 @@ function exitOf(
   const u = [inside[0] - r, inside[1] - z];
   const w = [t.target.side(phi, z - below) - r, -below];
   return (Math.acos((u[0] * w[0] + u[1] * w[1]) / Math.hypot(...u) / Math.hypot(...w)) * 180) / Math.PI;
-}
-
-/** A place of the cut surface and the area that it stands for. */
-export interface Sample {
-  readonly p: Vec3;
-  readonly weight: number;
 }
 
 /** Depths over the occlusal zones and the wall thirds: the cut surface sampled from its formula, distances to the tooth's formula. */

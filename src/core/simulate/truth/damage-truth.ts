@@ -5,7 +5,7 @@ import { toothSolid } from '../bodies.ts';
 import { damageBall } from '../damage.ts';
 import type { Recipe } from '../recipe.ts';
 import type { Typodont } from '../typodont.ts';
-import type { Truth } from './crown-truth.ts';
+import type { Truth } from './truth.ts';
 
 /** Deepest loss of each neighbour: the ball's own surface against the neighbour's formula, tessellated fine. */
 export function damageTruth(t: Typodont, damage: Recipe['neighbourDamage']): Truth[] {

@@ -8,7 +8,7 @@ import { loftSolid } from '../cavity/loft.ts';
 import { envelopeOf } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
 import type { Typodont } from '../typodont.ts';
-import type { Truth } from './crown-truth.ts';
+import type { Truth } from './truth.ts';
 
 /** mm: side of the cells in which decay is counted; half of what the reading counts in. */
 const CELL = 0.06;

@@ -3,7 +3,8 @@ import { onlayParts } from '../onlay/onlay.ts';
 import type { OnlayRecipe } from '../onlay/recipe.ts';
 import type { Typodont } from '../typodont.ts';
 import { cavityTruth } from './cavity-truth.ts';
-import { crownTruth, type Truth } from './crown-truth.ts';
+import { crownTruth } from './crown-truth.ts';
+import type { Truth } from './truth.ts';
 
 /** Readings of the covered side that hold for a sector or a cusp by itself. */
 const COVERED = /^(margin\.(width|gingiva|exit)|wall\.(lean|height)|reduction\.(occlusal|axial))$/;

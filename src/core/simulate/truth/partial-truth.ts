@@ -3,7 +3,8 @@ import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type PlacedGroove, partialParts, wallAt } from '../partial/partial.ts';
 import type { PartialRecipe } from '../partial/recipe.ts';
 import type { Typodont } from '../typodont.ts';
-import { crownTruth, type Truth } from './crown-truth.ts';
+import { crownTruth } from './crown-truth.ts';
+import type { Truth } from './truth.ts';
 
 const LINGUAL = /^(lingual|mesiolingual|distolingual)( |$)/;
 const ROUND = /^(margin\.(width|gingiva|exit)|wall\.(lean|height)|reduction\.axial)$/;

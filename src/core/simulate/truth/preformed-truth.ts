@@ -3,8 +3,8 @@ import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { preformedParts } from '../preformed/preformed.ts';
 import type { PreformedRecipe } from '../preformed/recipe.ts';
 import type { Typodont } from '../typodont.ts';
-import type { Truth } from './crown-truth.ts';
 import { fineSurface } from './fine.ts';
+import type { Truth } from './truth.ts';
 
 /** mm between the places of a slice at which its gap to the neighbour is taken. */
 const GRID = 0.1;

@@ -1,8 +1,9 @@
 import type { APIRoute } from 'astro';
 import { Refused } from '#server/errors.ts';
+import { pictureResponse } from '#server/files-out.ts';
 import { endpoint, number } from '#server/http.ts';
 import { addPhoto, photoOf, removePhoto } from '#server/photos/beside.ts';
-import { onePhoto, pictureAnswer } from '#server/photos/keep.ts';
+import { onePhoto } from '#server/photos/keep.ts';
 import { app } from '#server/start.ts';
 
 /** The photograph beside an attempt. */
@@ -10,7 +11,7 @@ export const GET: APIRoute = endpoint(async (context) => {
   const a = await app();
   const shown = await photoOf(a.db, number(context.params.id));
   if (!shown) throw new Refused('not-there', 'No photograph lies beside this attempt.');
-  return pictureAnswer(a, shown);
+  return pictureResponse(a.files, shown);
 });
 
 /** Puts a photograph beside it: multipart, one file named `photo`. */

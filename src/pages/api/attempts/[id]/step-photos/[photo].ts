@@ -1,13 +1,13 @@
 import type { APIRoute } from 'astro';
+import { pictureResponse } from '#server/files-out.ts';
 import { endpoint, number } from '#server/http.ts';
-import { pictureAnswer } from '#server/photos/keep.ts';
 import { removeStepPhoto, stepPhoto } from '#server/photos/steps.ts';
 import { app } from '#server/start.ts';
 
 /** A student's photograph of a step. */
 export const GET: APIRoute = endpoint(async (context) => {
   const a = await app();
-  return pictureAnswer(a, await stepPhoto(a.db, number(context.params.id), number(context.params.photo)));
+  return pictureResponse(a.files, await stepPhoto(a.db, number(context.params.id), number(context.params.photo)));
 });
 
 /** Its student takes it away; the file is kept. */

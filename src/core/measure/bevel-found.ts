@@ -1,10 +1,10 @@
-import { azimuthOf } from '../../linalg/sectors.ts';
-import { toDegrees, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
-import { radialPoint } from '../../segment/crown/crown.ts';
-import { STEP } from '../../segment/crown/pieces.ts';
-import { fitDirection } from '../../segment/polyline.ts';
-import { madSigma, median } from '../../statistics/quantile.ts';
-import type { CrownContext } from './context.ts';
+import { azimuthOf } from '../linalg/sectors.ts';
+import { toDegrees, type Vec3, wrapDegrees } from '../linalg/vec.ts';
+import { radialPoint } from '../segment/crown/crown.ts';
+import { STEP } from '../segment/crown/pieces.ts';
+import { fitDirection } from '../segment/polyline.ts';
+import { madSigma, median } from '../statistics/quantile.ts';
+import type { CrownContext } from './crown/context.ts';
 
 /** degrees round a cusp's azimuth in which its bevel is looked for. */
 const ARC = 18;
