@@ -13,8 +13,8 @@ export const DisplayHeader = v.object({
   parts: v.array(v.string()),
   meshes: v.array(MeshHeader),
   finishLine: v.array(Point),
-  /** Lines of the master that a reading is taken from, drawn while its line is looked at: the row of the neighbours' cusps, the junction. */
-  lines: v.optional(v.array(v.object({ of: v.string(), points: v.array(Point) })), []),
+  /** Lines of the master, drawn while a reading whose name begins so is looked at: the row of the neighbours' cusps, the junction. */
+  lines: v.optional(v.array(v.object({ of: v.array(v.string()), points: v.array(Point) })), []),
 });
 export type DisplayHeader = v.InferOutput<typeof DisplayHeader>;
 

@@ -207,9 +207,9 @@ function Contents({
       )}
       <primitive object={finish} renderOrder={4} />
       {rows
-        .filter(({ of }) => readings.some((r) => r.startsWith(of)))
+        .filter(({ of }) => readings.some((r) => of.some((name) => r.startsWith(name))))
         .map(({ of, line }) => (
-          <primitive key={of} object={line} renderOrder={4} />
+          <primitive key={of[0]} object={line} renderOrder={4} />
         ))}
       <primitive object={plane} />
       {marks.map((m) => (

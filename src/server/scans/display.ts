@@ -46,8 +46,8 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   const { landmarks } = master;
   const row = landmarks.cusps.length ? lineBeside(landmarks) : null;
   const lines = [
-    ...(row ? [{ of: 'line.cusps', points: row.ends.map(shown) }] : []),
-    ...(landmarks.cej ? [{ of: 'margin.cej', points: landmarks.cej.map(shown) }] : []),
+    ...(row ? [{ of: ['line.cusps', 'bevel.functional'], points: row.ends.map(shown) }] : []),
+    ...(landmarks.cej ? [{ of: ['margin.cej'], points: landmarks.cej.map(shown) }] : []),
   ];
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames] }, meshes);
 }

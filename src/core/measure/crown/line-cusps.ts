@@ -1,6 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import { byAxis, type Vec3 } from '../../linalg/vec.ts';
+import { byAxis } from '../../linalg/vec.ts';
 import { lineBeside, type RowOfCusps } from '../../master/row-of-cusps.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { bevelsFound } from '../bevel-found.ts';
