@@ -18,6 +18,10 @@ export const DisplayHeader = v.object({
 });
 export type DisplayHeader = v.InferOutput<typeof DisplayHeader>;
 
+/** The master's lines that readings are taken from. */
+export const linesFor = (header: Pick<DisplayHeader, 'lines'>, readings: readonly string[]): DisplayHeader['lines'] =>
+  header.lines.filter(({ of }) => readings.some((r) => of.some((name) => r.startsWith(name))));
+
 export interface DisplayMesh {
   readonly name: string;
   readonly positions: Float32Array;

@@ -2,7 +2,7 @@ import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
-import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
+import { type DisplayHeader, type DisplayMesh, linesFor } from '#contract/display.ts';
 import { Controls, type View } from './Camera.tsx';
 import { DrawnFlag } from './Drawn.tsx';
 import type { Link } from './link.ts';
@@ -87,6 +87,8 @@ const FREE = -0.08;
 /** Degrees from straight mesial or distal within which a neighbour stands in the line of sight. */
 const ALONG = 40;
 
+const NONE: readonly string[] = [];
+
 function Contents({
   header,
   meshes,
@@ -95,7 +97,7 @@ function Contents({
   view,
   azimuth,
   pin,
-  readings = [],
+  readings = NONE,
   marks = [],
   onMark,
   onPlace,
@@ -133,7 +135,7 @@ function Contents({
   }, [header]);
   const rows = useMemo(
     () =>
-      header.lines.map(({ of, points }) => {
+      linesFor(header, readings).map(({ of, points }) => {
         const g = new THREE.BufferGeometry().setFromPoints(points.map((p) => new THREE.Vector3(...p)));
         const line = new THREE.Line(
           g,
@@ -142,7 +144,7 @@ function Contents({
         line.computeLineDistances();
         return { of, line };
       }),
-    [header],
+    [header, readings],
   );
   const plane = useMemo(() => {
     const a = (azimuth * Math.PI) / 180;
@@ -206,11 +208,9 @@ function Contents({
         </mesh>
       )}
       <primitive object={finish} renderOrder={4} />
-      {rows
-        .filter(({ of }) => readings.some((r) => of.some((name) => r.startsWith(name))))
-        .map(({ of, line }) => (
-          <primitive key={of[0]} object={line} renderOrder={4} />
-        ))}
+      {rows.map(({ of, line }) => (
+        <primitive key={of[0]} object={line} renderOrder={4} />
+      ))}
       <primitive object={plane} />
       {marks.map((m) => (
         // biome-ignore lint/a11y/noStaticElementInteractions: drawn in a canvas; the criteria list has the same pins as buttons

@@ -33,6 +33,10 @@ export const BENCH = {
   plan: 'Plan',
   cutThroughProbe: 'Cut through the probe',
   planOfOutline: 'Plan of the outline',
+  lines: {
+    'line.cusps': 'dashed: row of the neighbours’ cusps',
+    'margin.cej': 'dashed: cemento-enamel junction',
+  } as Readonly<Record<string, string>>,
   planLegend: 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left; point at it to cut there',
   sectionLegend: 'solid: preparation, dashed: master',
   target: 'Target',

@@ -323,13 +323,15 @@ describe('the foot of the Bench', () => {
 describe('legend and parts', () => {
   const bands = { occlusal: [1, 1.5], axial: [0.4, 0.8] } as never;
   it('show the bands in mm; what a rubric does not ask for has no colours', () => {
-    expect(words(<Legend bands={bands} colours={['occlusal', 'axial']} marked={false} />)).toMatch(
+    expect(words(<Legend bands={bands} colours={['occlusal', 'axial']} marked={false} lines={[]} />)).toMatch(
       /Removed, mm occlusal 1\.0 1\.5 axial 0\.4 0\.8/,
     );
     expect(
-      words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} colours={['occlusal', 'axial']} marked={false} />),
+      words(<Legend bands={{ occlusal: [1, 1.5], axial: [0, 99] } as never} colours={['occlusal', 'axial']} marked={false} lines={[]} />),
     ).not.toContain('axial');
-    expect(words(<Legend bands={bands} colours={['occlusal']} marked />)).toContain('floor');
+    expect(words(<Legend bands={bands} colours={['occlusal']} marked={true} lines={['dashed: row of the neighbours’ cusps']} />)).toMatch(
+      /floor.*red: damage, closed contact.*dashed: row of the neighbours’ cusps/,
+    );
   });
   it('name every part but nothing', () =>
     expect(words(<Parts names={['', 'pulpal floor', 'axial mesial']} />)).toMatch(/pulpal floor.*axial mesial/));

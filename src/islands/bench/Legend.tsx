@@ -9,7 +9,18 @@ const WIDE_OPEN = 90;
 const isWide = (): boolean => typeof window === 'undefined' || window.innerWidth >= 1180;
 
 /** The depth colours in mm with the band marked, for both kinds of surface. */
-export function Legend({ bands, colours, marked }: { bands: DepthBands; colours: readonly ColourOf[]; marked: boolean }) {
+export function Legend({
+  bands,
+  colours,
+  marked,
+  lines,
+}: {
+  bands: DepthBands;
+  colours: readonly ColourOf[];
+  marked: boolean;
+  /** What the master's dashed lines are that are drawn now. */
+  lines: readonly string[];
+}) {
   const walls = colours.includes('axial');
   const occlusal = [walls ? 'occlusal' : 'floor', SURFACE.occlusal, bands.occlusal] as const;
   const all = walls ? [occlusal, ['axial', SURFACE.wall, bands.axial] as const] : [occlusal];
@@ -52,6 +63,11 @@ export function Legend({ bands, colours, marked }: { bands: DepthBands; colours:
             red: damage, closed contact
           </>
         )}
+        {lines.map((l) => (
+          <span key={l} className="block max-w-32">
+            {l}
+          </span>
+        ))}
       </div>
     </details>
   );

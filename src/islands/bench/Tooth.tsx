@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { Menu, MenuCheck, MenuItem } from '#components/menu/Menu.tsx';
 import { isMarked } from '#contract/depth-ramp.ts';
+import { linesFor } from '#contract/display.ts';
 import type { BenchView } from '#contract/views.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { ViewName } from '#viewer/Camera.tsx';
@@ -43,6 +44,7 @@ export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, readings, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
+  const lines = loaded ? linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? '') : [];
   return (
     <section
       className="panel relative h-[44vh] max-[899px]:order-1 min-h-[280px] min-[900px]:h-auto min-[900px]:min-h-0"
@@ -116,7 +118,7 @@ export function Tooth(props: Props) {
             ) : shown.parts ? (
               loaded && <Parts names={loaded.header.parts} />
             ) : (
-              shown.depth && view.measurement && <Legend bands={view.bands} colours={view.drawn.colours} marked={marked} />
+              shown.depth && view.measurement && <Legend bands={view.bands} colours={view.drawn.colours} marked={marked} lines={lines} />
             )}
           </div>
         </>
