@@ -2,10 +2,11 @@ import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
-import { type DisplayHeader, type DisplayMesh, linesFor } from '#contract/display.ts';
+import type { DisplayHeader, DisplayMesh } from '#contract/display.ts';
 import { Controls, type View } from './Camera.tsx';
 import { DrawnFlag } from './Drawn.tsx';
 import type { Link } from './link.ts';
+import { MasterLines } from './MasterLines.tsx';
 
 interface Mark {
   readonly id: number;
@@ -133,19 +134,6 @@ function Contents({
     const g = new THREE.BufferGeometry().setFromPoints(header.finishLine.map((p) => new THREE.Vector3(...p)));
     return new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: '#0b5563', depthTest: false, transparent: true }));
   }, [header]);
-  const rows = useMemo(
-    () =>
-      linesFor(header, readings).map(({ of, points }) => {
-        const g = new THREE.BufferGeometry().setFromPoints(points.map((p) => new THREE.Vector3(...p)));
-        const line = new THREE.Line(
-          g,
-          new THREE.LineDashedMaterial({ color: '#7a3b12', dashSize: 0.5, gapSize: 0.3, depthTest: false, transparent: true }),
-        );
-        line.computeLineDistances();
-        return { of, line };
-      }),
-    [header, readings],
-  );
   const plane = useMemo(() => {
     const a = (azimuth * Math.PI) / 180;
     const d = new THREE.Vector3(Math.sin(a) * header.mesialSign, Math.cos(a), 0);
@@ -208,9 +196,7 @@ function Contents({
         </mesh>
       )}
       <primitive object={finish} renderOrder={4} />
-      {rows.map(({ of, line }) => (
-        <primitive key={of[0]} object={line} renderOrder={4} />
-      ))}
+      <MasterLines header={header} readings={readings} />
       <primitive object={plane} />
       {marks.map((m) => (
         // biome-ignore lint/a11y/noStaticElementInteractions: drawn in a canvas; the criteria list has the same pins as buttons

@@ -21,8 +21,9 @@ const store = createStore('veritor-photographs', 'waiting');
 /** Keys carry the attempt, so that a device which serves several keeps them apart. */
 const placeOf = (attempt: number, key: string): string => `${attempt} ${key}`;
 
+/** Where a browser keeps nothing (a private window), nothing waits. */
 const waitingOf = async (attempt: number): Promise<WaitingPhoto[]> =>
-  (await entries<string, WaitingPhoto>(store))
+  (await entries<string, WaitingPhoto>(store).catch(() => []))
     .filter(([place]) => place.startsWith(placeOf(attempt, '')))
     .map(([, photo]) => photo)
     .sort((a, b) => a.at.localeCompare(b.at));
@@ -56,8 +57,8 @@ export function usePhotos(attempt: number, onSent: () => Promise<void>) {
         form.append('photo', photo.picture, `${photo.step}.jpg`);
         for (const name of ['key', 'step', 'at'] as const) form.append(name, photo[name]);
         const answer = await fetch(`/api/attempts/${attempt}/step-photos`, { method: 'POST', body: form });
-        // Signed out, or the server is not well: it is tried again. Everything else that is refused is told and stays until its student takes it away.
-        if (answer.status === 401 || answer.status >= 500) break;
+        // Signed out, asked to wait, or the server is not well: it is tried again. Everything else that is refused is told and stays until its student takes it away.
+        if (answer.status === 401 || answer.status === 429 || answer.status >= 500) break;
         const place = placeOf(attempt, photo.key);
         if (answer.ok) {
           await onSent();
