@@ -162,11 +162,15 @@ export async function proposedAgain(a: Pick<App, 'db' | 'standardsFolder'>, cour
   const next = propose(standard.body, { id: rubric.id, name: rubric.name, style }, rubric);
   const lines = new Set(next.criteria.map((c) => c.id));
   const own = rubric.criteria.filter((c) => !lines.has(c.id) && c.field === undefined && c.targets.every((t) => t.field === undefined));
-  const before = new Set(shippedStandard(a, rubric.standard)?.critical.map((e) => e.id));
+  // What the standard has always had and the rubric left out stays out; what the course added to its standard is offered.
+  const shipped = shippedStandard(a, rubric.standard);
+  const before = new Set(shipped?.critical.map((e) => e.id));
+  const linesBefore = new Set(shipped?.lines.map((l) => l.id));
+  const asked = next.criteria.filter((c) => rubric.criteria.some((q) => q.id === c.id) || !linesBefore.has(c.id));
   const critical = next.critical.filter((e) => rubric.critical.some((q) => q.id === e.id) || !before.has(e.id));
   const named = new Set(next.critical.map((e) => e.id));
   const ownErrors = rubric.critical.filter((e) => e.field === undefined && !named.has(e.id) && !before.has(e.id));
-  const body = { ...next, criteria: [...next.criteria, ...own], critical: [...critical, ...ownErrors] };
+  const body = { ...next, criteria: [...asked, ...own], critical: [...critical, ...ownErrors] };
   return rubricFrom(JSON.parse(JSON.stringify(body)), rubric.id);
 }
 
