@@ -1,4 +1,4 @@
-import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber';
+import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { type DepthBands, depthColour, partColour, partOf } from '#contract/depth-ramp.ts';
@@ -7,6 +7,7 @@ import { Controls, type View } from './Camera.tsx';
 import { DrawnFlag } from './Drawn.tsx';
 import type { Link } from './link.ts';
 import { MasterLines } from './MasterLines.tsx';
+import { hand, over } from './pointer.ts';
 
 interface Mark {
   readonly id: number;
@@ -149,7 +150,7 @@ function Contents({
     );
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
-  useEffect(() => invalidate(), [shown, pin, readings, plane, marks, tip, from, slab, invalidate]);
+  useEffect(() => invalidate(), [shown, pin, plane, marks, tip, from, slab, invalidate]);
   const held = useRef(false);
   const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
@@ -232,36 +233,6 @@ function Contents({
       )}
     </>
   );
-}
-
-/** Pointer events without an instrument; a pressed button turns the tooth and hovers nothing. */
-function over(onOver: NonNullable<SceneProps['onOver']>) {
-  return {
-    onPointerMove: (e: ThreeEvent<PointerEvent>) => e.buttons === 0 && onOver([e.point.x, e.point.y, e.point.z]),
-    onPointerOut: () => onOver(null),
-  };
-}
-
-/** What the scan answers to while an instrument is in the hand: pressed, it follows the pointer and the camera keeps still. */
-function hand(onPlace: NonNullable<SceneProps['onPlace']>, held: { current: boolean }, controls: { enabled: boolean } | null) {
-  const place = (e: ThreeEvent<PointerEvent>): void => {
-    e.stopPropagation();
-    onPlace([e.point.x, e.point.y, e.point.z]);
-  };
-  const free = (): void => {
-    held.current = false;
-    if (controls) controls.enabled = true;
-  };
-  return {
-    onPointerDown: (e: ThreeEvent<PointerEvent>) => {
-      held.current = true;
-      if (controls) controls.enabled = false;
-      place(e);
-    },
-    onPointerMove: (e: ThreeEvent<PointerEvent>) => held.current && place(e),
-    onPointerUp: free,
-    onPointerLeave: free,
-  };
 }
 
 /** A number that faces the camera over its mark. */
