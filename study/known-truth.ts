@@ -36,6 +36,8 @@ const TEETH = {
   onlay: '46,16,26,37',
   partial: '26,13,16,43',
 };
+/** Decay at a contact, so that boxes have a lesion to be cut for. */
+const DECAY = { site: 'mesial', depth: 1, width: 2 } as const;
 const kind = values.kind as keyof typeof DRAWN;
 if (!(kind in DRAWN)) throw new Error(`--kind ${kind} is not one of ${Object.keys(DRAWN).join(', ')}`);
 const teeth = (values.teeth ?? TEETH[kind]).split(',');
@@ -46,7 +48,7 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
   const cases: { who: string; file: string; truth: Truth[] }[] = [];
   let workshop: Workshop | null = null;
   const shop = async (): Promise<Workshop> => {
-    workshop ??= new Workshop(tooth, seed, await solidKernel());
+    workshop ??= new Workshop(tooth, seed, await solidKernel(), kind === 'cavity' ? { caries: DECAY } : {});
     return workshop;
   };
   if (!existsSync(path.join(folder, 'master.json'))) saveMaster(folder, (await shop()).master);

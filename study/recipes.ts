@@ -45,8 +45,9 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
   const places = random.next() < 0.5 ? [{ azimuth: u(0, 360), halfWidth: 20, over: 12, lip: u(0.05, 0.35) }] : [];
   const upper = Number(tooth[0]) <= 2;
   const bevel = posterior && random.next() < 0.5 ? [{ azimuth: upper ? 180 : 0, halfWidth: 60, angle: u(38, 52), depth: u(1, 1.6) }] : [];
+  const fall = posterior ? {} : { incisalTilt: u(-12, 25) };
   return {
-    preparation: { ...preparation, planes: [...preparation.planes, ...bevel], margin: { ...preparation.margin, places } },
+    preparation: { ...preparation, ...fall, planes: [...preparation.planes, ...bevel], margin: { ...preparation.margin, places } },
     neighbourDamage,
   };
 }
@@ -85,7 +86,10 @@ export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparat
     axiopulpal: u(0, 0.6),
   };
   const damage = (): number => (random.next() < 0.3 ? u(0.05, 0.4) : 0);
-  return { preparation, neighbourDamage: { mesial: damage(), distal: damage() } };
+  const neighbourDamage = { mesial: damage(), distal: damage() };
+  // Drawn last, so that earlier studies' other parameters stay the same.
+  const boxes = preparation.boxes.map((b) => (random.next() < 0.4 ? { ...b, bevel: { along: u(0.3, 0.6), angle: u(30, 50) } } : b));
+  return { preparation: { ...preparation, boxes }, neighbourDamage };
 }
 
 /** Random onlay over either row of cusps with walls and boxes over the range that students produce. */

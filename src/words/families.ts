@@ -1,22 +1,22 @@
 /** Families of readings as a picture shows them, with the beginnings of the names that belong to each; the longest beginning decides. */
 export const FAMILIES = {
   occlusal: { title: 'taken off the top', of: ['reduction', 'form.occlusal.flattened'] },
-  axial: { title: 'taken off the sides', of: ['reduction.axial', 'planes'] },
+  axial: { title: 'taken off the sides', of: ['reduction.axial', 'planes', 'porcelain'] },
   clearance: { title: 'room to the opposite teeth', of: ['clearance', 'gauge'] },
   walls: { title: 'walls', of: ['taper', 'wall', 'lean', 'draw', 'resistance', 'slice'] },
   convergence: { title: 'convergence', of: ['toc'] },
   undercut: { title: 'undercut', of: ['undercut', 'retention'] },
   margin: { title: 'margin', of: ['margin', 'facial'] },
   bevel: { title: 'bevels', of: ['bevel'] },
-  form: { title: 'form', of: ['form'] },
-  arch: { title: 'in the arch', of: ['line', 'cusp', 'bevel.opposing'] },
+  form: { title: 'form', of: ['form', 'incisal'] },
+  arch: { title: 'in the arch', of: ['line', 'cusp', 'bevel.opposing', 'plane'] },
   edges: { title: 'edges and surface', of: ['edge', 'surface', 'wall.rough', 'axiopulpal'] },
   neighbour: { title: 'neighbours', of: ['contact', 'neighbour', 'box.clearance', 'box.gap'] },
   outline: { title: 'outline', of: ['outline', 'instrument', 'reversecurve'] },
   depth: { title: 'depth and floors', of: ['depth', 'floor'] },
   opening: { title: 'walls of a cavity', of: ['wall.angle', 'divergence', 'cavosurface', 'enamel'] },
-  box: { title: 'box', of: ['box'] },
-  groove: { title: 'grooves and pins', of: ['groove', 'pin'] },
+  box: { title: 'box', of: ['box', 'instrument.box', 'axial'] },
+  groove: { title: 'grooves and pins', of: ['groove', 'pin', 'plate', 'cingulum'] },
   inside: { title: 'gingiva, pulp, decay', of: ['gingiva', 'pulp', 'caries'] },
 } as const satisfies Readonly<Record<string, { title: string; of: readonly string[] }>>;
 export type Family = keyof typeof FAMILIES;

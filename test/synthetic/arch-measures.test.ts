@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { bevelOpposing } from '#core/measure/crown/bevel-opposing.ts';
+import { bevelOpposing } from '#core/measure/arch/bevel-opposing.ts';
+import { cuspIncline } from '#core/measure/arch/cusp-incline.ts';
+import { lineCusps } from '#core/measure/arch/line-cusps.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
-import { cuspIncline } from '#core/measure/crown/cusp-incline.ts';
-import { lineCusps } from '#core/measure/crown/line-cusps.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import { takeCrownApart } from '#core/segment/crown/crown.ts';
 import { makeSurface } from '#core/spatial/surface.ts';

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { axiopulpal } from '#core/measure/cavity/axiopulpal.ts';
-import { boxAxialForm } from '#core/measure/cavity/box-axial-form.ts';
-import { boxClearance } from '#core/measure/cavity/box-clearance.ts';
-import { boxGap } from '#core/measure/cavity/box-gap.ts';
-import { boxSize } from '#core/measure/cavity/box-size.ts';
+import { axiopulpal } from '#core/measure/box/axiopulpal.ts';
+import { boxAxialForm } from '#core/measure/box/box-axial-form.ts';
+import { boxClearance } from '#core/measure/box/box-clearance.ts';
+import { boxGap } from '#core/measure/box/box-gap.ts';
+import { boxSize } from '#core/measure/box/box-size.ts';
 import { divergence } from '#core/measure/cavity/divergence.ts';
 import { outlineCoverage } from '#core/measure/cavity/outline-coverage.ts';
 import { reverseCurve } from '#core/measure/cavity/reverse-curve.ts';

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { type Master, PART, prepareMaster } from '#core/master/master.ts';
-import { contactBroken } from '#core/measure/crown/contact-broken.ts';
+import { contactBroken } from '#core/measure/arch/contact-broken.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import { measure } from '#core/pipeline.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { clearance, gaugePass } from '#core/measure/arch/clearance.ts';
 import { bevels } from '#core/measure/crown/bevel.ts';
-import { clearance, gaugePass } from '#core/measure/crown/clearance.ts';
 import { crownContext } from '#core/measure/crown/context.ts';
 import { drawTilt } from '#core/measure/crown/draw.ts';
 import { edgeSharp } from '#core/measure/crown/edge-sharp.ts';

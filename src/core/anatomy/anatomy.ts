@@ -47,6 +47,9 @@ const PRIMARY_LOWER: readonly CrownSize[] = [
 
 export const isPrimary = (tooth: string): boolean => Number(tooth[0]) >= 5;
 export const isUpper = (tooth: string): boolean => [1, 2, 5, 6].includes(Number(tooth[0]));
+const ACROSS: Readonly<Record<string, number>> = { 1: 4, 2: 3, 3: 2, 4: 1, 5: 8, 6: 7, 7: 6, 8: 5 };
+/** The tooth of the same place in the opposing arch. */
+export const acrossFrom = (tooth: string): string => `${ACROSS[tooth[0]]}${tooth[1]}`;
 /**
  * Quadrants whose mesial, facial and occlusal axes are left-handed: upper left and lower right. On an upper right molar mesial is
  * forward, facial to the patient's right and occlusal down: forward × right = down, which is right-handed.

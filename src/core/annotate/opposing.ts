@@ -1,4 +1,4 @@
-import { isPrimary } from '../anatomy/anatomy.ts';
+import { acrossFrom, isPrimary } from '../anatomy/anatomy.ts';
 import { add, scale, type Vec3 } from '../linalg/vec.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { castRay } from '../spatial/ray.ts';
@@ -11,15 +11,13 @@ const GOOD = 0.3;
 /** mm over the target from which the opposing arch is looked for. */
 const REACH = 12;
 
-const ACROSS: Readonly<Record<string, number>> = { 1: 4, 2: 3, 3: 2, 4: 1, 5: 8, 6: 7, 7: 6, 8: 5 };
-
 /**
  * Long axes of the opposing teeth, found by their usual forms: the tooth of the same place first, then those beside it.
  * @units unit vectors in the arch's frame, pointing occlusally, by tooth number
  * @fails an empty record where nothing stands over the tooth or no form lies on it
  */
 export function opposingAxes(opposing: Mesh, tooth: string, top: Vec3, axis: Vec3): Readonly<Record<string, Vec3>> {
-  const quadrant = ACROSS[tooth[0]];
+  const quadrant = acrossFrom(tooth)[0];
   const last = isPrimary(tooth) ? 5 : 8;
   let best: ReturnType<typeof laid> | null = null;
   for (const place of [0, 1, -1].map((d) => Number(tooth[1]) + d).filter((n) => n >= 1 && n <= last)) {

@@ -19,6 +19,19 @@ export const ARCH: readonly Entry[] = [
     steps: FROM_OCCLUSAL,
     method: ANGLES,
   }),
+  entry('plane.incisal', 'incisal cut to the opposing tooth’s long axis', 'deg', ['value'], ZONES.whole, {
+    sign: '90 is square, more falls to lingual',
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    method: ANGLES,
+  }),
+  entry('gauge.catch', 'gauge goes in until it touches', 'mm', ['value'], ZONES.faciolingual, {
+    hand: ['gauge'],
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    sized: true,
+  }),
   entry('cusp.incline', 'prepared cusp’s incline to the occlusal plane', 'deg', ['value'], ZONES.cusps, {
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,

@@ -1,4 +1,4 @@
-import { ANGLES, BY_PROBE, type Entry, entry, LENGTHS } from './entry.ts';
+import { ANGLES, BY_PROBE, type Entry, entry, LENGTHS, method } from './entry.ts';
 import { ZONES } from './zones.ts';
 
 const FROM_OUTLINE = ['outline', 'box'] as const;
@@ -15,6 +15,11 @@ export const OUTLINE: readonly Entry[] = [
     method: LENGTHS,
   }),
   entry('outline.isthmus.ratio', 'isthmus per distance of the cusp tips', 'ratio', ['value'], ZONES.whole, {
+    cutting: 'up',
+    cutter: 'floor',
+    steps: FROM_OUTLINE,
+  }),
+  entry('outline.dovetail', 'outline’s end per isthmus', 'ratio', ['value'], ZONES.whole, {
     cutting: 'up',
     cutter: 'floor',
     steps: FROM_OUTLINE,
@@ -59,6 +64,13 @@ export const OUTLINE: readonly Entry[] = [
   entry('outline.smooth.wander', 'wander of the outline', 'mm', ['value'], ZONES.whole, { steps: FROM_OUTLINE, cutting: 'down' }),
   entry('instrument.fit', 'share of the floor that a condenser reaches', 'share', ['share'], ZONES.whole, { sized: true }),
   entry('instrument.widest', 'widest condenser that goes in', 'mm', ['max'], ZONES.whole),
+  ...(['condenser', 'hatchet'] as const).map((what) =>
+    entry(`instrument.box.${what}`, `widest ${what} that reaches the box’s floor`, 'mm', ['max'], ZONES.boxes, {
+      cutting: 'up',
+      steps: FROM_BOX,
+      method: LENGTHS,
+    }),
+  ),
   entry('reversecurve.radius', 'radius of the reverse curve', 'mm', ['min'], ZONES.boxes, { quantity: 'angle', steps: FROM_BOX }),
   entry('reversecurve.exit', 'exit angle at the box’s facial margin', 'deg', ['mean'], ZONES.boxes, {
     ...CAVOSURFACE,
@@ -155,6 +167,32 @@ export const INSIDE: readonly Entry[] = [
     steps: FROM_BOX,
     method: LENGTHS,
   }),
+  entry('box.corners', 'inside angle of the box', 'deg', ['value'], ZONES.boxCorners, { steps: FROM_BOX, method: ANGLES }),
+  entry('box.parallel', 'angle between boxes, and to the path of insertion', 'deg', ['value'], ZONES.boxPairs, {
+    steps: FROM_BOX,
+    method: ANGLES,
+  }),
+  entry('axial.lesion', 'axial wall beyond the lesion', 'mm', ['value'], ZONES.boxes, {
+    sign: '+ wall beyond the lesion, − decay behind the wall',
+    cutting: 'up',
+    cutter: 'slot',
+    takes: [{ reading: 'pulp.distance', per: 1 }],
+    steps: FROM_BOX,
+    method: LENGTHS,
+  }),
+  ...(['gingival', 'facial'] as const).flatMap((side) => [
+    entry(`bevel.${side}.width`, `width of the ${side} margin’s bevel`, 'mm', ['value'], ZONES.boxes, {
+      hand: ['probe', 'eye'],
+      cutting: 'up',
+      cutter: 'finisher',
+      steps: FROM_BOX,
+      method: method(0.03),
+    }),
+    entry(`bevel.${side}.angle`, `angle of the ${side} margin’s bevel`, 'deg', ['value'], ZONES.boxes, {
+      steps: FROM_BOX,
+      method: method(1),
+    }),
+  ]),
   entry('box.gap.even', 'spread of the gap to the neighbour', 'mm', ['value'], ZONES.boxMargins, {
     hand: ['explorer', 'probe', 'eye'],
     cutting: 'neither',

@@ -48,18 +48,18 @@ export const REDUCTION: readonly Entry[] = [
     steps: FROM_AXIAL,
     method: LENGTHS,
   }),
-  entry('clearance.static', 'clearance in occlusion', 'mm', ['min'], ZONES.occlusal, {
+  entry('clearance.static', 'clearance in occlusion', 'mm', ['min'], ZONES.facing, {
     ...occlusalCut,
     quantity: 'gap',
     method: LENGTHS,
   }),
-  entry('clearance.lateral', 'clearance in lateral excursions', 'mm', ['min'], ZONES.occlusal, {
+  entry('clearance.lateral', 'clearance in lateral excursions', 'mm', ['min'], ZONES.facing, {
     ...occlusalCut,
     quantity: 'gap',
     takes: [],
     method: method(0.02, 0.025),
   }),
-  entry('clearance.protrusive', 'clearance in protrusion', 'mm', ['min'], ZONES.occlusal, {
+  entry('clearance.protrusive', 'clearance in protrusion', 'mm', ['min'], ZONES.facing, {
     ...occlusalCut,
     quantity: 'gap',
     takes: [],
@@ -204,6 +204,22 @@ export const FORM: readonly Entry[] = [
     method: method(0.012),
   }),
   entry('form.lingual.ridge', 'lingual ridge kept', 'mm', ['value'], ZONES.whole, { steps: FROM_AXIAL, method: method(0.012) }),
+  entry('incisal.angle', 'incisal corner lost', 'mm', ['value'], ZONES.proximal, {
+    sign: '+ lost',
+    cutting: 'up',
+    steps: FROM_OCCLUSAL,
+    method: LENGTHS,
+  }),
+  entry('form.cusp.canine', 'canine’s tip over its slopes', 'mm', ['value'], ZONES.whole, { steps: FROM_OCCLUSAL, method: LENGTHS }),
+  entry('porcelain.unsupported', 'porcelain beyond the coping', 'mm', ['value'], ZONES.whole, {
+    quantity: 'depth',
+    hand: BY_GAUGE,
+    cutting: 'up',
+    cutter: 'bulk',
+    steps: FROM_OCCLUSAL,
+    sized: true,
+    method: method(0.02),
+  }),
   entry('edge.sharp', 'length of sharp edges', 'mm', ['value'], ZONES.whole, { cutting: 'down', cutter: 'finisher' }),
   entry('surface.rough', 'surface roughness', 'mm', ['median', 'p95'], ZONES.surfaces, {
     hand: BY_EXPLORER,

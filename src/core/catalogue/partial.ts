@@ -17,6 +17,31 @@ export const PARTIAL: readonly Entry[] = [
   entry('groove.parallel', 'angle between grooves, and to the path of insertion', 'deg', ['value'], ZONES.guidePairs, {
     method: ANGLES,
   }),
+  entry('groove.place.finish', 'groove’s foot over the finish line', 'mm', ['value'], ZONES.guides, {
+    hand: ['probe', 'eye'],
+    cutting: 'down',
+    cutter: 'slot',
+    method: LENGTHS,
+  }),
+  entry('groove.place.edge', 'slice left in front of the groove', 'mm', ['value'], ZONES.guides, {
+    hand: ['probe', 'eye'],
+    cutting: 'down',
+    cutter: 'slot',
+    method: LENGTHS,
+  }),
+  entry('plate.thickness', 'thickness of the facial plate', 'mm', ['min', 'median'], ZONES.whole, {
+    quantity: 'depth',
+    hand: ['gauge', 'eye'],
+    cutting: 'down',
+    cutter: 'slot',
+    method: LENGTHS,
+  }),
+  entry('cingulum.recess', 'pinhole’s middle to the finish line', 'mm', ['value'], ZONES.pins, {
+    hand: ['probe', 'eye'],
+    cutting: 'down',
+    cutter: 'slot',
+    method: LENGTHS,
+  }),
   entry('pin.depth', 'depth of the pinhole', 'mm', ['value'], ZONES.pins, {
     hand: ['probe', 'eye'],
     cutting: 'up',

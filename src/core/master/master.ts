@@ -1,5 +1,5 @@
 import { closedCentroid } from '../linalg/curve.ts';
-import { applyPoint, invertRigid, type Matrix } from '../linalg/rigid.ts';
+import { applyDirection, applyPoint, invertRigid, type Matrix } from '../linalg/rigid.ts';
 import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
@@ -30,6 +30,8 @@ export interface Landmarks {
   readonly cej?: readonly Vec3[];
   /** Cusp tips of the teeth beside it. */
   readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
+  /** Long axes of opposing teeth by their number, pointing occlusally. */
+  readonly opposingAxes?: Readonly<Record<string, Vec3>>;
 }
 
 /** Content of a master file as plain values; the contract has checked the file. */
@@ -40,8 +42,6 @@ export interface MasterDescription extends Landmarks {
   readonly axis: Vec3;
   readonly mesial: Vec3;
   readonly facial: Vec3;
-  /** Long axes of opposing teeth by their number, pointing occlusally. */
-  readonly opposingAxes?: Readonly<Record<string, Vec3>>;
   /** How the lower jaw moves against the upper one. */
   readonly conditions?: { readonly path_mm: number; readonly condylar_deg: number; readonly bennett_deg: number };
 }
@@ -158,6 +158,11 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
       contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
       gingivalMargin: d.gingivalMargin.map(p),
       ...(d.cej ? { cej: d.cej.map(p) } : {}),
+      ...(d.opposingAxes
+        ? {
+            opposingAxes: Object.fromEntries(Object.entries(d.opposingAxes).map(([tooth, axis]) => [tooth, applyDirection(toTooth, axis)])),
+          }
+        : {}),
       ...(d.neighbourCusps ? { neighbourCusps: { mesial: d.neighbourCusps.mesial.map(p), distal: d.neighbourCusps.distal.map(p) } } : {}),
     },
     whole: makeSurface(arch),

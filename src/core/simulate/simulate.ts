@@ -26,7 +26,17 @@ import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
 import type { Truth } from './truth/truth.ts';
-import { type ArchExtent, contactPoint, cuspsBeside, junctionOf, makeTypodont, opposingOf, seenFrom, type Typodont } from './typodont.ts';
+import {
+  type ArchExtent,
+  axesOf,
+  contactPoint,
+  cuspsBeside,
+  junctionOf,
+  makeTypodont,
+  opposingOf,
+  seenFrom,
+  type Typodont,
+} from './typodont.ts';
 
 export interface SimulatedMaster {
   readonly description: MasterDescription;
@@ -73,7 +83,7 @@ function masterFrom(
   const inFile = (b: Solid): MasterMeshes['opposing'] => intoFrame(makeMesh('master', b.positions, b.triangles), frame, 'master');
   const placed = intoFrame(makeMesh('master', otherMesh.positions, otherMesh.triangles), opposing.place, 'master');
   return {
-    description: describe(t, name ?? `Tooth ${tooth}, simulated series ${seed}`),
+    description: describe(t, name ?? `Tooth ${tooth}, simulated series ${seed}`, axesOf(opposing)),
     meshes: {
       arch: { mesh: intoFrame(makeMesh('master', arch.positions, arch.triangles), frame, 'master'), parts: vertexParts(arch) },
       opposing: intoFrame(withoutBase(placed), frame, 'master'),
@@ -100,7 +110,7 @@ function withoutBase(m: ReturnType<typeof intoFrame<'master'>>) {
   return makeMesh('master', m.positions, Uint32Array.from(kept));
 }
 
-function describe(t: Typodont, name: string): MasterDescription {
+function describe(t: Typodont, name: string, opposingAxes: ReturnType<typeof axesOf>): MasterDescription {
   const frame = fileFrame(t.target.tooth);
   const p = (v: Vec3): Vec3 => applyPoint(frame, v);
   const contact = (part: number) => {
@@ -120,6 +130,7 @@ function describe(t: Typodont, name: string): MasterDescription {
     gingivalMargin: t.gingivalMargin.map(p),
     neighbourCusps: { mesial: cuspsBeside(t, 'mesial').map(p), distal: cuspsBeside(t, 'distal').map(p) },
     cej: junctionOf(t).map(p),
+    opposingAxes: Object.fromEntries(Object.entries(opposingAxes).map(([tooth, axis]) => [tooth, p(axis)])),
   };
 }
 

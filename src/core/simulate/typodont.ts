@@ -1,9 +1,18 @@
-import { isPrimary, isUpper, planOf } from '../anatomy/anatomy.ts';
+import { acrossFrom, isPrimary, isUpper, planOf } from '../anatomy/anatomy.ts';
 import { leanMatrix, leanOf } from '../anatomy/lean.ts';
 import { surfaceZ, type ToothShape } from '../anatomy/shape.ts';
 import { makeTooth } from '../anatomy/tooth.ts';
-import { applyPoint, fromRotation, fromTranslation, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
-import { toRadians, type Vec3 } from '../linalg/vec.ts';
+import {
+  applyDirection,
+  applyPoint,
+  fromRotation,
+  fromTranslation,
+  IDENTITY,
+  invertRigid,
+  type Matrix,
+  multiply,
+} from '../linalg/rigid.ts';
+import { toRadians, unit, type Vec3 } from '../linalg/vec.ts';
 import { PART } from '../master/master.ts';
 import { seeded } from '../statistics/random.ts';
 
@@ -229,8 +238,7 @@ export function contactPoint(t: Typodont, part: number): Vec3 | null {
 /** The opposing quadrant, turned over and lowered until the first cusps touch. */
 export function opposingOf(t: Typodont, seed: number, extent: ArchExtent = 'neighbours'): { typodont: Typodont; place: Matrix } {
   const name = t.target.tooth;
-  const quadrant = { 1: 4, 4: 1, 2: 3, 3: 2, 5: 8, 8: 5, 6: 7, 7: 6 }[Number(name[0])];
-  const typodont = makeTypodont(`${quadrant}${name[1]}`, seed + 1, extent);
+  const typodont = makeTypodont(acrossFrom(name), seed + 1, extent);
   // Upper crowns overhang the lower ones to the facial side, and lower molars stand half a cusp to the mesial.
   const upper = isUpper(name);
   const posterior = ['molar', 'premolar'].includes(planOf(name).kind);
@@ -245,6 +253,10 @@ export function opposingOf(t: Typodont, seed: number, extent: ArchExtent = 'neig
     }
   return { typodont, place: [1, 0, 0, dx, 0, 1, 0, dy, 0, 0, -1, height, 0, 0, 0, 1] };
 }
+
+/** Long axes of the opposing teeth that stand, pointing occlusally, by tooth number. */
+export const axesOf = ({ typodont, place }: ReturnType<typeof opposingOf>): Readonly<Record<string, Vec3>> =>
+  Object.fromEntries(typodont.teeth.map((q) => [q.shape.tooth, unit(applyDirection(multiply(place, q.place), [0, 0, 1]))]));
 
 function highest(t: Typodont, x: number, y: number): number {
   let z = -3;

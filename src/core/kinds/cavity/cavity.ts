@@ -1,8 +1,12 @@
-import { takeCavityApart } from '../../segment/cavity/cavity.ts';
+import { boxParallel } from '../../measure/box/box-parallel.ts';
+import { type CavityAnatomy, takeCavityApart } from '../../segment/cavity/cavity.ts';
 import { type Kind, runMeasures } from '../kind.ts';
 import { cavityCurves } from './curves.ts';
 import { cavitySections, cavitySurfaces } from './drawing.ts';
 import { INSIDE, OUTLINE } from './measures.ts';
+
+/** A cavity is filled along its long axis. */
+const alongAxis = (a: CavityAnatomy) => boxParallel(a);
 
 /** Class I, Class II and MOD cavities, and inlays. */
 export const cavity: Kind = {
@@ -15,7 +19,7 @@ export const cavity: Kind = {
     const a = takeCavityApart(alignment, master);
     return {
       region: a.region,
-      readings: runMeasures([...OUTLINE, ...INSIDE], a, progress),
+      readings: runMeasures([...OUTLINE, ...INSIDE, alongAxis], a, progress),
       curves: cavityCurves(a),
       surfaces: () => cavitySurfaces(a),
       sections: () => cavitySections(a),

@@ -1,8 +1,8 @@
 import { applyPoint } from '../../linalg/rigid.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Master } from '../../master/master.ts';
-import { narrowestGap } from '../../measure/cavity/box-clearance.ts';
-import { gingivalEdge } from '../../measure/cavity/box-size.ts';
+import { narrowestGap } from '../../measure/box/box-clearance.ts';
+import { gingivalEdge } from '../../measure/box/box-size.ts';
 import { cavosurfaceAlong } from '../../measure/cavity/cavosurface.ts';
 import { freeDistances } from '../../measure/cavity/instrument-fit.ts';
 import { isthmusWidths } from '../../measure/cavity/outline-isthmus.ts';

@@ -1,8 +1,12 @@
-import { axiopulpal } from '../../measure/cavity/axiopulpal.ts';
-import { boxAxialForm } from '../../measure/cavity/box-axial-form.ts';
-import { boxClearance } from '../../measure/cavity/box-clearance.ts';
-import { boxGap } from '../../measure/cavity/box-gap.ts';
-import { boxSize } from '../../measure/cavity/box-size.ts';
+import { axialLesion } from '../../measure/box/axial-lesion.ts';
+import { axiopulpal } from '../../measure/box/axiopulpal.ts';
+import { boxAxialForm } from '../../measure/box/box-axial-form.ts';
+import { boxBevel } from '../../measure/box/box-bevel.ts';
+import { boxClearance } from '../../measure/box/box-clearance.ts';
+import { boxCorners } from '../../measure/box/box-corners.ts';
+import { boxGap } from '../../measure/box/box-gap.ts';
+import { boxSize } from '../../measure/box/box-size.ts';
+import { instrumentBox } from '../../measure/box/instrument-box.ts';
 import { cavosurface } from '../../measure/cavity/cavosurface.ts';
 import { depthPulpal } from '../../measure/cavity/depth-pulpal.ts';
 import { divergence } from '../../measure/cavity/divergence.ts';
@@ -13,6 +17,7 @@ import { floorForm } from '../../measure/cavity/floor-form.ts';
 import { instrumentFit } from '../../measure/cavity/instrument-fit.ts';
 import { outlineCoverage } from '../../measure/cavity/outline-coverage.ts';
 import { outlineCusp } from '../../measure/cavity/outline-cusp.ts';
+import { outlineDovetail } from '../../measure/cavity/outline-dovetail.ts';
 import { outlineIsthmus } from '../../measure/cavity/outline-isthmus.ts';
 import { outlineRidge } from '../../measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from '../../measure/cavity/outline-smooth.ts';
@@ -26,6 +31,7 @@ import type { Measure } from '../kind.ts';
 /** What speaks of the outline alone: an onlay, half finish line, has no such outline. */
 export const OUTLINE: readonly Measure<CavityAnatomy>[] = [
   outlineIsthmus,
+  outlineDovetail,
   outlineCoverage,
   outlineRidge,
   outlineCusp,
@@ -47,6 +53,10 @@ export const INSIDE: readonly Measure<CavityAnatomy>[] = [
   boxSize,
   boxClearance,
   boxGap,
+  boxCorners,
+  boxBevel,
+  axialLesion,
+  instrumentBox,
   boxAxialForm,
   axiopulpal,
   retention,

@@ -1,14 +1,18 @@
+import { bevelOpposing } from '../../measure/arch/bevel-opposing.ts';
+import { clearance, gaugePass } from '../../measure/arch/clearance.ts';
+import { contactBroken } from '../../measure/arch/contact-broken.ts';
+import { cuspIncline } from '../../measure/arch/cusp-incline.ts';
+import { gaugeCatch } from '../../measure/arch/gauge-catch.ts';
+import { lineCusps } from '../../measure/arch/line-cusps.ts';
+import { planeIncisal } from '../../measure/arch/plane-incisal.ts';
 import { bevels } from '../../measure/crown/bevel.ts';
-import { bevelOpposing } from '../../measure/crown/bevel-opposing.ts';
-import { clearance, gaugePass } from '../../measure/crown/clearance.ts';
-import { contactBroken } from '../../measure/crown/contact-broken.ts';
 import type { CrownContext } from '../../measure/crown/context.ts';
-import { cuspIncline } from '../../measure/crown/cusp-incline.ts';
 import { drawTilt } from '../../measure/crown/draw.ts';
 import { edgeSharp } from '../../measure/crown/edge-sharp.ts';
+import { formCuspCanine } from '../../measure/crown/form-cusp-canine.ts';
 import { formLingual } from '../../measure/crown/form-lingual.ts';
 import { formOcclusal } from '../../measure/crown/form-occlusal.ts';
-import { lineCusps } from '../../measure/crown/line-cusps.ts';
+import { incisalAngle } from '../../measure/crown/incisal-angle.ts';
 import { marginCej } from '../../measure/crown/margin-cej.ts';
 import { marginEven } from '../../measure/crown/margin-even.ts';
 import { marginExit } from '../../measure/crown/margin-exit.ts';
@@ -18,6 +22,7 @@ import { marginLip } from '../../measure/crown/margin-lip.ts';
 import { marginWander } from '../../measure/crown/margin-wander.ts';
 import { marginWidth } from '../../measure/crown/margin-width.ts';
 import { planesFacial } from '../../measure/crown/planes-facial.ts';
+import { porcelainUnsupported } from '../../measure/crown/porcelain-unsupported.ts';
 import { reductionAxial } from '../../measure/crown/reduction-axial.ts';
 import { reductionIncisal } from '../../measure/crown/reduction-incisal.ts';
 import { reductionOcclusal } from '../../measure/crown/reduction-occlusal.ts';
@@ -77,5 +82,10 @@ export const FULL_CROWN: readonly Measure<CrownContext>[] = [
   bevelOpposing,
   cuspIncline,
   lineCusps,
+  gaugeCatch,
+  planeIncisal,
+  incisalAngle,
+  porcelainUnsupported,
+  formCuspCanine,
   formLingual,
 ];

@@ -1,3 +1,4 @@
+import { boxParallel } from '../../measure/box/box-parallel.ts';
 import { wallNormals } from '../../measure/cavity/wall-angle.ts';
 import { crownContext } from '../../measure/crown/context.ts';
 import { takeOnlayApart } from '../../segment/partial/onlay.ts';
@@ -20,13 +21,14 @@ export const onlay: Kind = {
   measure(alignment, master, progress) {
     const { crown, cavity, edge } = takeOnlayApart(alignment, master);
     const c = crownContext(crown, wallNormals(cavity));
+    const alongPath = (a: typeof cavity) => boxParallel(a, c.draw?.direction);
     // What is unrolled along an outline, and widths across one, say nothing where half of it is a finish line.
     const plan = Object.entries(cavityCurves(cavity)).filter(
       ([k]) => k.startsWith('plan.') && k !== 'plan.isthmus' && k !== 'plan.condenser',
     );
     return {
       region: c.anatomy.region,
-      readings: [...runMeasures(COVERED_SIDE, c, progress, [0, 0.6]), ...runMeasures(INSIDE, cavity, progress, [0.6, 1])],
+      readings: [...runMeasures(COVERED_SIDE, c, progress, [0, 0.6]), ...runMeasures([...INSIDE, alongPath], cavity, progress, [0.6, 1])],
       curves: { ...Object.fromEntries(plan), ...crownCurves(c), outline: wholeEdge(edge, c) },
       surfaces: () => insideOver(cavitySurfaces(cavity), crownSurfaces(c)),
       sections: () => crownSections(c),

@@ -1,11 +1,14 @@
 import { reductionIncisal } from '../../measure/crown/reduction-incisal.ts';
 import { toc } from '../../measure/crown/toc.ts';
 import { undercut } from '../../measure/crown/undercut.ts';
+import { cingulumRecess } from '../../measure/partial/cingulum-recess.ts';
 import { type PartialContext, partialContext } from '../../measure/partial/context.ts';
 import { facialExtension } from '../../measure/partial/facial-extension.ts';
 import { groove } from '../../measure/partial/groove.ts';
+import { groovePlace } from '../../measure/partial/groove-place.ts';
 import { parallel } from '../../measure/partial/parallel.ts';
 import { pin } from '../../measure/partial/pin.ts';
+import { plateThickness } from '../../measure/partial/plate-thickness.ts';
 import { sliceAngle } from '../../measure/partial/slice-angle.ts';
 import { takeCrownApart } from '../../segment/crown/crown.ts';
 import { crownCurves } from '../crown/curves.ts';
@@ -14,7 +17,7 @@ import { COVERED_SIDE } from '../crown/measures.ts';
 import { type Kind, type Measure, runMeasures } from '../kind.ts';
 import { wholeEdge } from './edge.ts';
 
-const GUIDES: readonly Measure<PartialContext>[] = [groove, pin, parallel, facialExtension];
+const GUIDES: readonly Measure<PartialContext>[] = [groove, groovePlace, pin, cingulumRecess, plateThickness, parallel, facialExtension];
 
 /** Partial crowns: a covered side like a crown's, with grooves, boxes and pinholes that guide it. */
 export const partial: Kind = {

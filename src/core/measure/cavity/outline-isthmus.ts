@@ -15,8 +15,8 @@ export interface Width {
   readonly to: readonly [number, number];
 }
 
-/** Width of the outline across the groove line, every 0.1 mm over the occlusal part; rounded ends are left out. */
-export function isthmusWidths(a: CavityAnatomy): Width[] {
+/** Width of the outline across the groove line, every 0.1 mm over the occlusal part; boxes are left out. */
+export function outlineWidths(a: CavityAnatomy): Width[] {
   const groove = a.master.landmarks.grooves.find((g) => g.rank === 'primary' && g.name === 'central');
   if (!groove || groove.line.length < 2 || !a.pulpal || a.plan.length === 0) return [];
   const line = [...groove.line].sort((p, q) => p[0] - q[0]);
@@ -39,17 +39,20 @@ export function isthmusWidths(a: CavityAnatomy): Width[] {
       out.push({ x, y, width: above - below, from: [x + nx * below, y + ny * below], to: [x + nx * above, y + ny * above] });
     }
   }
-  const inside = out.filter((w) =>
+  return out.filter((w) =>
     a.boxes.every((b) => {
       const wall = axialX(b, w.y);
       return wall === null || b.sign * (w.x - wall) < -0.2;
     }),
   );
-  return withoutEnds(
-    inside,
+}
+
+/** The same without the rounded ends. */
+export const isthmusWidths = (a: CavityAnatomy): Width[] =>
+  withoutEnds(
+    outlineWidths(a),
     a.boxes.map((b) => b.side),
   );
-}
 
 /** Drops the closed ends of the outline: places closer to an end than 0.7 of the mean width. */
 function withoutEnds(widths: readonly Width[], open: readonly string[]): Width[] {

@@ -4,7 +4,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
 import { mean, median } from '../../statistics/quantile.ts';
-import { sideMargin } from './box-clearance.ts';
+import { sideMargin } from '../box/box-clearance.ts';
 import { cavosurfaceAlong } from './cavosurface.ts';
 
 /** mm between the middles of the two stretches whose headings are compared, and degrees that it must turn back to be a reverse curve. */

@@ -57,6 +57,9 @@ export interface CavityAnatomy {
 
 /** mm: a floor this near to the outline opens on the tooth's side. */
 const OPEN_WITHIN = 0.35;
+/** mm from its floor, and under it, at which a bevelled margin may run. */
+const OVER_BEVEL = 1.2;
+const UNDER = 0.1;
 
 /**
  * Takes a cavity apart. `covering` is for onlays: covered cusps end in tables and shoulders that are no cavity floors, and
@@ -76,7 +79,10 @@ export function takeCavityApart(
   const within = (covering ? 1.5 : 1) * OPEN_WITHIN;
   const open = floors.filter((f) => {
     const aside = Math.abs(f.centre[0]) > 1;
-    return ((covering || aside) && nearTo(region, f, edge) < within) || (aside && nearTo(region, f, holes) < within);
+    if (((covering || aside) && nearTo(region, f, edge) < within) || (aside && nearTo(region, f, holes) < within)) return true;
+    // A bevelled gingival margin lies farther off, but under the floor: other floors have their outline over them.
+    const under = edge.filter((e) => e[2] < floorAt(f.plane, e[0], e[1]) - UNDER);
+    return aside && !covering && nearTo(region, f, under) < OVER_BEVEL;
   });
   const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
   const pulpal = merged(

@@ -19,6 +19,16 @@ export interface EdgePoint {
  * round, a freshly cut one is the corner of two planes: whichever fits the whole edge better is taken.
  */
 export function edgeHeights(positions: Float64Array, accept: Uint8Array | null): Map<number, EdgePoint> {
+  const crests = columnTops(positions, accept);
+  // The edge is everything within 1.5 mm of the highest column, without its rounded ends.
+  const high = Math.max(...[...crests.values()].map((q) => q.z));
+  const edge = [...crests.keys()].filter((i) => (crests.get(i) as EdgePoint).z > high - 1.5).sort((a, b) => a - b);
+  const cut = Math.round(0.1 * edge.length);
+  return new Map(edge.slice(cut, edge.length - cut).map((i) => [i, crests.get(i) as EdgePoint]));
+}
+
+/** Crest of every column along the arch, its rounded ends included. */
+export function columnTops(positions: Float64Array, accept: Uint8Array | null): Map<number, EdgePoint> {
   const columns = new Map<number, EdgePoint[]>();
   for (let v = 0; v < positions.length / 3; v++) {
     if (accept && !accept[v]) continue;
@@ -49,11 +59,7 @@ export function edgeHeights(positions: Float64Array, accept: Uint8Array | null):
     const c = cornered ? (t.corner ?? t.round) : (t.round ?? t.corner);
     crests.set(i, c ? { x: i * COLUMN_MM, y: c.y, z: c.z } : t.plain);
   }
-  // The edge is everything within 1.5 mm of the highest column, without its rounded ends.
-  const high = Math.max(...[...crests.values()].map((q) => q.z));
-  const edge = [...crests.keys()].filter((i) => (crests.get(i) as EdgePoint).z > high - 1.5).sort((a, b) => a - b);
-  const cut = Math.round(0.1 * edge.length);
-  return new Map(edge.slice(cut, edge.length - cut).map((i) => [i, crests.get(i) as EdgePoint]));
+  return crests;
 }
 
 /** Points that a shape is fitted to at the least. */

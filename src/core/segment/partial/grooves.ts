@@ -12,6 +12,8 @@ export interface Groove {
   /** Medians over its height, mm. */
   readonly depth: number;
   readonly width: number;
+  /** Level, out of the groove; unit. */
+  readonly out: readonly [number, number];
   /** Along the line of its bottom, occlusally; and how well that is known, degrees. */
   readonly direction: Vec3;
   readonly u: number;
@@ -126,6 +128,13 @@ function axisAt(n: Notch, width: number, depth: number): Vec3 {
   return [n.bottom[0] + radius * n.out[0], n.bottom[1] + radius * n.out[1], n.z];
 }
 
+/** Level, out of the groove: the middle one of its levels. */
+function outOf(t: readonly Notch[]): readonly [number, number] {
+  const [x, y] = [median(t.map((q) => q.out[0])), median(t.map((q) => q.out[1]))];
+  const l = Math.hypot(x, y) || 1;
+  return [x / l, y / l];
+}
+
 function grooveOf(t: readonly Notch[], noise: number): Groove {
   const n = t.length;
   const mz = t.reduce((s, q) => s + q.z, 0) / n;
@@ -148,6 +157,7 @@ function grooveOf(t: readonly Notch[], noise: number): Groove {
     azimuth: azimuthOf(x.m + back[0], y.m + back[1]),
     depth,
     width,
+    out: outOf(t),
     direction: unit([x.slope, y.slope, 1]),
     u: Math.max(noise * 0.5, x.rms, y.rms) / spread / DEG,
     from: point(t[0].z),

@@ -16,7 +16,7 @@ export interface CavityParts {
     readonly floorZ: number;
     readonly axialX: (y: number) => number;
   }[];
-  /** What the bevels of the axiopulpal line angles take away. */
+  /** What the bevels of the axiopulpal line angles and of the gingival margins take away. */
   readonly bevels: readonly Solid[];
   /** Height of the pulpal floor at the groove's middle. */
   readonly pulpalZ: number;
@@ -77,7 +77,10 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
     occlusal = { plan, floor, radius: r.lineRadius, top: topOver(target, plan, pulpalZ), spine };
   }
   const inner = occlusal;
-  const bevels = inner && r.axiopulpal > 0 ? boxes.map((b) => bevelSolid(inner, b, r.axiopulpal)) : [];
+  const bevels = [
+    ...(inner && r.axiopulpal > 0 ? boxes.map((b) => bevelSolid(inner, b, r.axiopulpal)) : []),
+    ...boxes.flatMap(gingivalBevel),
+  ];
   return { occlusal, boxes, bevels, pulpalZ };
 }
 
@@ -104,6 +107,31 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
   const sections = Array.from({ length: 13 }, (_, k) => section(k));
   const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => (ring[0][k] + ring[1][k] + ring[2][k]) / 3);
   return outward(ringSolid(middle(sections[0]), sections, middle(sections[12])));
+}
+
+/** mm that the bar of a gingival bevel reaches out of the tooth and over the floor. */
+const BAR = { out: 2.5, over: 0.3 };
+
+/** A bar along the gingival margin whose lower face is the bevel. */
+function gingivalBevel({ recipe, loft, floorZ, axialX }: CavityParts['boxes'][number]): Solid[] {
+  const { bevel } = recipe;
+  if (!bevel) return [];
+  const s = recipe.side === 'mesial' ? 1 : -1;
+  const ys = loft.plan.map((p) => p.y);
+  const [y0, y1] = [Math.min(...ys), Math.max(...ys)];
+  const sections = Array.from({ length: 13 }, (_, k): Vec3[] => {
+    const y = y0 + ((y1 - y0) * k) / 12;
+    const from = axialX(y) + s * (recipe.axialDepth - bevel.along);
+    const out = from + s * BAR.out;
+    return [
+      [from, y, floorZ],
+      [from, y, floorZ + BAR.over],
+      [out, y, floorZ + BAR.over],
+      [out, y, floorZ - BAR.out * Math.tan(toRadians(bevel.angle))],
+    ];
+  });
+  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length);
+  return [outward(ringSolid(middle(sections[0]), sections, middle(sections[12])))];
 }
 
 function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number): CavityParts['boxes'][number] {

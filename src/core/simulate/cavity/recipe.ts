@@ -15,6 +15,8 @@ export interface BoxRecipe {
   readonly facial: number;
   readonly lingual: number;
   readonly axial: number;
+  /** Bevel of the gingival margin: mm of the floor that it takes, and degrees that it falls off the floor. */
+  readonly bevel?: { readonly along: number; readonly angle: number };
 }
 
 /** A cavity as it was cut: what lies under the grooves, and boxes to the sides. */

@@ -2,17 +2,17 @@ import { dentineSolid } from '../../anatomy/inner.ts';
 import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
-import { distance, type Vec3 } from '../../linalg/vec.ts';
-import { PART } from '../../master/master.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
-import { closestPoint, makeSurface, newClosest, signedDistance } from '../../spatial/surface.ts';
+import { makeSurface, signedDistance } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
 import type { Typodont } from '../typodont.ts';
+import { boxTruth } from './box-truth.ts';
 import { fineSurface } from './fine.ts';
-import type { Truth } from './truth.ts';
+import type { Tell, Truth } from './truth.ts';
 
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
 export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
@@ -35,24 +35,9 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
     );
     outline(t, parts, r, tell);
   }
-  for (const b of parts.boxes) {
-    const zone = `box ${b.recipe.side}`;
-    const { side } = b.recipe;
-    tell('wall.angle', `${zone} facial`, 'mean', 'deg', b.recipe.facial);
-    tell('wall.angle', `${zone} lingual`, 'mean', 'deg', b.recipe.lingual);
-    tell('wall.angle', `axial ${side}`, 'mean', 'deg', b.recipe.axial);
-    tell('floor.gingival.tilt', `${side} floor`, 'value', 'deg', 0);
-    for (const third of ['facial third', 'middle third', 'lingual third'])
-      tell('box.axialdepth', `${zone} ${third}`, 'value', 'mm', b.recipe.axialDepth);
-    if (parts.occlusal) tell('box.height', zone, 'value', 'mm', parts.occlusal.floor(b.axialX(0), 0) - b.floorZ);
-    if (parts.occlusal) tell('axiopulpal.bevel', zone, 'value', 'mm', r.axiopulpal);
-    tell('box.width', `${zone} floor`, 'value', 'mm', b.recipe.width);
-    clearances(t, b, tell);
-  }
+  boxTruth(t, r, parts, tell);
   return out;
 }
-
-type Tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number) => void;
 
 /** Angle between the floor as it was cut and the plane that Cramer's rule lays through the cusp tips. */
 function cuspPlane(t: Typodont, o: NonNullable<CavityRecipe['occlusal']>, tell: Tell): void {
@@ -191,6 +176,7 @@ function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): 
         if (across !== null) least = Math.min(least, across);
       }
     tell('outline.isthmus', null, 'min', 'mm', least);
+    dovetail(edge, line, least, r, parts, tell);
   }
   const { positions: outerFace } = fineSurface(t.teeth[0]).mesh;
   for (const side of ['mesial', 'distal'] as const) {
@@ -230,58 +216,33 @@ function crossings(edge: readonly Vec3[], x: number, y: number, dx: number, dy: 
   return Number.isFinite(above) && Number.isFinite(below) ? above - below : null;
 }
 
-/** Least gap between each margin of a box and the neighbour's own formula. */
-function clearances(t: Typodont, b: CavityParts['boxes'][number], tell: Tell): void {
-  const n = t.teeth.find((q) => q.part === PART[b.recipe.side]);
-  if (!n) return;
-  const neighbour = fineSurface(n);
-  const s = b.recipe.side === 'mesial' ? 1 : -1;
-  const hit = newClosest();
-  const gap = (p: Vec3): number => {
-    closestPoint(neighbour, p[0], p[1], p[2], hit);
-    return Math.sqrt(hit.distanceSquared);
-  };
-  /** Least gap along a margin, and its spread by the length of margin that has it. */
-  const along = (which: string, margin: readonly Vec3[]): void => {
-    const gaps = margin.map(gap);
-    tell(`box.clearance.${which}`, `box ${b.recipe.side}`, 'min', 'mm', Math.min(Infinity, ...gaps));
-    const lengths = margin.map(
-      (p, i) => (distance(p, margin[Math.max(0, i - 1)]) + distance(p, margin[Math.min(margin.length - 1, i + 1)])) / 2,
-    );
-    if (margin.length < 2) return;
-    const [low, high] = weightedQuantiles(gaps, lengths, [0.05, 0.95]);
-    tell('box.gap.even', `box ${b.recipe.side} ${which}`, 'value', 'mm', high - low);
-  };
-  const { loft } = b;
-  const ys = loft.plan.map((p) => p.y);
-  const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
-  // Side margins: the box's side walls end where they meet the tooth's outer face, at each height.
-  for (const side of ['facial', 'lingual'] as const) {
-    const i = loft.plan.reduce(
-      (best, p, k) =>
-        (side === 'facial' ? p.y > middle : p.y < middle) && Math.abs(p.ny) > 0.95 && (best < 0 || s * p.x > s * loft.plan[best].x)
-          ? k
-          : best,
-      -1,
-    );
-    if (i < 0) continue;
-    const margin: Vec3[] = [];
-    for (let h = loft.radius + 0.05; h < 6; h += 0.05) {
-      const q = wallPoint(loft, i, h);
-      let x = 0;
-      let hi = 9;
-      if (!(t.target.inside(0.3 * s, q[1], q[2]) > 0)) break;
-      for (let k = 0; k < 40; k++) {
-        const m = (x + hi) / 2;
-        if (t.target.inside(s * m, q[1], q[2]) > 0) x = m;
-        else hi = m;
-      }
-      margin.push([s * x, q[1], q[2]]);
+/** Widest place of the outline towards its closed ends over its narrowest, both across the groove. */
+function dovetail(
+  edge: readonly Vec3[],
+  line: readonly (readonly number[])[],
+  least: number,
+  r: CavityRecipe,
+  parts: CavityParts,
+  tell: Tell,
+): void {
+  const closed = (['mesial', 'distal'] as const).filter((side) => r.boxes.every((b) => b.side !== side));
+  if (closed.length === 0) return;
+  const xs = edge.map((p) => p[0]);
+  const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
+  const middle = (x0 + x1) / 2;
+  let widest = 0;
+  const [first, last] = [line[0], line[line.length - 1]];
+  const carried = [[first[0] - 2, first[1]], ...line, [last[0] + 2, last[1]]];
+  for (let i = 0; i + 1 < carried.length; i++)
+    for (let k = 0; k < 20; k++) {
+      const x = carried[i][0] + ((carried[i + 1][0] - carried[i][0]) * k) / 20;
+      const y = carried[i][1] + ((carried[i + 1][1] - carried[i][1]) * k) / 20;
+      if (!closed.includes(x > middle ? 'mesial' : 'distal') || parts.boxes.some((b) => Math.abs(x - b.axialX(y)) < 0.3)) continue;
+      const d = Math.hypot(carried[i + 1][0] - carried[i][0], carried[i + 1][1] - carried[i][1]);
+      widest = Math.max(
+        widest,
+        crossings(edge, x, y, -(carried[i + 1][1] - carried[i][1]) / d, (carried[i + 1][0] - carried[i][0]) / d) ?? 0,
+      );
     }
-    along(side, margin);
-  }
-  const edge: Vec3[] = [];
-  for (let y = middle - b.recipe.width / 2; y <= middle + b.recipe.width / 2; y += 0.05)
-    edge.push([b.axialX(y) + s * b.recipe.axialDepth, y, b.floorZ]);
-  along('gingival', edge);
+  if (widest > 0) tell('outline.dovetail', null, 'value', 'ratio', widest / least);
 }

@@ -9,6 +9,7 @@ import { PolarCurve } from '../polar-curve.ts';
 import type { Typodont } from '../typodont.ts';
 import { archTruth } from './arch-truth.ts';
 import { fineSurface } from './fine.ts';
+import { incisalTruth } from './incisal-truth.ts';
 import { leanTowards, truePath } from './insertion-truth.ts';
 import type { Sample, Truth } from './truth.ts';
 
@@ -119,6 +120,14 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   const quads = cutSurface(envelope, origin, { finish, top });
   out.push(...reductionTruth(t, origin, quads));
   out.push(...archTruth(t, envelope, origin, finish, quads.filter(isOcclusal)));
+  out.push(
+    ...incisalTruth(
+      t,
+      envelope,
+      origin,
+      quads.map((q) => ({ ...q, p: sub(q.p, origin) })),
+    ),
+  );
   return out;
 }
 

@@ -1,9 +1,9 @@
 import { type CariesRecipe, caries as cariesBody, cariesSolid, pulpSolid } from '../../anatomy/inner.ts';
 import type { Solid } from '../../anatomy/tessellate.ts';
-import type { Vec3 } from '../../linalg/vec.ts';
+import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { bounds, makeMesh } from '../../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface, signedDistance } from '../../spatial/surface.ts';
-import { cavityParts } from '../cavity/cavity.ts';
+import { type CavityParts, cavityParts } from '../cavity/cavity.ts';
 import { loftSolid } from '../cavity/loft.ts';
 import { envelopeOf } from '../crown/envelope.ts';
 import type { Preparation } from '../preparation.ts';
@@ -29,6 +29,7 @@ export function innerTruth(t: Typodont, p: Preparation, caries: { recipe: Caries
     }
   out.push({ name: 'pulp.distance', zone: null, stat: 'min', unit: 'mm', value: least });
   if (caries) out.push(...cariesTruth(t, cut, caries));
+  if (caries && p.kind === 'cavity') out.push(...lesionTruth(t, cavityParts(t, p), caries));
   return out;
 }
 
@@ -50,6 +51,22 @@ function cariesTruth(t: Typodont, cut: Cut, { recipe, at }: { recipe: CariesReci
     { name: 'caries.left', zone: null, stat: 'value', unit: 'mm3', value: cells * CELL ** 3 },
     { name: 'caries.left.depth', zone: null, stat: 'max', unit: 'mm', value: deepest },
   ];
+}
+
+/** How much deeper each axial wall lies than the places of the decay beside it, between the floors. */
+function lesionTruth(t: Typodont, parts: CavityParts, { recipe, at }: { recipe: CariesRecipe; at: Vec3 }): Truth[] {
+  const { positions: q } = cariesSolid(t.target, recipe, at);
+  return parts.boxes.flatMap((b): Truth[] => {
+    const s = b.recipe.side === 'mesial' ? 1 : -1;
+    let least = Infinity;
+    for (let i = 0; i < q.length; i += 3) {
+      const [x, y, z] = [q[i], q[i + 1], q[i + 2]];
+      if (s * x <= 0 || z < b.floorZ + 0.1 || z > parts.pulpalZ) continue;
+      least = Math.min(least, s * (x - b.axialX(y)) - (z - b.floorZ) * Math.tan(toRadians(b.recipe.axial)));
+    }
+    if (!Number.isFinite(least)) return [];
+    return [{ name: 'axial.lesion', zone: `box ${b.recipe.side}`, stat: 'value', unit: 'mm', value: least }];
+  });
 }
 
 interface Cut {

@@ -27,5 +27,8 @@ export function onlayTruth(t: Typodont, r: OnlayRecipe): Truth[] {
   return [...cover, ...inside, ...divergence];
 }
 
-/** What the covered side took away: its own box margin, and the floor's depth under a lowered table is still to the master. */
-const isOccluded = (q: Truth, r: OnlayRecipe): boolean => q.name === `box.clearance.${r.covers}`;
+/** What the covered side took away (its own box margin), or what an onlay's own path of insertion decides. */
+const isOccluded = (q: Truth, r: OnlayRecipe): boolean =>
+  q.name === `box.clearance.${r.covers}` ||
+  (q.name === 'box.gap.even' && q.zone?.endsWith(r.covers) === true) ||
+  q.zone?.endsWith(' path') === true;

@@ -1,9 +1,12 @@
 import { angleBetween, unit, type Vec3 } from '../../linalg/vec.ts';
+import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
-import { type PlacedGroove, partialParts, wallAt } from '../partial/partial.ts';
+import type { CrownEnvelope } from '../crown/envelope.ts';
+import { type PartialParts, type PlacedGroove, partialParts, wallAt } from '../partial/partial.ts';
 import type { PartialRecipe } from '../partial/recipe.ts';
 import type { Typodont } from '../typodont.ts';
 import { crownTruth } from './crown-truth.ts';
+import { fineSurface } from './fine.ts';
 import type { Truth } from './truth.ts';
 
 const LINGUAL = /^(lingual|mesiolingual|distolingual)( |$)/;
@@ -21,7 +24,8 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
       !drilled(q) &&
       ((q.name === 'reduction.occlusal' && lingual.has(q.zone ?? '')) || (ROUND.test(q.name) && q.zone !== null && LINGUAL.test(q.zone))),
   );
-  for (const g of parts.grooves) out.push(...grooveTruth(g, parts.envelope));
+  for (const g of parts.grooves) out.push(...grooveTruth(g, parts.envelope), ...placeTruth(g, parts));
+  out.push(...plateTruth(t, parts));
   const [a, b] = parts.grooves;
   if (a && b)
     out.push({
@@ -31,6 +35,16 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
       unit: 'deg',
       value: angleBetween(directionOf(a), directionOf(b)),
     });
+  if (parts.pin) {
+    const { pin } = parts;
+    const least = Math.min(
+      ...Array.from({ length: 360 }, (_, k) => {
+        const [r] = parts.envelope.finishAt((k * Math.PI) / 180);
+        return Math.hypot(r * Math.sin((k * Math.PI) / 180) - pin.x, r * Math.cos((k * Math.PI) / 180) - pin.y);
+      }),
+    );
+    out.push({ name: 'cingulum.recess', zone: 'pin', stat: 'value', unit: 'mm', value: least });
+  }
   if (parts.pin) out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', unit: 'mm', value: parts.pin.ledge - parts.pin.bottom });
   return out;
 }
@@ -40,29 +54,123 @@ function directionOf(g: PlacedGroove): Vec3 {
   return unit([q[0] - p[0], q[1] - p[1], 1]);
 }
 
-/** Depth under the chord of the lips at each height, the lips being where the cutter's straight sides leave the wall. */
-function grooveTruth(g: PlacedGroove, e: Parameters<typeof wallAt>[0]): Truth[] {
-  const radius = g.recipe.width / 2;
+/** Where the cutter's side leaves the wall at a height: its facial side for 1 or the other for −1 along `side`. */
+function lipOf(g: PlacedGroove, e: CrownEnvelope, z: number, s: 1 | -1): readonly [number, number] {
   const side = [-g.out[1], g.out[0]] as const;
+  const c = g.centre(z);
+  const radius = g.recipe.width / 2;
+  // Along the cutter's side from its middle outward until the wall is reached.
+  const p = [c[0] + s * radius * side[0], c[1] + s * radius * side[1]] as const;
+  let lo = -2;
+  let hi = 3;
+  for (let i = 0; i < 40; i++) {
+    const m = (lo + hi) / 2;
+    const q = [p[0] + m * g.out[0], p[1] + m * g.out[1]] as const;
+    const w = wallAt(e, Math.atan2(q[0], q[1]), z);
+    if (Math.hypot(q[0], q[1]) < Math.hypot(w[0], w[1])) lo = m;
+    else hi = m;
+  }
+  return [p[0] + lo * g.out[0], p[1] + lo * g.out[1]];
+}
+
+/** The side of the cutter that looks to the facial plate, as lipOf counts it. */
+const facialSide = (g: PlacedGroove): 1 | -1 => (g.out[0] > 0 ? 1 : -1);
+
+/** x of the tooth's own side at a y and height, mesial for +1. */
+function faceEnd(t: Typodont, y: number, z: number, s: number): number {
+  let lo = 0;
+  let hi = 9;
+  for (let i = 0; i < 40; i++) {
+    const m = (lo + hi) / 2;
+    if (t.target.inside(s * m, y, z) > 0) lo = m;
+    else hi = m;
+  }
+  return s * lo;
+}
+
+/** The foot over the finish line as it was set, and the way from the facial lip to where the plate's inner face leaves the tooth. */
+function placeTruth(g: PlacedGroove, { envelope: e, plateY }: PartialParts): Truth[] {
+  const heights = Array.from({ length: 21 }, (_, k) => g.from + (g.to - g.from) * (0.25 + (0.5 * k) / 20));
+  const edges = heights.map((z) => {
+    const lip = lipOf(g, e, z, facialSide(g));
+    const x = faceEnd(e.typodont, plateY, z, Math.sign(g.phi));
+    return Math.hypot(x - lip[0], plateY - lip[1]);
+  });
+  const zone = g.recipe.side;
+  return [
+    { name: 'groove.place.finish', zone, stat: 'value', unit: 'mm', value: g.recipe.over },
+    { name: 'groove.place.edge', zone, stat: 'value', unit: 'mm', value: Math.min(...edges) },
+  ];
+}
+
+/** mm: step of the plate's grid, depth under the tooth's own surface from which a place has a plate in front of it, and mm² that are its thinnest. */
+const GRID = 0.05;
+const DEEP = 0.5;
+const THINNEST = 0.3;
+
+/** Thickness of tooth in front of the grooves' facial sides and of the plate's inner face beside the walls, straight out of them. */
+function plateTruth(t: Typodont, { grooves, envelope: e, plateY }: PartialParts): Truth[] {
+  const tooth = fineSurface(t.teeth[0]);
+  const hit = newClosest();
+  const found: { d: number; area: number }[] = [];
+  const look = (x: number, y: number, z: number, way: Vec3, area = GRID ** 2): void => {
+    closestPoint(tooth, x, y, z, hit);
+    if (hit.distanceSquared < DEEP ** 2) return;
+    let d = 0;
+    while (d < 4 && t.target.inside(x + d * way[0], y + d * way[1], z + d * way[2]) > 0) d += 0.01;
+    if (d < 4) found.push({ d, area });
+  };
+  lingualTop(t, e, look);
+  for (const g of grooves) {
+    const s = facialSide(g);
+    const way: Vec3 = [-g.out[1] * s, g.out[0] * s, 0];
+    const radius = g.recipe.width / 2;
+    for (let z = g.from; z < g.to; z += GRID) {
+      const c = g.centre(z);
+      const [x0, y0] = [c[0] + radius * way[0], c[1] + radius * way[1]];
+      const lip = lipOf(g, e, z, s);
+      for (let u = 0; u < Math.hypot(lip[0] - x0, lip[1] - y0); u += GRID) look(x0 + u * g.out[0], y0 + u * g.out[1], z, way);
+      const end = faceEnd(t, plateY, z, Math.sign(g.phi));
+      for (let x = Math.abs(end); x > 0; x -= GRID) {
+        const w = wallAt(e, Math.atan2(Math.sign(g.phi) * x, plateY), z);
+        if (Math.hypot(...w) > Math.hypot(x, plateY)) break;
+        look(Math.sign(g.phi) * x, plateY, z, [0, 1, 0]);
+      }
+    }
+  }
+  let [area, sum] = [0, 0];
+  for (const q of found.sort((a, b) => a.d - b.d)) {
+    if (area >= THINNEST) break;
+    area += q.area;
+    sum += q.area * q.d;
+  }
+  return area > 0 ? [{ name: 'plate.thickness', zone: null, stat: 'min', unit: 'mm', value: sum / area }] : [];
+}
+
+/** Looks through the tooth from every place of the reduced top that faces lingual. */
+function lingualTop(t: Typodont, e: CrownEnvelope, look: (x: number, y: number, z: number, way: Vec3, area: number) => void): void {
+  const step = 2 * GRID;
+  const [half, across] = [t.target.plan.md / 2, t.target.plan.fl / 2];
+  for (let x = -half; x < half; x += step)
+    for (let y = -across; y < across; y += step) {
+      const z = e.topAt(x, y);
+      const w = wallAt(e, Math.atan2(x, y), z);
+      if (Math.hypot(x, y) > Math.hypot(...w) || !(t.target.inside(x, y, z) > 0)) continue;
+      const [fx, fy] = [(e.topAt(x + 0.05, y) - e.topAt(x - 0.05, y)) / 0.1, (e.topAt(x, y + 0.05) - e.topAt(x, y - 0.05)) / 0.1];
+      const l = Math.hypot(fx, fy, 1);
+      // Outward normal (−fx, −fy, 1): it looks to lingual where the top rises to facial.
+      if (-fy / l < -0.5) look(x, y, z, [fx / l, fy / l, -1 / l], step * step * l);
+    }
+}
+
+/** Depth under the chord of the lips at each height, the lips being where the cutter's straight sides leave the wall. */
+function grooveTruth(g: PlacedGroove, e: CrownEnvelope): Truth[] {
+  const radius = g.recipe.width / 2;
   const depths: number[] = [];
   const widths: number[] = [];
   for (let z = g.from + 0.1; z < g.to - 0.2; z += 0.1) {
     const c = g.centre(z);
-    const lips = ([1, -1] as const).map((s): readonly [number, number] => {
-      // Along the cutter's side from its middle outward until the wall is reached.
-      const p = [c[0] + s * radius * side[0], c[1] + s * radius * side[1]] as const;
-      let lo = -2;
-      let hi = 3;
-      for (let i = 0; i < 40; i++) {
-        const m = (lo + hi) / 2;
-        const q = [p[0] + m * g.out[0], p[1] + m * g.out[1]] as const;
-        const w = wallAt(e, Math.atan2(q[0], q[1]), z);
-        if (Math.hypot(q[0], q[1]) < Math.hypot(w[0], w[1])) lo = m;
-        else hi = m;
-      }
-      return [p[0] + lo * g.out[0], p[1] + lo * g.out[1]];
-    });
-    const [u, v] = lips;
+    const [u, v] = ([1, -1] as const).map((s) => lipOf(g, e, z, s));
     const l = Math.hypot(v[0] - u[0], v[1] - u[1]);
     const bottom = [c[0] - radius * g.out[0], c[1] - radius * g.out[1]] as const;
     depths.push(Math.abs((v[0] - u[0]) * (bottom[1] - u[1]) - (v[1] - u[1]) * (bottom[0] - u[0])) / l);

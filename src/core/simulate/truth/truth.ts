@@ -10,6 +10,9 @@ export interface Truth {
   readonly value: number;
 }
 
+/** Notes a true value. */
+export type Tell = (name: string, zone: string | null, stat: Stat, unit: Unit, value: number) => void;
+
 /** A place of the cut surface and the area that it stands for. */
 export interface Sample {
   readonly p: Vec3;

@@ -4,7 +4,7 @@ import { angleBetween, scale, toDegrees, unit, type Vec3 } from '../../linalg/ve
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../../spatial/surface.ts';
 import { type Bevel, bevelsFound } from '../bevel-found.ts';
-import type { CrownContext } from './context.ts';
+import type { CrownContext } from '../crown/context.ts';
 
 const NAME = 'bevel.opposing';
 /** mm from a bevel within which the surface that it faces is looked for. */

@@ -3,7 +3,7 @@ import { planeOf, planeThrough } from '../../linalg/plane.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { angleBetween, scale, toDegrees, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { CrownContext } from './context.ts';
+import type { CrownContext } from '../crown/context.ts';
 
 const NAME = 'cusp.incline';
 /** mm within which a cusp's tip is set on a master. */

@@ -6,7 +6,7 @@ import { PART, partAlone } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { ownersOf } from '../../segment/owners.ts';
 import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
-import type { CrownContext } from './context.ts';
+import type { CrownContext } from '../crown/context.ts';
 
 /** Cosine between two surfaces' normals over which they look the same way. */
 const SAME_WAY = 0.3;

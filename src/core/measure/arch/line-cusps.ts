@@ -4,7 +4,7 @@ import { byAxis } from '../../linalg/vec.ts';
 import { lineBeside, type RowOfCusps } from '../../master/row-of-cusps.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { bevelsFound } from '../bevel-found.ts';
-import type { CrownContext } from './context.ts';
+import type { CrownContext } from '../crown/context.ts';
 
 const NAME = 'line.cusps';
 const EDGE = 'line.cusps.bevel';

@@ -1,17 +1,17 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { leastSquares } from '../../linalg/least-squares.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { properPlane } from '../../segment/cavity/floor-proper.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
-import { isScrap } from '../../segment/target.ts';
-import { mean, median, quantile } from '../../statistics/quantile.ts';
+import { mean, quantile } from '../../statistics/quantile.ts';
 import { axialError, floorError } from '../uncertainty/fit-error.ts';
 import { meanError } from '../uncertainty/outline-error.ts';
-import { wallProper } from './wall-angle.ts';
+import { sideWall } from './side-wall.ts';
 
 /** mm over the gingival floor within which outline places belong to its outer edge. */
 const EDGE_BAND = 0.22;
+/** mm that a bevel may carry the edge under the floor. */
+const BEVEL_BAND = 0.9;
 
 /** Outline places at the outer edge of a box's floor. */
 export const gingivalEdge = (a: CavityAnatomy, b: Box) =>
@@ -19,52 +19,9 @@ export const gingivalEdge = (a: CavityAnatomy, b: Box) =>
     (o) =>
       b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) > 0.3 &&
       Math.abs(o.tangent[2]) < 0.4 &&
-      Math.abs(o.p[2] - floorAt(b.floor.plane, o.p[0], o.p[1])) < EDGE_BAND,
+      isAtFloor(o.p[2] - floorAt(b.floor.plane, o.p[0], o.p[1])),
   );
-
-/** mm along the arch beside the box's middle in which its facial and lingual walls are read, and mm kept clear of the rounding into the axial wall. */
-const SLICE = 0.8;
-const OFF_AXIAL = 0.35;
-/** mm² of a wall over which its points share their noise: a circle of about 0.3 mm. */
-const SHARED = 0.09;
-/** Times the points' own scatter beyond which a point belongs to a rounding and not to the wall. */
-const ASTRAY = 2.5;
-
-interface SideWall {
-  readonly y: (x: number, z: number) => number;
-  /** Standard uncertainty (mm) of the wall's place at a height. */
-  readonly u: (z: number) => number;
-}
-
-/** A box's facial or lingual wall beside its middle: y = a + bx + cz through its points; null when the wall was not found. */
-function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): SideWall | null {
-  const p = a.region.mesh.positions;
-  const { areas } = a.region;
-  const x0 = b.floor.centre[0];
-  const clear = (v: number): boolean => b.sign * (p[3 * v] - (axialX(b, p[3 * v + 1]) ?? Number.NEGATIVE_INFINITY * b.sign)) > OFF_AXIAL;
-  const every = wallProper(a, `box ${b.side} ${side}`).filter(clear);
-  const beside = every.filter((v) => Math.abs(p[3 * v] - x0) < SLICE);
-  // A low box of an onlay has hardly more wall than its roundings: then all of it is taken, and its scatter says how sure that is.
-  let own = [beside, every, wallProper(a, `box ${b.side} ${side}`)].find((list) => !isScrap(a.region, list)) ?? [];
-  if (isScrap(a.region, own)) return null;
-  for (let round = 0; ; round++) {
-    const fit = leastSquares(own.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: areas[v] })));
-    if (!fit) return null;
-    const y = (x: number, z: number): number => fit[0] + fit[1] * x + fit[2] * z;
-    const off = own.map((v) => p[3 * v + 1] - y(p[3 * v], p[3 * v + 2]));
-    const scatter = 1.48 * median(off.map(Math.abs));
-    const kept = own.filter((_, i) => Math.abs(off[i]) <= ASTRAY * scatter);
-    if (round < 2 && kept.length < own.length && !isScrap(a.region, kept)) {
-      own = kept;
-      continue;
-    }
-    const area = own.reduce((s, v) => s + areas[v], 0);
-    const middle = own.reduce((s, v) => s + areas[v] * p[3 * v + 2], 0) / area;
-    const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
-    const n = Math.max(1, area / SHARED);
-    return { y, u: (z) => scatter * Math.sqrt((1 + (z - middle) ** 2 / (spread || 1)) / n) };
-  }
-}
+const isAtFloor = (over: number): boolean => over < EDGE_BAND && over > -BEVEL_BAND;
 
 /**
  * The box in size: axial depth of its gingival floor (mesiodistal width at the facial, middle and lingual third), height

@@ -7,7 +7,8 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { isScrap } from '../../segment/target.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
-import type { CrownContext } from './context.ts';
+import type { CrownContext } from '../crown/context.ts';
+import { lingualZones } from './lingual-zones.ts';
 
 /** Places along an excursion at which the distance is taken, its end included. */
 const STEPS = 8;
@@ -35,7 +36,7 @@ export function clearance(c: CrownContext): Reading[] {
       ['clearance.lateral', [...path('working'), ...path('balancing')]],
       ['clearance.protrusive', path('protrusive')],
     ] as const
-  ).flatMap(([name, shifts]) => c.zones.flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
+  ).flatMap(([name, shifts]) => [...c.zones, ...lingualZones(c)].flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
 }
 
 function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][number], shifts: readonly Vec3[]): Reading[] {

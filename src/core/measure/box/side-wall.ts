@@ -1,0 +1,64 @@
+import { leastSquares } from '../../linalg/least-squares.ts';
+import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { isScrap } from '../../segment/target.ts';
+import { median } from '../../statistics/quantile.ts';
+import { wallProper } from '../cavity/wall-angle.ts';
+
+/** mm along the arch beside the box's middle in which its facial and lingual walls are read, and mm kept clear of the rounding into the axial wall. */
+const SLICE = 0.8;
+const OFF_AXIAL = 0.35;
+/** mm² of a wall over which its points share their noise: a circle of about 0.3 mm. */
+const SHARED = 0.09;
+/** Times the points' own scatter beyond which a point belongs to a rounding and not to the wall. */
+const ASTRAY = 2.5;
+
+/** The plane of a box's facial or lingual wall. */
+export interface SideWall {
+  readonly y: (x: number, z: number) => number;
+  /** mm of y per mm along the arch, and per mm of height. */
+  readonly alongX: number;
+  readonly alongZ: number;
+  /** Standard uncertainty (mm) of the wall's place at a height, and of both slopes (mm per mm). */
+  readonly u: (z: number) => number;
+  readonly uAlongX: number;
+  readonly uAlongZ: number;
+}
+
+/** A box's facial or lingual wall beside its middle: y = a + bx + cz through its points; null when the wall was not found. */
+export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): SideWall | null {
+  const p = a.region.mesh.positions;
+  const { areas } = a.region;
+  const x0 = b.floor.centre[0];
+  const clear = (v: number): boolean => b.sign * (p[3 * v] - (axialX(b, p[3 * v + 1]) ?? Number.NEGATIVE_INFINITY * b.sign)) > OFF_AXIAL;
+  const every = wallProper(a, `box ${b.side} ${side}`).filter(clear);
+  const beside = every.filter((v) => Math.abs(p[3 * v] - x0) < SLICE);
+  // A low box of an onlay has hardly more wall than its roundings: then all of it is taken, and its scatter says how sure that is.
+  let own = [beside, every, wallProper(a, `box ${b.side} ${side}`)].find((list) => !isScrap(a.region, list)) ?? [];
+  if (isScrap(a.region, own)) return null;
+  for (let round = 0; ; round++) {
+    const fit = leastSquares(own.map((v) => ({ f: [1, p[3 * v], p[3 * v + 2]], x: p[3 * v + 1], w: areas[v] })));
+    if (!fit) return null;
+    const y = (x: number, z: number): number => fit[0] + fit[1] * x + fit[2] * z;
+    const off = own.map((v) => p[3 * v + 1] - y(p[3 * v], p[3 * v + 2]));
+    const scatter = 1.48 * median(off.map(Math.abs));
+    const kept = own.filter((_, i) => Math.abs(off[i]) <= ASTRAY * scatter);
+    if (round < 2 && kept.length < own.length && !isScrap(a.region, kept)) {
+      own = kept;
+      continue;
+    }
+    const area = own.reduce((s, v) => s + areas[v], 0);
+    const middle = own.reduce((s, v) => s + areas[v] * p[3 * v + 2], 0) / area;
+    const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
+    const x1 = own.reduce((s, v) => s + areas[v] * p[3 * v], 0) / area;
+    const length = own.reduce((s, v) => s + areas[v] * (p[3 * v] - x1) ** 2, 0) / area;
+    const n = Math.max(1, area / SHARED);
+    return {
+      y,
+      alongX: fit[1],
+      alongZ: fit[2],
+      u: (z) => scatter * Math.sqrt((1 + (z - middle) ** 2 / (spread || 1)) / n),
+      uAlongX: scatter / Math.sqrt(n * (length || 1)),
+      uAlongZ: scatter / Math.sqrt(n * (spread || 1)),
+    };
+  }
+}

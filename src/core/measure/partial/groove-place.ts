@@ -1,0 +1,74 @@
+import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { azimuthOf } from '../../linalg/sectors.ts';
+import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
+import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { Groove } from '../../segment/partial/grooves.ts';
+import { median } from '../../statistics/quantile.ts';
+import type { PartialContext } from './context.ts';
+
+const NAMES = ['groove.place.finish', 'groove.place.edge'] as const;
+/** degrees either side of a groove's middle over which the finish line under it is taken. */
+const UNDER = 10;
+/** z of the outline's run up to which it is the finish line and not a slice's edge. */
+const LEVELLY = 0.5;
+/** mm between the levels at which a groove is looked at: its foot is known to half of that. */
+const LEVEL = 0.12;
+/** Share of a groove's height, from its middle, over which the slice's edge is looked for. */
+const MIDDLE = 0.25;
+
+/**
+ * Place of each groove: how far its foot ends over the finish line, and how much of the slice is left between it and the slice's facial edge.
+ * @formula finish = z(lowest level of the groove) − z(finish line under it, median over 10° to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
+ * @units mm
+ * @frame tooth
+ * @fails no-groove-cut, no-finish-line, no-outline
+ * @source own definition, docs/definitions.md
+ * @example a groove that ends half a millimetre over the finish line and leaves 0.4 of the slice in front of it reads 0.5 and 0.4
+ */
+export function groovePlace(c: PartialContext): Reading[] {
+  if (c.grooves.length === 0) return NAMES.flatMap((n) => refusal(n, null, ['value'], 'no-groove-cut'));
+  return c.grooves.flatMap(({ zone, groove: g }) => [...toFinish(c, zone, g), ...toEdge(c, zone, g)]);
+}
+
+function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
+  const under = c.outline
+    .filter(
+      ({ p, tangent }) =>
+        p[2] < g.from[2] && Math.abs(tangent[2]) < LEVELLY && Math.abs(wrapDegrees(azimuthOf(p[0], p[1]) - g.azimuth)) < UNDER,
+    )
+    .map(({ p }) => p[2]);
+  if (under.length < 4) return refusal(NAMES[0], zone, ['value'], 'no-finish-line');
+  const finish = median(under);
+  const scatter = (1.48 * median(under.map((z) => Math.abs(z - finish)))) / Math.sqrt(under.length / 3);
+  const U = expanded(LEVEL / Math.sqrt(12), scatter, c.crown.anatomy.alignment.noise, methodUncertainty(NAMES[0], 'value'));
+  const at = { azimuth: g.azimuth, point: g.from };
+  return [reading({ name: NAMES[0], zone, value: g.from[2] - LEVEL / 2 - finish, U, at, samples: under.length })];
+}
+
+function toEdge(c: PartialContext, zone: string, g: Groove): Reading[] {
+  const [z0, z1] = [g.from[2], g.to[2]];
+  const [low, high] = [z0 + MIDDLE * (z1 - z0), z1 - MIDDLE * (z1 - z0)];
+  // Along the wall, square to the way out of the groove, to its facial side.
+  const facial = g.out[0] > 0 ? 1 : -1;
+  const run = [-g.out[1] * facial, g.out[0] * facial];
+  const lip = (z: number): Vec3 => {
+    const f = z1 > z0 ? (z - z0) / (z1 - z0) : 0;
+    const [x, y] = [0, 1].map((k) => g.from[k] + f * (g.to[k] - g.from[k]));
+    return [x + g.depth * g.out[0] + (run[0] * g.width) / 2, y + g.depth * g.out[1] + (run[1] * g.width) / 2, z];
+  };
+  const distances = c.outline.flatMap(({ p }) => {
+    if (p[2] < low || p[2] > high || p[0] * g.from[0] < 0) return [];
+    const q = lip(p[2]);
+    return p[1] > q[1] - 0.3 ? [{ d: Math.hypot(p[0] - q[0], p[1] - q[1]), p }] : [];
+  });
+  if (distances.length < 3) return refusal(NAMES[1], zone, ['value'], 'no-outline');
+  const least = distances.reduce((a, b) => (b.d < a.d ? b : a));
+  const own = distances.map((q) => q.d).sort((a, b) => a - b);
+  const U = expanded(
+    own[Math.min(2, own.length - 1)] - own[0],
+    // Lips and outline are both corners that a scan rounds.
+    2 * c.crown.anatomy.alignment.noise,
+    methodUncertainty(NAMES[1], 'value'),
+  );
+  return [reading({ name: NAMES[1], zone, value: least.d, U, at: { azimuth: g.azimuth, point: least.p }, samples: distances.length })];
+}
