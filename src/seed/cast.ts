@@ -75,7 +75,7 @@ export const STUDENTS = NAMES.map((name, i) => ({
   bench: `B${Math.floor(i / 12) + 1}-${String((i % 12) + 1).padStart(2, '0')}`,
 }));
 
-/** One over-tapers distally, one keeps touching the mesial neighbour, one improves fast, one stands still; the rest in between. */
+/** One over-tapers distally, one keeps touching the mesial neighbour, one improves fast, one stands still, one leaves the margin narrow distally every time; the rest in between. */
 export const HANDS: Readonly<Record<string, Hand>> = {
   H01: { seed: 1, skill: 0.75, learning: 0.25, habits: {} },
   H02: { seed: 2, skill: 0.45, learning: 0.3, habits: { overTaperDistal: 0.95 } },
@@ -83,6 +83,7 @@ export const HANDS: Readonly<Record<string, Hand>> = {
   H04: { seed: 4, skill: 0.1, learning: 0.65, habits: { wideMargin: 0.9 } },
   H05: { seed: 5, skill: 0.35, learning: 0.02, habits: { shallowCusps: 0.9 } },
   H06: { seed: 6, skill: 0.85, learning: 0.2, habits: {} },
+  H07: { seed: 7, skill: 0.6, learning: 0.04, habits: { narrowDistal: 0.9 } },
 };
 
 /** A student's hand; students without a given habit get one from the middle of the range, each another. */

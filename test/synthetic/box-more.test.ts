@@ -5,6 +5,7 @@ import { boxCorners } from '#core/measure/box/box-corners.ts';
 import { boxParallel } from '#core/measure/box/box-parallel.ts';
 import { instrumentBox } from '#core/measure/box/instrument-box.ts';
 import { outlineDovetail } from '#core/measure/cavity/outline-dovetail.ts';
+import { outlineStep } from '#core/measure/cavity/outline-step.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
@@ -117,6 +118,46 @@ describe('the axial wall against its lesion', () => {
   });
   it('without decay in the master there is none to compare with', async () => {
     expect(axialLesion(await anatomy(slotAndBox()))[0]).toMatchObject({ value: null, reason: 'no-caries' });
+  });
+});
+
+describe('steps between isthmus and box', () => {
+  /** Channel and box joined by a quarter of a circle of that radius at each inward corner. */
+  const joined = (radius: number): BoxCut => {
+    const [x, y] = [3.1, 0.7];
+    const arc = (from: number, sign: 1 | -1) =>
+      Array.from({ length: 13 }, (_, i) => {
+        const a = ((from + (i * 90) / 12) * Math.PI) / 180;
+        return [x - radius + radius * Math.cos(a), sign * (y + radius) + radius * Math.sin(a)] as const;
+      });
+    return {
+      ...slotAndBox({ wide: 4 }),
+      occlusal: {
+        plan: [[-2.5, -y], ...arc(0, -1).reverse(), [5.5, -y - radius], [5.5, y + radius], ...arc(270, 1).reverse(), [-2.5, y]],
+        z: 5,
+      },
+    };
+  };
+  it('a square corner reads no more radius than the outline’s blur, and says how unsure that is', async () => {
+    const [r] = outlineStep(await anatomy(slotAndBox({ wide: 4 })));
+    within(r.value, 0.2, 0.1);
+    expect(Math.abs(r.value as number)).toBeLessThan(2 * (r.U as number));
+  });
+  it('a box as wide as the channel has no corner', async () => {
+    expect(outlineStep(await anatomy(slotAndBox({ wide: 1.4 })))[0]).toMatchObject({
+      zone: 'box mesial',
+      value: null,
+      reason: 'no-corner',
+    });
+  });
+  it('an arc of 0.8 mm reads its radius', async () => {
+    const a = await anatomy(joined(0.8));
+    // The box's own corners are square: only its inner ones are asked for here.
+    within(
+      outlineStep({ ...a, outline: a.outline.map((o) => (Math.abs(o.p[1]) > 1.4 ? { ...o, tangent: [0, 0, 1] as const } : o)) })[0].value,
+      0.8,
+      0.2,
+    );
   });
 });
 

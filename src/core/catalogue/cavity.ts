@@ -62,6 +62,11 @@ export const OUTLINE: readonly Entry[] = [
   entry('outline.smooth.radius', 'tightest radius of the outline', 'mm', ['min'], ZONES.whole, { steps: FROM_OUTLINE }),
   entry('outline.smooth.corners', 'corners of the outline', 'count', ['count'], ZONES.whole, { steps: FROM_OUTLINE, cutting: 'down' }),
   entry('outline.smooth.wander', 'wander of the outline', 'mm', ['value'], ZONES.whole, { steps: FROM_OUTLINE, cutting: 'down' }),
+  entry('outline.step', 'tightest corner between isthmus and box', 'mm', ['min'], ZONES.wholeOrBoxes, {
+    quantity: 'angle',
+    steps: FROM_BOX,
+    cutting: 'up',
+  }),
   entry('instrument.fit', 'share of the floor that a condenser reaches', 'share', ['share'], ZONES.whole, { sized: true }),
   entry('instrument.widest', 'widest condenser that goes in', 'mm', ['max'], ZONES.whole),
   ...(['condenser', 'hatchet'] as const).map((what) =>
@@ -167,7 +172,7 @@ export const INSIDE: readonly Entry[] = [
     steps: FROM_BOX,
     method: LENGTHS,
   }),
-  entry('box.corners', 'inside angle of the box', 'deg', ['value'], ZONES.boxCorners, { steps: FROM_BOX, method: ANGLES }),
+  entry('box.corners', 'inside angle of the box', 'deg', ['value'], ZONES.boxCorners, { steps: FROM_BOX, method: method(1.5) }),
   entry('box.parallel', 'angle between boxes, and to the path of insertion', 'deg', ['value'], ZONES.boxPairs, {
     steps: FROM_BOX,
     method: ANGLES,
@@ -190,7 +195,7 @@ export const INSIDE: readonly Entry[] = [
     }),
     entry(`bevel.${side}.angle`, `angle of the ${side} margin’s bevel`, 'deg', ['value'], ZONES.boxes, {
       steps: FROM_BOX,
-      method: method(1),
+      method: method(2),
     }),
   ]),
   entry('box.gap.even', 'spread of the gap to the neighbour', 'mm', ['value'], ZONES.boxMargins, {

@@ -27,14 +27,14 @@ export const PARTIAL: readonly Entry[] = [
     hand: ['probe', 'eye'],
     cutting: 'down',
     cutter: 'slot',
-    method: LENGTHS,
+    method: method(0.05),
   }),
   entry('plate.thickness', 'thickness of the facial plate', 'mm', ['min', 'median'], ZONES.whole, {
     quantity: 'depth',
     hand: ['gauge', 'eye'],
     cutting: 'down',
     cutter: 'slot',
-    method: LENGTHS,
+    method: method(0.1),
   }),
   entry('cingulum.recess', 'pinhole’s middle to the finish line', 'mm', ['value'], ZONES.pins, {
     hand: ['probe', 'eye'],

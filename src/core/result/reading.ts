@@ -39,6 +39,7 @@ export const REFUSALS = {
   'ridge-cut': 'the marginal ridge was cut through',
   'no-opposing-axis': 'the master carries no long axis of the opposing tooth: set it where the master’s landmarks are set',
   'no-plane': 'no plane was found there: the edge is rounded or comes to a line',
+  'no-corner': 'the outline runs on without a corner',
   'no-closed-end': 'the outline runs into a box at both ends',
   passes: 'the gauge goes through without touching',
   'no-bevel': 'no bevel was found there',

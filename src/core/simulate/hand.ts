@@ -12,6 +12,8 @@ export interface Habits {
   readonly touchesMesial?: number;
   readonly shallowCusps?: number;
   readonly wideMargin?: number;
+  /** The cutter is not seen behind the tooth: the margin stays narrow there. */
+  readonly narrowDistal?: number;
 }
 
 export interface Hand {
@@ -103,7 +105,13 @@ function crownByHand(hand: Hand, aim: CrownRecipe, { wobble, habit }: Draw): Cro
     ),
     margin: {
       ...aim.margin,
-      width: each(aim.margin.width, (v) => at(v + wobble(0.25) + 0.35 * habit(hand.habits.wideMargin), 0.2, 1.5)),
+      width: each(aim.margin.width, (v, side) =>
+        at(
+          v + wobble(0.25) + 0.35 * habit(hand.habits.wideMargin) - (side === 'distal' ? 0.5 * habit(hand.habits.narrowDistal) : 0),
+          0.2,
+          1.5,
+        ),
+      ),
       height: each(aim.margin.height, (v) => at(v + wobble(0.3), 0.05, 1.5)),
       wander: Math.abs(wobble(0.08)),
     },

@@ -21,6 +21,7 @@ import { outlineDovetail } from '../../measure/cavity/outline-dovetail.ts';
 import { outlineIsthmus } from '../../measure/cavity/outline-isthmus.ts';
 import { outlineRidge } from '../../measure/cavity/outline-ridge.ts';
 import { outlineSmooth } from '../../measure/cavity/outline-smooth.ts';
+import { outlineStep } from '../../measure/cavity/outline-step.ts';
 import { retention } from '../../measure/cavity/retention.ts';
 import { reverseCurve } from '../../measure/cavity/reverse-curve.ts';
 import { wallAngle } from '../../measure/cavity/wall-angle.ts';
@@ -36,6 +37,7 @@ export const OUTLINE: readonly Measure<CavityAnatomy>[] = [
   outlineRidge,
   outlineCusp,
   outlineSmooth,
+  outlineStep,
   reverseCurve,
   instrumentFit,
 ];

@@ -9,7 +9,7 @@ const MOST = 4000;
 /** mm over a gauge's thickness within which a gap is looked for. */
 const BEYOND = 0.3;
 /** Share of the places on the far side that are left out: single points at the rim. */
-const RIM = 0.01;
+const RIM = 0.001;
 
 /**
  * Gauge's catch: how far a flat gauge of thickness t goes in between the preparation and the opposing arch, from facial or from lingual, until it first touches.

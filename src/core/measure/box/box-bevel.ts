@@ -1,5 +1,5 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { angleBetween, dot, sub, type Vec3 } from '../../linalg/vec.ts';
+import { angleBetween, byAxis, dot, sub, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
@@ -118,13 +118,16 @@ function directionsFrom(
   const mine = new Set(a.parts.get(own) ?? []);
   const bins: number[][] = Array.from({ length: Math.round(REACH / STEP) }, () => []);
   const behind: { angle: number; d: number }[] = [];
+  const [low, high] = [Math.min, Math.max].map((f, end) => byAxis((k) => f(...margin.map((o) => o.p[k])) + (end ? REACH : -REACH)));
   for (let v = 0; v < prepared.length; v++) {
     if (!prepared[v] || others.has(v)) continue;
     const at: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    if (at.some((x, k) => x < low[k] || x > high[k])) continue;
     let best: OutlinePoint | null = null;
     let least = REACH;
     for (const o of margin) {
-      const d = Math.hypot(at[0] - o.p[0], at[1] - o.p[1], at[2] - o.p[2]);
+      const [dx, dy, dz] = [at[0] - o.p[0], at[1] - o.p[1], at[2] - o.p[2]];
+      const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
       if (d >= least || Math.abs(dot(sub(at, o.p), o.tangent)) > BESIDE) continue;
       least = d;
       best = o;

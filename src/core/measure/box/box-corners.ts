@@ -7,14 +7,14 @@ import { sideWall } from './side-wall.ts';
 
 const NAME = 'box.corners';
 /** mm from the corner between which the axial wall's run is taken: beyond the rounding between both. */
-const RUN = [0.3, 1] as const;
+const RUN = [0.65, 1.35] as const;
 /** Points of that stretch at the least, and mm² over which they share their noise. */
 const LEAST = 12;
 const SHARED = 0.09;
 
 /**
  * Inside angles of the box in plan: between the axial wall and the facial and the lingual wall, at the level of the gingival floor.
- * @formula angle between the axial wall's run from 0.3 to 1 mm from the corner, x = a + by + cz, and the side wall's line, y = d + ex, both by least squares
+ * @formula angle between the axial wall's run from 0.65 to 1.35 mm from the corner, x = a + by + cz, and the side wall's line, y = d + ex, both by least squares
  * @units degrees
  * @frame tooth, seen along the axis
  * @fails no-wall

@@ -52,8 +52,8 @@ export function boxGap(a: CavityAnatomy): Reading[] {
           name: NAME,
           zone,
           value: high - low,
-          // Where a margin is taken to end decides how far the gap opens: the step between its last places.
-          U: expanded(...errors, (2 * (high - low)) / gaps.length, methodUncertainty(NAME, 'value')),
+          // Where a margin is taken to end decides how far the gap opens: two of its last places at either end.
+          U: expanded(...errors, (4 * (high - low)) / gaps.length, methodUncertainty(NAME, 'value')),
           at: { point: widest.o.p },
           samples: gaps.length,
         }),

@@ -10,6 +10,8 @@ export const BLADE = 0.5;
 const OVER = 0.2;
 /** mm beyond the floor within which anything can be in the way. */
 const REACH = 3;
+/** mm by which a wall's foot is unsure: where its rounding has risen by 0.2 mm hangs on the rounding. */
+const FOOT = 0.05;
 
 const NAMES = ['instrument.box.condenser', 'instrument.box.hatchet'] as const;
 
@@ -40,8 +42,7 @@ export function instrumentBox(a: CavityAnatomy): Reading[] {
         zone,
         stat: 'max',
         value,
-        // Both ends are cells' borders, and walls begin where their rounding has risen by 0.2 mm.
-        U: expanded(CELL, pointError, noise, methodUncertainty(name, 'max')),
+        U: expanded(CELL, FOOT, pointError, noise, methodUncertainty(name, 'max')),
         at: at(place.x, place.y),
         samples: all.length,
       });
@@ -72,7 +73,12 @@ function freeCells(a: CavityAnatomy, b: Box, neighbour: Float64Array): Map<numbe
   for (const v of b.floor.vertices) floorCell(v);
   const near = (x: number, y: number): boolean => x > x0 - REACH && x < x1 + REACH && y > y0 - REACH && y < y1 + REACH;
   const bins = new Map<number, [number, number][]>();
+  // Walls stand over one another: seen along the axis most of their points fall on few places.
+  const taken = new Set<number>();
   const put = (x: number, y: number): void => {
+    const place = key(Math.round(x / FINE), Math.round(y / FINE));
+    if (taken.has(place)) return;
+    taken.add(place);
     const k = key(Math.floor(x / BIN), Math.floor(y / BIN));
     const list = bins.get(k);
     if (list) list.push([x, y]);
@@ -103,6 +109,8 @@ const ROUNDING = 0.5;
 const isBeside = ([x0, x1, y0, y1]: readonly number[], x: number, y: number): boolean =>
   x > x0 - ROUNDING && x < x1 + ROUNDING && y > y0 - ROUNDING && y < y1 + ROUNDING;
 
+/** mm within which places that stand in the way count once. */
+const FINE = 0.02;
 /** mm: side of the bins in which what stands in the way is looked up. */
 const BIN = 0.5;
 

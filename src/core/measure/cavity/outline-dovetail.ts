@@ -1,4 +1,3 @@
-import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { mean } from '../../statistics/quantile.ts';
@@ -8,6 +7,8 @@ import { isthmusWidths, outlineWidths, type Width } from './outline-isthmus.ts';
 const NAME = 'outline.dovetail';
 /** Widths across the groove, 0.1 mm apart, that make an isthmus and an end. */
 const LEAST = 6;
+/** mm by which a scan's rounding of both edges moves a width. */
+const CORNERS = 0.03;
 
 /**
  * Dovetail: how much wider the outline is at its closed ends than at its isthmus.
@@ -37,7 +38,7 @@ export function outlineDovetail(a: CavityAnatomy): Reading[] {
       .reduce((p, q) => (q.width > p.width ? q : p));
   const widest = ends.map(widestOf).reduce((p, q) => (q.width > p.width ? q : p));
   const value = widest.width / least.width;
-  const u = (Math.SQRT2 * Math.hypot(edgeError(a, null), methodUncertainty('outline.isthmus', 'min'))) / least.width;
+  const u = (Math.SQRT2 * Math.hypot(edgeError(a, null), CORNERS)) / least.width;
   const z = a.pulpal ? a.pulpal.centre[2] : 0;
   return [
     reading({

@@ -9,6 +9,10 @@ import type { PartialContext } from './context.ts';
 const NAMES = ['groove.place.finish', 'groove.place.edge'] as const;
 /** degrees either side of a groove's middle over which the finish line under it is taken. */
 const UNDER = 10;
+/** z of the normal of a ledge, mm over the groove's lowest level up to which one is looked for, and its points at the least. */
+const LEDGE = 0.7;
+const ABOVE = 0.3;
+const LEAST = 5;
 /** z of the outline's run up to which it is the finish line and not a slice's edge. */
 const LEVELLY = 0.5;
 /** mm between the levels at which a groove is looked at: its foot is known to half of that. */
@@ -18,7 +22,7 @@ const MIDDLE = 0.25;
 
 /**
  * Place of each groove: how far its foot ends over the finish line, and how much of the slice is left between it and the slice's facial edge.
- * @formula finish = z(lowest level of the groove) − z(finish line under it, median over 10° to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
+ * @formula finish = z(ledge at the groove's foot, or its lowest level where there is none) − z(finish line under it, median over 10° to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
  * @units mm
  * @frame tooth
  * @fails no-groove-cut, no-finish-line, no-outline
@@ -40,9 +44,28 @@ function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
   if (under.length < 4) return refusal(NAMES[0], zone, ['value'], 'no-finish-line');
   const finish = median(under);
   const scatter = (1.48 * median(under.map((z) => Math.abs(z - finish)))) / Math.sqrt(under.length / 3);
-  const U = expanded(LEVEL / Math.sqrt(12), scatter, c.crown.anatomy.alignment.noise, methodUncertainty(NAMES[0], 'value'));
+  const foot = footOf(c, g);
+  const U = expanded(foot.u, scatter, c.crown.anatomy.alignment.noise, methodUncertainty(NAMES[0], 'value'));
   const at = { azimuth: g.azimuth, point: g.from };
-  return [reading({ name: NAMES[0], zone, value: g.from[2] - LEVEL / 2 - finish, U, at, samples: under.length })];
+  return [reading({ name: NAMES[0], zone, value: foot.z - finish, U, at, samples: under.length })];
+}
+
+/** Height at which a groove ends: of the ledge at its foot, or of the lowest level at which it was seen. */
+function footOf(c: PartialContext, g: Groove): { z: number; u: number } {
+  const { mesh, prepared, normals } = c.crown.anatomy.region;
+  const p = mesh.positions;
+  const ledge: number[] = [];
+  for (let v = 0; v < prepared.length; v++) {
+    if (!prepared[v] || normals[3 * v + 2] < LEDGE || p[3 * v + 2] > g.from[2] + ABOVE) continue;
+    const up = (p[3 * v + 2] - g.from[2]) / g.direction[2];
+    const [x, y] = [0, 1].map((k) => p[3 * v + k] - g.from[k] - up * g.direction[k]);
+    const out = x * g.out[0] + y * g.out[1];
+    const across = Math.abs(x * g.out[1] - y * g.out[0]);
+    if (out > 0.1 * g.depth && out < 0.9 * g.depth && across < 0.35 * g.width) ledge.push(p[3 * v + 2]);
+  }
+  if (ledge.length < LEAST) return { z: g.from[2] - LEVEL / 2, u: LEVEL / Math.sqrt(12) };
+  const z = median(ledge);
+  return { z, u: (1.48 * median(ledge.map((q) => Math.abs(q - z)))) / Math.sqrt(ledge.length / 3) };
 }
 
 function toEdge(c: PartialContext, zone: string, g: Groove): Reading[] {

@@ -1,12 +1,15 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import type { Vec3 } from '../../linalg/vec.ts';
+import { add, scale, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { castRay } from '../../spatial/ray.ts';
+import { closestPoint, newClosest, pseudoNormal } from '../../spatial/surface.ts';
 import type { PartialContext } from './context.ts';
 
 const NAME = 'plate.thickness';
 /** The surface behind the plate looks to lingual: y of its normal. */
 const LINGUAL = -0.5;
+/** The plate's own face looks to facial: y of its normal. */
+const FACIAL = 0.5;
 /** mm under the tooth's own surface from which a place has a plate in front of it: towards the outline every slice runs out to nothing. */
 const DEEP = 0.5;
 /** mm over the gingival margin from which there is a plate. */
@@ -30,11 +33,18 @@ function thicknesses(c: PartialContext): { readonly of: ReadonlyMap<number, numb
     if (prepared[v] && normals[3 * v + 1] < LINGUAL && p[3 * v + 2] > NECK && region.depth[v] >= DEEP) own.push(v);
   const each = Math.max(1, Math.ceil(own.length / MOST));
   const of = new Map<number, number>();
+  const hit = newClosest();
+  const normal: [number, number, number] = [0, 0, 0];
   for (let i = 0; i < own.length; i += each) {
     const v = own[i];
     const into: Vec3 = [-normals[3 * v], -normals[3 * v + 1], -normals[3 * v + 2]];
-    const through = castRay(master.target, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], into, THICK);
-    if (through !== null) of.set(v, through);
+    const from: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    const through = castRay(master.target, from, into, THICK);
+    if (through === null) continue;
+    // A corner's own direction may lead out through another side: only the facial face ends a plate.
+    closestPoint(master.target, ...add(from, scale(into, through)), hit, 0.1);
+    pseudoNormal(master.target, hit, normal);
+    if (normal[1] > FACIAL * Math.hypot(...normal)) of.set(v, through);
   }
   return { of, each };
 }

@@ -90,7 +90,7 @@ function corners(b: CutBox, tell: Tell): void {
 }
 
 /** mm from a corner between which the axial wall's run is taken. */
-const RUN = [0.3, 1];
+const RUN = [0.65, 1.35];
 
 /** Along the axial wall and half way between the side walls, per mm of height. */
 function wayOut(b: CutBox): Vec3 {
@@ -193,12 +193,12 @@ function clearances(t: Typodont, b: CutBox, tell: Tell): void {
       }
       margin.push([s * x, q[1], q[2]]);
     }
-    // Only where it runs up the side: over the marginal ridge it turns level.
+    // Only where it runs up the side: over the marginal ridge it turns level, and farther in it rises over the cusps.
     along(
       side,
       margin.filter((p, k) => {
         const [q, o] = [margin[Math.min(margin.length - 1, k + 1)], margin[Math.max(0, k - 1)]];
-        return p && Math.abs(q[2] - o[2]) > 0.5 * distance(q, o);
+        return s * (p[0] - b.axialX(p[1])) > 0.3 && Math.abs(q[2] - o[2]) > 0.5 * distance(q, o);
       }),
     );
   }

@@ -109,7 +109,8 @@ const DEEP = 0.5;
 const THINNEST = 0.3;
 
 /** Thickness of tooth in front of the grooves' facial sides and of the plate's inner face beside the walls, straight out of them. */
-function plateTruth(t: Typodont, { grooves, envelope: e, plateY }: PartialParts): Truth[] {
+function plateTruth(t: Typodont, parts: PartialParts): Truth[] {
+  const { grooves, envelope: e, plateY } = parts;
   const tooth = fineSurface(t.teeth[0]);
   const hit = newClosest();
   const found: { d: number; area: number }[] = [];
@@ -120,7 +121,7 @@ function plateTruth(t: Typodont, { grooves, envelope: e, plateY }: PartialParts)
     while (d < 4 && t.target.inside(x + d * way[0], y + d * way[1], z + d * way[2]) > 0) d += 0.01;
     if (d < 4) found.push({ d, area });
   };
-  lingualTop(t, e, look);
+  lingualTop(t, parts, look);
   for (const g of grooves) {
     const s = facialSide(g);
     const way: Vec3 = [-g.out[1] * s, g.out[0] * s, 0];
@@ -148,14 +149,19 @@ function plateTruth(t: Typodont, { grooves, envelope: e, plateY }: PartialParts)
 }
 
 /** Looks through the tooth from every place of the reduced top that faces lingual. */
-function lingualTop(t: Typodont, e: CrownEnvelope, look: (x: number, y: number, z: number, way: Vec3, area: number) => void): void {
+function lingualTop(
+  t: Typodont,
+  { envelope: e, plateY }: PartialParts,
+  look: (x: number, y: number, z: number, way: Vec3, area: number) => void,
+): void {
   const step = 2 * GRID;
   const [half, across] = [t.target.plan.md / 2, t.target.plan.fl / 2];
   for (let x = -half; x < half; x += step)
     for (let y = -across; y < across; y += step) {
       const z = e.topAt(x, y);
       const w = wallAt(e, Math.atan2(x, y), z);
-      if (Math.hypot(x, y) > Math.hypot(...w) || !(t.target.inside(x, y, z) > 0)) continue;
+      // The plate is not bounded by the wall.
+      if ((y < plateY && Math.hypot(x, y) > Math.hypot(...w)) || !(t.target.inside(x, y, z) > 0)) continue;
       const [fx, fy] = [(e.topAt(x + 0.05, y) - e.topAt(x - 0.05, y)) / 0.1, (e.topAt(x, y + 0.05) - e.topAt(x, y - 0.05)) / 0.1];
       const l = Math.hypot(fx, fy, 1);
       // Outward normal (−fx, −fy, 1): it looks to lingual where the top rises to facial.
