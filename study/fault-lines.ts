@@ -5,7 +5,7 @@ import { gunzipSync } from 'node:zlib';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import type { Score } from '#core/score/score.ts';
 import { scoreOf } from '#core/sign/basis.ts';
-import { FAULTS, type FaultRecipe } from '#core/simulate/faults.ts';
+import { FAULTS, type FaultRecipe } from '#core/simulate/faults/faults.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { AIMS, type Aim } from '../src/seed/aims.ts';
 import { type CleanReadings, measuredClean } from '../src/seed/clean.ts';

@@ -1,7 +1,7 @@
 import type { CariesRecipe } from '#core/anatomy/inner.ts';
 import { cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import { ANTERIOR_CERAMIC, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
-import type { FaultName } from '#core/simulate/faults.ts';
+import type { FaultName } from '#core/simulate/faults/faults.ts';
 import type { Preparation } from '#core/simulate/preparation.ts';
 
 /** A fault's place and the reading that must show it. */

@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import { type Master, prepareMaster } from '#core/master/master.ts';
 import { measure } from '#core/pipeline.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { FAULTS, type FaultName } from '#core/simulate/faults.ts';
+import { FAULTS, type FaultName } from '#core/simulate/faults/faults.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { withFaults } from '#core/simulate/spoil.ts';

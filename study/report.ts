@@ -1,6 +1,6 @@
 // Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE] [pose=FILE]
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { FAULTS } from '#core/simulate/faults.ts';
+import { FAULTS } from '#core/simulate/faults/faults.ts';
 import { TRIALS, type TrialResult } from './fault-trials.ts';
 import { type Comparison, summaries, table } from './table.ts';
 

@@ -10,7 +10,7 @@ import { intoFrame, type Mesh } from '#core/mesh/mesh.ts';
 import { toothSolid } from '#core/simulate/bodies.ts';
 import { CLEAN_CLASS_I, cleanClassII } from '#core/simulate/cavity/recipe.ts';
 import { ANTERIOR_CERAMIC, METAL_CERAMIC_FACIAL, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
-import { FAULTS, type FaultName } from '#core/simulate/faults.ts';
+import { FAULTS, type FaultName } from '#core/simulate/faults/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED } from '#core/simulate/preformed/recipe.ts';

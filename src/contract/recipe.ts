@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { box, type CavityRecipe, CLEAN_CLASS_I } from '#core/simulate/cavity/recipe.ts';
 import { CLEAN_CROWN } from '#core/simulate/crown/recipe.ts';
-import { FAULT_NAMES } from '#core/simulate/faults.ts';
+import { FAULT_NAMES } from '#core/simulate/faults/faults.ts';
 import { CLEAN_ONLAY } from '#core/simulate/onlay/recipe.ts';
 import { CLEAN_PARTIAL, groove } from '#core/simulate/partial/recipe.ts';
 import { CLEAN_PREFORMED, CLEAN_SLICE } from '#core/simulate/preformed/recipe.ts';

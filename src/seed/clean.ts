@@ -4,7 +4,7 @@ import { measure } from '#core/pipeline.ts';
 import { type Curves, EDGE_LENGTH } from '#core/result/curves.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { readScan } from '#core/scan/scan.ts';
-import type { FaultRecipe } from '#core/simulate/faults.ts';
+import type { FaultRecipe } from '#core/simulate/faults/faults.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';

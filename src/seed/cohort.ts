@@ -1,5 +1,5 @@
 import type { CavityRecipe } from '#core/simulate/cavity/recipe.ts';
-import type { FaultRecipe } from '#core/simulate/faults.ts';
+import type { FaultRecipe } from '#core/simulate/faults/faults.ts';
 import { byHand, type Hand, type Task } from '#core/simulate/hand.ts';
 import { defaultRecipe, type Recipe } from '#core/simulate/recipe.ts';
 import { withFaults } from '#core/simulate/spoil.ts';

@@ -7,7 +7,7 @@ import { measure } from '#core/pipeline.ts';
 import { takeCrownApart } from '#core/segment/crown/crown.ts';
 import { CrownEnvelope } from '#core/simulate/crown/envelope.ts';
 import { type CrownRecipe, ZIRCONIA_POSTERIOR } from '#core/simulate/crown/recipe.ts';
-import type { FaultRecipe } from '#core/simulate/faults.ts';
+import type { FaultRecipe } from '#core/simulate/faults/faults.ts';
 import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { withFaults } from '#core/simulate/spoil.ts';

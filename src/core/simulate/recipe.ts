@@ -1,6 +1,6 @@
 import type { CariesRecipe } from '../anatomy/inner.ts';
 import { CLEAN_CROWN } from './crown/recipe.ts';
-import type { FaultRecipe } from './faults.ts';
+import type { FaultRecipe } from './faults/faults.ts';
 import type { Preparation } from './preparation.ts';
 
 export interface Recipe {

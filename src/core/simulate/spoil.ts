@@ -1,4 +1,4 @@
-import { FAULTS, type FaultName } from './faults.ts';
+import { FAULTS, type FaultName } from './faults/faults.ts';
 import type { Preparation } from './preparation.ts';
 import type { Recipe } from './recipe.ts';
 
@@ -28,6 +28,6 @@ function spoiled(p: Preparation, name: FaultName, size: number, at: string, toot
   } else if (fault.of === 'cavity') {
     if (p.kind === 'cavity') return { ...fault.make(p, size, at, tooth), kind: 'cavity' };
     if (p.kind === 'onlay') return { ...p, inside: fault.make(p.inside, size, at, tooth) };
-  }
+  } else if (fault.of === 'partial' && p.kind === 'partial') return { ...fault.make(p, size, at, tooth), kind: 'partial' };
   throw new RangeError(`“${fault.words}” is no fault of a preparation of kind ${p.kind}`);
 }

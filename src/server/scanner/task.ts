@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { FAULT_NAMES } from '#core/simulate/faults.ts';
+import { FAULT_NAMES } from '#core/simulate/faults/faults.ts';
 
 /** A preparation of the demo's past weeks, as its scan keeps it: enough to cut it again. */
 export const RedrawTask = v.object({

@@ -1,23 +1,65 @@
 import { describe, expect, it } from 'vitest';
-import { leanMatrix, leanOf } from '../anatomy/lean.ts';
-import { applyPoint, IDENTITY } from '../linalg/rigid.ts';
-import { toRadians } from '../linalg/vec.ts';
-import { cavityParts } from './cavity/cavity.ts';
-import { CLEAN_CLASS_I, cleanClassII } from './cavity/recipe.ts';
-import { CrownEnvelope } from './crown/envelope.ts';
-import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe } from './crown/recipe.ts';
+import { leanMatrix, leanOf } from '../../anatomy/lean.ts';
+import { applyPoint, IDENTITY } from '../../linalg/rigid.ts';
+import { toRadians } from '../../linalg/vec.ts';
+import { cavityParts } from '../cavity/cavity.ts';
+import { type CavityRecipe, CLEAN_CLASS_I, cleanClassII } from '../cavity/recipe.ts';
+import { CrownEnvelope } from '../crown/envelope.ts';
+import { ANTERIOR_CERAMIC, CLEAN_CROWN, type CrownRecipe } from '../crown/recipe.ts';
+import { CLEAN_ONLAY } from '../onlay/recipe.ts';
+import { partialParts } from '../partial/partial.ts';
+import { CLEAN_PARTIAL, type PartialRecipe, THREE_QUARTER_ANTERIOR } from '../partial/recipe.ts';
+import type { Preparation } from '../preparation.ts';
+import { defaultRecipe } from '../recipe.ts';
+import { withFaults } from '../spoil.ts';
+import { makeTypodont } from '../typodont.ts';
 import { FAULT_NAMES, FAULTS, type FaultName, type FaultRecipe } from './faults.ts';
-import { CLEAN_ONLAY } from './onlay/recipe.ts';
-import { CLEAN_PARTIAL } from './partial/recipe.ts';
-import type { Preparation } from './preparation.ts';
-import { defaultRecipe } from './recipe.ts';
-import { withFaults } from './spoil.ts';
-import { makeTypodont } from './typodont.ts';
 
 const spoil = (preparation: Preparation, ...faults: FaultRecipe[]) => withFaults({ ...defaultRecipe('16', 3, preparation), faults });
 const crown = (...faults: FaultRecipe[]) => spoil(CLEAN_CROWN, ...faults).preparation as CrownRecipe;
 const t = makeTypodont('16', 3);
 const profile = (recipe: CrownRecipe, azimuth: number) => new CrownEnvelope(t, recipe).profile(toRadians(azimuth));
+
+describe('faults of what only a partial crown has', () => {
+  const partial = (...faults: FaultRecipe[]) => spoil(THREE_QUARTER_ANTERIOR, ...faults).preparation as PartialRecipe;
+  it('a short groove ends that much higher, the other one as before', () => {
+    const [mesial, distal] = partialParts(makeTypodont('13', 3), partial({ fault: 'groove-short', size: 0.8, at: 'mesial' })).grooves;
+    const [clean, other] = partialParts(makeTypodont('13', 3), THREE_QUARTER_ANTERIOR).grooves;
+    expect(mesial.from - clean.from).toBeCloseTo(0.8);
+    expect(distal.from).toBeCloseTo(other.from);
+  });
+  it('a shallow groove, a leaning one and a pinhole near the margin move by their size', () => {
+    const r = partial(
+      { fault: 'groove-shallow', size: 0.2, at: 'distal' },
+      { fault: 'groove-leaning', size: 7, at: 'mesial' },
+      { fault: 'pin-near-margin', size: 0.6 },
+    );
+    expect(r.grooves.map((g) => [g.depth, g.leanFacial])).toEqual([
+      [0.6, 7],
+      [expect.closeTo(0.4), 0],
+    ]);
+    expect(r.pin?.lingual).toBeCloseTo(2.2);
+  });
+  it('a thinned plate brings its inner face nearer to facial', () => {
+    const [t13, size] = [makeTypodont('13', 3), 0.2];
+    const y = (p: PartialRecipe): number => partialParts(t13, p).plateY;
+    expect(y(partial({ fault: 'thin-plate', size })) - y(THREE_QUARTER_ANTERIOR)).toBeCloseTo((size * t13.target.plan.fl) / 2);
+  });
+  it('are none of another kind', () => {
+    expect(() => spoil(CLEAN_CROWN, { fault: 'groove-short', size: 1 })).toThrow(/no fault of a preparation of kind crown/);
+    expect(() => spoil(CLEAN_PARTIAL, { fault: 'pin-near-margin', size: 1 })).toThrow(/no pinhole/);
+  });
+});
+
+describe('a box askew and a dovetail left out', () => {
+  it('tip both side walls the same way', () => {
+    const { preparation } = spoil(cleanClassII('mesial'), { fault: 'box-askew', size: 6 });
+    const [b] = (preparation as CavityRecipe).boxes;
+    expect([b.facial, b.lingual]).toEqual([3 - 6, 2 + 6]);
+  });
+  it('leave the end as wide as the isthmus', () =>
+    expect((spoil(CLEAN_CLASS_I, { fault: 'no-dovetail', size: 1 }).preparation as CavityRecipe).occlusal?.dovetail).toBe(0));
+});
 
 describe('faults of crowns, at their place and by their size', () => {
   it('a shallow cusp keeps that much more than the others', () => {

@@ -1,38 +1,12 @@
-import { isUpper } from '../anatomy/anatomy.ts';
-import { leanOf } from '../anatomy/lean.ts';
-import { SECTORS, type Sector } from '../linalg/sectors.ts';
-import type { CavityRecipe } from './cavity/recipe.ts';
-import type { CrownRecipe } from './crown/recipe.ts';
-import type { Sides } from './sides.ts';
-
-/** A fault as a recipe asks for it: which, how large (in the fault's own unit) and where. */
-export interface FaultRecipe {
-  readonly fault: FaultName;
-  readonly size: number;
-  /** A sector, a cusp's name or a box's side, as the fault wants; its usual place when left out. */
-  readonly at?: string;
-}
+import { isUpper } from '../../anatomy/anatomy.ts';
+import { leanOf } from '../../anatomy/lean.ts';
+import { SECTORS, type Sector } from '../../linalg/sectors.ts';
+import type { CrownRecipe } from '../crown/recipe.ts';
+import type { Sides } from '../sides.ts';
+import { azimuthOfSector, type FaultOf } from './fault.ts';
 
 type Crown = Omit<CrownRecipe, 'kind'>;
-type Cavity = Omit<CavityRecipe, 'kind'>;
-
-interface FaultOf<T> {
-  /** In the trade's words. */
-  readonly words: string;
-  readonly unit: 'mm' | 'deg' | 'share';
-  /** Where it is met most. */
-  readonly at: string;
-  make(clean: T, size: number, at: string, tooth: string): T;
-}
-
 const crownFault = (f: FaultOf<Crown>) => ({ ...f, of: 'crown' as const });
-const cavityFault = (f: FaultOf<Cavity>) => ({ ...f, of: 'cavity' as const });
-
-const azimuthOfSector = (at: string): number => {
-  const s = SECTORS.find((q) => q.name === at);
-  if (!s) throw new RangeError(`"${at}" is no sector: ${SECTORS.map((q) => q.name).join(', ')}`);
-  return s.centre;
-};
 
 /** Adds an amount that is full at an azimuth, nothing a quarter turn on and taken off on the far side. */
 function leaned(s: Sides, degrees: number, azimuth: number): Sides {
@@ -51,17 +25,8 @@ const tilted = (c: Crown, at: string, lean: number): Crown => ({
   ...c,
   tilts: [...c.tilts, { azimuth: azimuthOfSector(at), halfWidth: 30, lean }],
 });
-const onFloor = (c: Cavity, make: (o: NonNullable<Cavity['occlusal']>) => Partial<NonNullable<Cavity['occlusal']>>): Cavity => {
-  if (!c.occlusal) throw new RangeError('this fault is one of the occlusal part, and the recipe has none');
-  return { ...c, occlusal: { ...c.occlusal, ...make(c.occlusal) } };
-};
-const inBox = (c: Cavity, side: string, make: (b: Cavity['boxes'][number]) => Partial<Cavity['boxes'][number]>): Cavity => {
-  if (!c.boxes.some((b) => b.side === side)) throw new RangeError(`there is no ${side} box for this fault`);
-  return { ...c, boxes: c.boxes.map((b) => (b.side === side ? { ...b, ...make(b) } : b)) };
-};
-
-/** What students get wrong most, and the critical errors, each as one parameter: a size and a place over a clean recipe. */
-export const FAULTS = {
+/** Faults of a crown, and of the covered side of an onlay or a partial crown. */
+export const CROWN_FAULTS = {
   'shallow-cusp': crownFault({
     words: 'cusp under-reduced',
     unit: 'mm',
@@ -196,107 +161,14 @@ export const FAULTS = {
     at: '',
     make: (c, size) => ({ ...c, edgeRadius: Math.max(0, c.edgeRadius - size) }),
   }),
-  'dished-floor': cavityFault({ words: 'pulpal floor dished', unit: 'mm', at: '', make: (c, size) => onFloor(c, () => ({ dish: size })) }),
-  'tilted-floor': cavityFault({
-    words: 'pulpal floor deeper at one end',
+  'bevel-angle': crownFault({
+    words: 'functional bevel at the wrong angle',
     unit: 'deg',
     at: '',
-    make: (c, size) => onFloor(c, () => ({ tiltMesial: size })),
-  }),
-  'too-deep': cavityFault({
-    words: 'floor too deep, towards the pulp',
-    unit: 'mm',
-    at: '',
-    make: (c, size) => onFloor(c, (o) => ({ depth: o.depth + size })),
-  }),
-  'too-shallow': cavityFault({
-    words: 'floor too shallow, decay left',
-    unit: 'mm',
-    at: '',
-    make: (c, size) => onFloor(c, (o) => ({ depth: o.depth - size })),
-  }),
-  'wide-isthmus': cavityFault({
-    words: 'isthmus too wide',
-    unit: 'mm',
-    at: '',
-    make: (c, size) => onFloor(c, (o) => ({ isthmus: o.isthmus + size })),
-  }),
-  'thin-ridge': cavityFault({
-    words: 'marginal ridge left thin',
-    unit: 'share',
-    at: 'distal',
-    make: (c, size, at) => onFloor(c, (o) => (at === 'mesial' ? { mesial: o.mesial + size } : { distal: o.distal + size })),
-  }),
-  'crossed-ridge': cavityFault({
-    words: 'oblique ridge crossed',
-    unit: 'share',
-    at: 'distal',
-    make: (c, size) => onFloor(c, (o) => ({ distal: o.distal + size })),
-  }),
-  'converging-wall': cavityFault({
-    words: 'wall converging where it must diverge',
-    unit: 'deg',
-    at: 'facial',
-    make: (c, size, at) => onFloor(c, (o) => ({ walls: { ...o.walls, [at]: size } })),
-  }),
-  'flared-wall': cavityFault({
-    words: 'box wall left flared',
-    unit: 'deg',
-    at: 'mesial',
-    make: (c, size, at) => inBox(c, at, (b) => ({ facial: b.facial - size })),
-  }),
-  'undermined-enamel': cavityFault({
-    words: 'enamel undermined',
-    unit: 'deg',
-    at: 'lingual',
-    make: (c, size, at) => onFloor(c, (o) => ({ walls: { ...o.walls, [at]: o.walls[at as keyof Sides] + size } })),
-  }),
-  'sharp-axiopulpal': cavityFault({
-    words: 'axiopulpal line angle sharp',
-    unit: 'mm',
-    at: '',
-    make: (c, size) => ({ ...c, axiopulpal: Math.max(0, c.axiopulpal - size) }),
-  }),
-  'closed-contact': cavityFault({
-    words: 'box not clear of the neighbour',
-    unit: 'mm',
-    at: 'mesial',
-    make: (c, size, at) => inBox(c, at, (b) => ({ width: b.width - 2 * size })),
-  }),
-  'gingival-contact': cavityFault({
-    words: 'too little gap at the gingival floor',
-    unit: 'mm',
-    at: 'mesial',
-    make: (c, size, at) => inBox(c, at, (b) => ({ overGingiva: b.overGingiva + size })),
-  }),
-  'shallow-axial': cavityFault({
-    words: 'axial wall too shallow',
-    unit: 'mm',
-    at: 'mesial',
-    make: (c, size, at) => inBox(c, at, (b) => ({ axialDepth: b.axialDepth - size })),
-  }),
-  'wrong-surface': cavityFault({
-    words: 'box cut on the wrong surface',
-    unit: 'share',
-    at: '',
-    make: (c, size) => {
-      if (c.boxes.length !== 1) throw new RangeError('this fault wants a cavity with one box');
-      return size > 0 ? { ...c, boxes: c.boxes.map((b) => ({ ...b, side: b.side === 'mesial' ? 'distal' : 'mesial' })) } : c;
+    make: (c, size, at, tooth) => {
+      const azimuth = azimuthOfSector(at || (isUpper(tooth) ? 'lingual' : 'facial'));
+      if (!c.planes.some((p) => p.azimuth === azimuth)) throw new RangeError('the recipe has no bevel on the functional side');
+      return { ...c, planes: c.planes.map((p) => (p.azimuth === azimuth ? { ...p, angle: p.angle + size } : p)) };
     },
   }),
-  'wrong-tooth': {
-    of: 'surroundings' as const,
-    words: 'neighbour prepared in place of the tooth that was asked for',
-    unit: 'share' as const,
-    at: 'mesial',
-  },
-  neighbour: {
-    of: 'surroundings' as const,
-    words: 'neighbour scratched',
-    unit: 'mm' as const,
-    at: 'mesial',
-  },
 } as const;
-
-export type FaultName = keyof typeof FAULTS;
-export const FAULT_NAMES = Object.keys(FAULTS) as FaultName[];
