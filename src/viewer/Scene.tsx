@@ -23,6 +23,8 @@ export interface SceneProps {
   readonly meshes: readonly DisplayMesh[];
   readonly bands: DepthBands;
   readonly shown: { readonly depth: boolean; readonly parts: boolean; readonly master: boolean; readonly opposing: boolean };
+  /** mm by which the opposing arch is moved, in the display frame. */
+  readonly opposingAt?: readonly number[] | null;
   /** Requested camera view; a new object starts a new flight. */
   readonly view: View;
   readonly azimuth: number;
@@ -107,6 +109,7 @@ function Contents({
   tip,
   from,
   slab,
+  opposingAt,
   colours: own,
 }: SceneProps) {
   const invalidate = useThree((s) => s.invalidate);
@@ -150,7 +153,7 @@ function Contents({
     );
   }, [azimuth, header.mesialSign]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn differently asks for a new picture
-  useEffect(() => invalidate(), [shown, pin, plane, marks, tip, from, slab, invalidate]);
+  useEffect(() => invalidate(), [shown, pin, plane, marks, tip, from, slab, opposingAt, invalidate]);
   const held = useRef(false);
   const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
@@ -192,7 +195,11 @@ function Contents({
         </mesh>
       )}
       {opposing && shown.opposing && (
-        <mesh geometry={opposing.geometry} renderOrder={3}>
+        <mesh
+          geometry={opposing.geometry}
+          position={opposingAt ? [opposingAt[0], opposingAt[1], opposingAt[2]] : [0, 0, 0]}
+          renderOrder={3}
+        >
           <meshLambertMaterial color="#c9c2b4" transparent opacity={0.5} depthWrite={false} side={THREE.DoubleSide} />
         </mesh>
       )}

@@ -1,5 +1,8 @@
 /** Sentences of the Bench. */
 export const BENCH = {
+  jaw: 'how far the jaw has glided',
+  jawWay: 'the way the jaw glides',
+  jawOpen: (mm: number) => `${mm.toFixed(1)} mm`,
   loading: 'Loading the tooth…',
   noScan: 'No scan. Read by hand on the master below, or give levels by eye.',
   decideFirst: (titles: readonly string[]): string => `Decide first: ${titles.join(', ')}.`,
@@ -36,6 +39,7 @@ export const BENCH = {
   lines: {
     'line.cusps': 'dashed: row of the neighbours’ cusps',
     'margin.cej': 'dashed: cemento-enamel junction',
+    'plane.incisal': 'dashed: long axis of the opposing tooth',
   } as Readonly<Record<string, string>>,
   planLegend: 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left; point at it to cut there',
   sectionLegend: 'solid: preparation, dashed: master',

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CriterionView, CriticalView, ScoreView, TargetView } from '#contract/views.ts';
 import { implausible } from '../../src/islands/bench/hand.ts';
+import { jawShift } from '../../src/islands/bench/Jaw.tsx';
 import { actOf, keyOf, takenBy, USUAL, withKey } from '../../src/islands/bench/keys.ts';
 import {
   asMeasured,
@@ -131,5 +132,20 @@ describe('a figure read by hand', () => {
     expect(implausible([0.2, 0.4], 'mm', band)).toBeNull();
     expect(implausible([2.5, 3], 'mm', band)).toBeNull();
     expect(implausible([-0.3, 0.2], 'mm', { lo: null, hi: 0.5, value: null })).toBeNull();
+  });
+});
+
+describe('the jaw on its way', () => {
+  const jaw = { isUpper: false, conditions: { path_mm: 2, condylar_deg: 30, bennett_deg: 10 } };
+  it('closed, nothing is moved; without an opposing arch neither', () => {
+    expect(jawShift({ jaw, mesialSign: 1 }, { which: 'protrusive', share: 0 })).toBeNull();
+    expect(jawShift({ mesialSign: 1 }, { which: 'protrusive', share: 1 })).toBeNull();
+  });
+  it('glides two millimetres at the end, opening by the condyle’s path, and mirrors with the picture', () => {
+    const right = jawShift({ jaw, mesialSign: 1 }, { which: 'protrusive', share: 1 }) as readonly number[];
+    const left = jawShift({ jaw, mesialSign: -1 }, { which: 'protrusive', share: 1 }) as readonly number[];
+    expect(Math.hypot(right[0], right[1])).toBeCloseTo(2 * Math.cos(Math.PI / 6), 6);
+    expect(right[2]).toBeCloseTo(2 * Math.sin(Math.PI / 6), 6);
+    expect(left).toEqual([-right[0], right[1], right[2]]);
   });
 });

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Menu, MenuCheck, MenuItem } from '#components/menu/Menu.tsx';
 import { isMarked } from '#contract/depth-ramp.ts';
 import { linesFor } from '#contract/display.ts';
@@ -7,6 +7,7 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import type { ViewName } from '#viewer/Camera.tsx';
 import { Scene, type SceneProps } from '#viewer/Scene.tsx';
 import { BENCH } from '#words/bench.ts';
+import { CLOSED, Jaw, jawShift } from './Jaw.tsx';
 import { Legend, Parts } from './Legend.tsx';
 import { Readout } from './Readout.tsx';
 import type { Loaded } from './useLoaded.ts';
@@ -44,6 +45,9 @@ export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, readings, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
+  const [held, setHeld] = useState(CLOSED);
+  const shift = useMemo(() => (loaded ? jawShift(loaded.header, held) : null), [loaded, held]);
+  const jaw = shown.opposing ? loaded?.header.jaw : undefined;
   const lines = loaded ? linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? '') : [];
   return (
     <section
@@ -68,6 +72,7 @@ export function Tooth(props: Props) {
           tip={tool === 'probe' ? (probed?.at ?? null) : null}
           from={tool === 'probe' ? tools.from : null}
           slab={tools.slab}
+          opposingAt={shift}
         />
       ) : (
         <p className="grid h-full place-items-center text-soft">{BENCH.loading}</p>
@@ -90,6 +95,11 @@ export function Tooth(props: Props) {
               ))}
             </Menu>
           </div>
+          {jaw && (
+            <div className="absolute right-2 top-2">
+              <Jaw jaw={jaw} held={held} onHold={setHeld} />
+            </div>
+          )}
           {view.measurement && (
             <div className="absolute bottom-2 right-2 flex gap-1">
               <button type="button" className="quiet !px-2" aria-pressed={tool === 'probe'} onClick={() => tools.take('probe')}>

@@ -2,10 +2,13 @@ import { MeshoptSimplifier } from 'meshoptimizer';
 import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
+import { acrossFrom, isUpper } from '#core/anatomy/anatomy.ts';
 import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
 import type { Master } from '#core/master/master.ts';
 import { lineBeside } from '#core/master/row-of-cusps.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
+import { USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
 import { cutRadially, longestChain } from '#core/segment/cut.ts';
@@ -47,9 +50,24 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   const row = landmarks.cusps.length ? lineBeside(landmarks) : null;
   const lines = [
     ...(row ? [{ of: ['line.cusps', 'bevel.functional'], points: row.ends.map(shown) }] : []),
+    ...axisOf(m).map((points) => ({ of: ['plane.incisal'], points: points.map(shown) })),
     ...(landmarks.cej ? [{ of: ['margin.cej'], points: landmarks.cej.map(shown) }] : []),
   ];
-  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames] }, meshes);
+  const { tooth, conditions } = master.description;
+  const jaw = master.opposing ? { jaw: { isUpper: isUpper(tooth), conditions: conditions ?? USUAL_CONDITIONS } } : {};
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames], ...jaw }, meshes);
+}
+
+/** mm of the opposing tooth's long axis that are drawn, from the incisal cut on. */
+const AXIS = 6;
+
+/** The opposing tooth's long axis, standing on the incisal cut that is read against it. */
+function axisOf({ master, readings }: Measured): Vec3[][] {
+  const axis = master.landmarks.opposingAxes?.[acrossFrom(master.description.tooth)];
+  const cut = readings.find((r) => r.name === 'plane.incisal')?.at?.point;
+  if (!axis || !cut) return [];
+  const from = applyPoint(master.toTooth, cut);
+  return [[from, add(from, scale(axis, -AXIS))]];
 }
 
 /** mm round the deepest place of damage within which the neighbour is coloured, and times the scan's noise that must be lost there. */
