@@ -70,6 +70,10 @@ function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say: Say):
   say('floor.gingival.tilt', `${b.side} floor`, 'value', 0);
   say('box.width', `${zone} floor`, 'value', b.width);
   if (c.tilt === 0 && c.dish === 0) say('box.height', zone, 'value', c.floor - b.floor);
+  // The axial wall is a plane across the arch, and both side walls run along it.
+  for (const side of ['facial', 'lingual']) say('box.corners', `${zone} ${side}`, 'value', 90);
+  const [facial, lingual] = [b.lean.facial, b.lean.lingual].map((a) => Math.tan((a * Math.PI) / 180));
+  say('box.parallel', `${zone} path`, 'value', (Math.atan(Math.abs(lingual - facial) / 2) * 180) / Math.PI);
   if (c.axiopulpal > 0) say('axiopulpal.radius', zone, 'value', c.axiopulpal);
   const [y0, y1] = [b.y - b.width / 2, b.y + b.width / 2];
   for (const [i, third] of ['lingual third', 'middle third', 'facial third'].entries()) {
@@ -145,6 +149,13 @@ function isthmus(t: ImplicitTooth, c: Cut, taken: Body, say: Say): void {
   };
   for (let x = -end('distal', c.half[0]); x <= end('mesial', c.half[1]); x += 0.05) widths.push(margin(x, 1) + margin(x, -1));
   say('outline.isthmus', null, 'min', Math.min(...widths));
+  const closed = (['mesial', 'distal'] as const).filter((side) => !c.boxes.some((b) => b.side === side));
+  const ends = closed.flatMap((side) => {
+    const to = c.half[side === 'mesial' ? 1 : 0];
+    const s = side === 'mesial' ? 1 : -1;
+    return Array.from({ length: Math.floor(to / 0.05) }, (_, k) => margin(s * 0.05 * k, 1) + margin(s * 0.05 * k, -1));
+  });
+  if (ends.length) say('outline.dovetail', null, 'value', Math.max(...ends) / Math.min(...widths));
 }
 
 /** Places of the cavosurface outline, about 0.05 mm apart: where both functions are 0, by Newton steps from places near. */

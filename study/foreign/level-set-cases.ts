@@ -47,6 +47,8 @@ function truthsOf(o: Outsider): Truth[] {
       say('toc.mesiodistal', null, 'mean', pairs(90));
       say('undercut.depth', null, 'max', 0);
     }
+    // The whole top is the tooth's own, lowered.
+    for (const coping of [0.3, 0.5]) say(`porcelain.unsupported(${coping.toFixed(1)})`, null, 'value', o.crown.down - coping);
     if (/incisor|canine/.test(o.form)) say('reduction.incisal', null, 'value', o.crown.down);
   }
   if (o.cavity) {

@@ -40,10 +40,10 @@ describe('the way out of a box', () => {
     expect(pair).toMatchObject({ value: null, reason: 'no-pair' });
     within(path.value, 0, 0.3);
   });
-  it('lies off another path by the angle to it', async () => {
+  it('lies off another path by what that leans to facial', async () => {
     const a = await anatomy(slotAndBox());
     const tilt = (7 * Math.PI) / 180;
-    const path = boxParallel(a, [Math.sin(tilt), 0, Math.cos(tilt)]).find((r) => r.zone === 'box mesial path');
+    const path = boxParallel(a, [Math.sin(tilt), Math.sin(tilt), Math.cos(tilt)]).find((r) => r.zone === 'box mesial path');
     within(path?.value ?? null, 7, 0.3);
   });
 });

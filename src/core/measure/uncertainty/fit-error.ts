@@ -49,39 +49,13 @@ const SHORTENED = 0.15;
  */
 export function axialError(a: CavityAnatomy, b: Box): number {
   if (!b.axial) return 0;
-  const { u, foot } = axialScatter(a, b.axial, b);
-  return Math.hypot(u, foot);
-}
-
-/** Standard error of the points about an axial wall's fitted surface, and by how much its foot (mm) and its lean (mm per mm) move when both ends are left out. */
-function axialScatter(a: CavityAnatomy, { fitted, z }: NonNullable<Box['axial']>, b: Box): { u: number; foot: number; lean: number } {
   const p = a.region.mesh.positions;
+  const { fitted: vertices, z } = b.axial;
   const offOf = (v: number): number => p[3 * v] - (axialX(b, p[3 * v + 1], p[3 * v + 2]) as number);
-  const heights = fitted.map((v) => p[3 * v + 2]);
+  const heights = vertices.map((v) => p[3 * v + 2]);
   const [lo, hi] = [quantile(heights, 0.02) + SHORTENED, quantile(heights, 0.98) - SHORTENED];
-  const inner = fitted.filter((v) => p[3 * v + 2] > lo && p[3 * v + 2] < hi);
+  const inner = vertices.filter((v) => p[3 * v + 2] > lo && p[3 * v + 2] < hi);
   // Residuals of the inner points as a line of their height: its value at the foot is how far the foot moves.
   const line = inner.length > 8 ? leastSquares(inner.map((v) => ({ f: [1, p[3 * v + 2] - z], x: offOf(v), w: a.region.areas[v] }))) : null;
-  return { u: standardError(fitted.map(offOf), areaOf(a, fitted)), foot: line ? line[0] : 0, lean: line ? line[1] : 0 };
-}
-
-/**
- * Standard uncertainty of an axial wall's slopes at y: across (mm along the arch per mm to facial, of a quadratic's tangent) and up (per mm of height).
- * @formula across s √((1 + 4 (y − ȳ)² ÷ var y) ÷ (n var y)), up s ÷ √(n var z), and what the lean changes by when the wall is shortened at both ends; s and n as for a floor
- * @source propagation of a least-squares quadratic's errors over evenly spread points; docs/definitions.md
- */
-export function axialSlopeError(a: CavityAnatomy, b: Box, y: number): { across: number; up: number } {
-  if (!b.axial) return { across: 0, up: 0 };
-  const p = a.region.mesh.positions;
-  const about = (k: 1 | 2): { middle: number; spread: number } => {
-    const values = (b.axial?.fitted ?? []).map((v) => p[3 * v + k]);
-    const middle = mean(values);
-    return { middle, spread: Math.max(0.01, mean(values.map((v) => (v - middle) ** 2))) };
-  };
-  const [across, up] = [about(1), about(2)];
-  const { u, lean } = axialScatter(a, b.axial, b);
-  return {
-    across: u * Math.sqrt((1 + (4 * (y - across.middle) ** 2) / across.spread) / across.spread),
-    up: Math.hypot(u / Math.sqrt(up.spread), lean),
-  };
+  return Math.hypot(standardError(vertices.map(offOf), areaOf(a, vertices)), line ? line[0] : 0);
 }

@@ -1,4 +1,4 @@
-import { angleBetween, distance, toDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
+import { distance, toDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
@@ -35,8 +35,8 @@ export function boxTruth(t: Typodont, r: CavityRecipe, parts: CavityParts, tell:
     if (!b.recipe.bevel) instruments(t, b, tell);
   }
   const ways = parts.boxes.map((b) => ({ zone: `box ${b.recipe.side}`, way: wayOut(b) }));
-  for (const { zone, way } of ways) tell('box.parallel', `${zone} path`, 'value', 'deg', angleBetween(way, [0, 0, 1]));
-  if (ways.length === 2) tell('box.parallel', 'box mesial box distal', 'value', 'deg', angleBetween(ways[0].way, ways[1].way));
+  for (const { zone, way } of ways) tell('box.parallel', `${zone} path`, 'value', 'deg', Math.abs(way));
+  if (ways.length === 2) tell('box.parallel', 'box mesial box distal', 'value', 'deg', Math.abs(ways[0].way - ways[1].way));
 }
 
 function middleOf(b: CutBox): number {
@@ -92,14 +92,11 @@ function corners(b: CutBox, tell: Tell): void {
 /** mm from a corner between which the axial wall's run is taken. */
 const RUN = [0.65, 1.35];
 
-/** Along the axial wall and half way between the side walls, per mm of height. */
-function wayOut(b: CutBox): Vec3 {
-  const [facial, lingual, axial] = [b.recipe.facial, b.recipe.lingual, b.recipe.axial].map((a) => Math.tan(toRadians(a)));
-  const y = (lingual - facial) / 2;
-  const middle = middleOf(b);
-  const slope = (b.axialX(middle + 0.1) - b.axialX(middle - 0.1)) / 0.2;
-  return [signOf(b) * axial + slope * y, y, 1];
-}
+/** Lean to facial of the way half between the side walls, seen along the arch. */
+const wayOut = (b: CutBox): number => {
+  const [facial, lingual] = [b.recipe.facial, b.recipe.lingual].map((a) => Math.tan(toRadians(a)));
+  return toDegrees(Math.atan((lingual - facial) / 2));
+};
 
 /** mm over the floor from which things stand in an instrument's way, and thickness of a hatchet's blade. */
 const OVER = 0.2;
