@@ -47,6 +47,17 @@ const TRIALS: readonly (readonly [string, FaultRecipe, readonly string[]])[] = [
   ['class2-amalgam-access', { fault: 'closed-contact', size: 1 }, ['clearance-sides']],
   ['class2-amalgam-access', { fault: 'gingival-contact', size: 0.8 }, ['clearance-gingival']],
   ['class2-amalgam-access', { fault: 'shallow-axial', size: 0.4 }, ['axial-depth']],
+  ['class2-amalgam-access', { fault: 'no-dovetail', size: 1 }, ['dovetail']],
+  ['mod-inlay-practice', { fault: 'box-askew', size: 10, at: 'mesial' }, ['boxes-parallel']],
+  ['metal-mid-practice', { fault: 'bevel-angle', size: 20 }, ['functional-bevel']],
+  ['lithium-disilicate-practice', { fault: 'margin-narrow', size: 0.4 }, ['margin-thinnest']],
+  ['metal-margin-first-practice', { fault: 'margin-high', size: 0.8, at: 'facial' }, ['margin-junction']],
+  ['canine-ceramic-practice', { fault: 'flat-top', size: 1 }, ['canine-tip', 'form']],
+  ['three-quarter-posterior-practice', { fault: 'groove-short', size: 1.2, at: 'mesial' }, ['groove-foot']],
+  ['three-quarter-posterior-practice', { fault: 'groove-shallow', size: 0.4, at: 'distal' }, ['grooves']],
+  ['three-quarter-posterior-practice', { fault: 'groove-leaning', size: 10, at: 'mesial' }, ['parallel']],
+  ['three-quarter-posterior-practice', { fault: 'thin-plate', size: 0.3 }, ['plate']],
+  ['three-quarter-anterior-practice', { fault: 'pin-near-margin', size: 0.6 }, ['recess']],
 ];
 
 const markdown = ([head, ...body]: readonly (readonly string[])[]): string =>

@@ -138,6 +138,7 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
         margin: { ...clean.crown.margin, width: { facial: width, mesial: width, lingual: width, distal: width } },
       },
       grooves: clean.grooves.map((g) => ({ ...g, depth: u(0.45, 0.85), width: u(0.8, 1.1), leanOut: u(-3, 3), leanFacial: u(-5, 5) })),
+      ...(anterior && seed % 2 ? { incisal: { width: u(0.8, 1.2), depth: u(0.35, 0.5), lingual: u(0.6, 1) } } : {}),
     },
     neighbourDamage: { mesial: 0, distal: 0 },
   };

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { cingulumRecess } from '#core/measure/partial/cingulum-recess.ts';
 import { partialContext } from '#core/measure/partial/context.ts';
+import { grooveIncisal } from '#core/measure/partial/groove-incisal.ts';
 import { groovePlace } from '#core/measure/partial/groove-place.ts';
 import { plateThickness } from '#core/measure/partial/plate-thickness.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
@@ -39,6 +40,29 @@ describe('where a groove lies', () => {
   });
   it('is asked for in vain without a groove', () => {
     for (const r of groovePlace(contextOf(frustum(0.8, 5)))) expect(r).toMatchObject({ value: null, reason: 'no-groove-cut' });
+  });
+});
+
+describe('a groove across the top of an anterior stump', () => {
+  const canine = cylinderMaster({ tooth: '13' });
+  /** Half-round along x, from groove to groove or as far as `end`. */
+  function across(radius: number, end = 9): Mesh<'tooth'> {
+    const m = grooved(1.4);
+    const p = m.positions.slice();
+    for (let i = 0; i < p.length; i += 3)
+      if (p[i + 2] > 4.5 && Math.abs(p[i + 1]) < radius && p[i] < end) p[i + 2] -= Math.sqrt(radius ** 2 - p[i + 1] ** 2);
+    return makeMesh('tooth', p, m.triangles);
+  }
+  const read = (mesh: Mesh<'tooth'>) => grooveIncisal(contextOf(mesh, canine)).map((r) => r.value);
+  it.each([0.4, 0.55])('of radius %s is twice that wide and joins both grooves', (radius) => {
+    const [width, joins] = read(across(radius));
+    within(width, 2 * radius, 0.12);
+    expect(joins).toBeGreaterThan(0.85);
+  });
+  it('that ends in the middle joins over half the way', () => within(read(across(0.5, 0))[1], 0.5, 0.12));
+  it('is not there on a level top, and not asked for on a molar', () => {
+    expect(read(grooved(1.4))).toEqual([null, null]);
+    expect(grooveIncisal(contextOf(grooved(1.4)))).toEqual([]);
   });
 });
 

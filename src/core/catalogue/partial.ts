@@ -29,6 +29,13 @@ export const PARTIAL: readonly Entry[] = [
     cutter: 'slot',
     method: method(0.05),
   }),
+  entry('groove.incisal.width', 'width of the incisal groove', 'mm', ['median'], ZONES.whole, {
+    hand: ['probe', 'eye'],
+    cutting: 'up',
+    cutter: 'slot',
+    method: method(0.12),
+  }),
+  entry('groove.incisal.joins', 'incisal groove from groove to groove', 'share', ['share'], ZONES.whole, { cutting: 'up', cutter: 'slot' }),
   entry('plate.thickness', 'thickness of the facial plate', 'mm', ['min', 'median'], ZONES.whole, {
     quantity: 'depth',
     hand: ['gauge', 'eye'],

@@ -4,7 +4,7 @@ import { loftSolid } from './cavity/loft.ts';
 import type { CavityRecipe } from './cavity/recipe.ts';
 import { envelopeOf } from './crown/envelope.ts';
 import { onlayParts } from './onlay/onlay.ts';
-import { grooveSolid, partialParts } from './partial/partial.ts';
+import { grooveSolid, incisalSolid, partialParts } from './partial/partial.ts';
 import { preformedParts } from './preformed/preformed.ts';
 import type { Preparation } from './preparation.ts';
 import { between, halfSpace, shaft } from './rings.ts';
@@ -41,11 +41,14 @@ export function shapedBody(
       return without(body, [outside, ...hollows({ ...p.inside, kind: 'cavity' })]);
     }
     case 'partial': {
-      const { envelope, plateY, grooves, pin } = partialParts(typodont, p);
+      const parts = partialParts(typodont, p);
+      const { envelope, plateY, grooves, pin } = parts;
+      const along = incisalSolid(parts, p);
       const plate = keep(made(halfSpace(plateY, 1)).intersect(made(envelope.topSolid(turns))));
       const stump = keep(body.intersect(keep(plate.add(made(envelope.solid(turns))))));
       const cutters = [
         ...grooves.map((g) => grooveSolid(g, top)),
+        ...(along ? [along] : []),
         ...(pin
           ? [shaft(pin.x, pin.y, (p.pin?.ledge ?? 1) * Math.SQRT1_2, pin.ledge, top, 4), shaft(pin.x, pin.y, pin.radius, pin.bottom, top)]
           : []),

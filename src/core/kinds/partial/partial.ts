@@ -5,6 +5,7 @@ import { cingulumRecess } from '../../measure/partial/cingulum-recess.ts';
 import { type PartialContext, partialContext } from '../../measure/partial/context.ts';
 import { facialExtension } from '../../measure/partial/facial-extension.ts';
 import { groove } from '../../measure/partial/groove.ts';
+import { grooveIncisal } from '../../measure/partial/groove-incisal.ts';
 import { groovePlace } from '../../measure/partial/groove-place.ts';
 import { parallel } from '../../measure/partial/parallel.ts';
 import { pin } from '../../measure/partial/pin.ts';
@@ -17,7 +18,16 @@ import { COVERED_SIDE } from '../crown/measures.ts';
 import { type Kind, type Measure, runMeasures } from '../kind.ts';
 import { wholeEdge } from './edge.ts';
 
-const GUIDES: readonly Measure<PartialContext>[] = [groove, groovePlace, pin, cingulumRecess, plateThickness, parallel, facialExtension];
+const GUIDES: readonly Measure<PartialContext>[] = [
+  groove,
+  groovePlace,
+  grooveIncisal,
+  pin,
+  cingulumRecess,
+  plateThickness,
+  parallel,
+  facialExtension,
+];
 
 /** Partial crowns: a covered side like a crown's, with grooves, boxes and pinholes that guide it. */
 export const partial: Kind = {

@@ -1,7 +1,7 @@
 import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
-import { between } from '../rings.ts';
+import { between, outward, ringSolid } from '../rings.ts';
 import type { Typodont } from '../typodont.ts';
 import type { GrooveRecipe, PartialRecipe } from './recipe.ts';
 
@@ -40,6 +40,37 @@ export function partialParts(t: Typodont, r: PartialRecipe): PartialParts {
     bottom: envelope.topAt(0, -r.pin.lingual - 0.3) - r.pin.depth,
   };
   return { envelope, plateY, grooves, pin };
+}
+
+/** Middle of the incisal groove's cutter over x, in the construction frame; null where the recipe has none. */
+export function incisalCourse(p: PartialParts, r: PartialRecipe): ((x: number) => Vec3) | null {
+  const { incisal } = r;
+  if (!incisal) return null;
+  const y = p.plateY - incisal.lingual;
+  // The cutter's middle lies over the surface by what of its radius is not sunk, straight out of the slope.
+  const out = incisal.width / 2 - incisal.depth;
+  return (x) => {
+    const fall = (p.envelope.topAt(x, y + 0.1) - p.envelope.topAt(x, y - 0.1)) / 0.2;
+    const l = Math.hypot(fall, 1);
+    return [x, y - (out * fall) / l, p.envelope.topAt(x, y) + out / l];
+  };
+}
+
+/** The incisal groove's cutter: a tube of its width along its course, between the proximal grooves. */
+export function incisalSolid(p: PartialParts, r: PartialRecipe): Solid | null {
+  const course = incisalCourse(p, r);
+  const [a, b] = p.grooves;
+  if (!course || !r.incisal || !a || !b) return null;
+  const [x0, x1] = [a, b].map((g) => g.centre(g.to)[0]).sort((q, s) => q - s);
+  const radius = r.incisal.width / 2;
+  const sections = Array.from({ length: 31 }, (_, i) => {
+    const m = course(x0 + ((x1 - x0) * i) / 30);
+    return Array.from({ length: 24 }, (_, k): Vec3 => {
+      const phi = (2 * Math.PI * k) / 24;
+      return [m[0], m[1] + radius * Math.cos(phi), m[2] + radius * Math.sin(phi)];
+    });
+  });
+  return outward(ringSolid(course(x0), sections, course(x1)));
 }
 
 /** The wall's point at an azimuth and height (construction frame); null above the wall's top. */

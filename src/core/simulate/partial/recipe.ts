@@ -26,6 +26,8 @@ export interface PartialRecipe {
     readonly lingual: number;
     readonly ledge: number;
   };
+  /** A groove along the lingual side of an anterior tooth's edge, from proximal groove to proximal groove: its width, its depth, mm lingual of the plate's inner face. */
+  readonly incisal?: { readonly width: number; readonly depth: number; readonly lingual: number };
 }
 
 const { kind: _crown, ...crown } = CLEAN_CROWN;

@@ -2,7 +2,7 @@ import { angleBetween, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
-import { type PartialParts, type PlacedGroove, partialParts, wallAt } from '../partial/partial.ts';
+import { incisalCourse, type PartialParts, type PlacedGroove, partialParts, wallAt } from '../partial/partial.ts';
 import type { PartialRecipe } from '../partial/recipe.ts';
 import type { Typodont } from '../typodont.ts';
 import { crownTruth } from './crown-truth.ts';
@@ -35,6 +35,13 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
       unit: 'deg',
       value: angleBetween(directionOf(a), directionOf(b)),
     });
+  if (r.incisal && incisalCourse(parts, r)) {
+    // The chord that a round cutter leaves in a flat slope.
+    const { width, depth } = r.incisal;
+    const chord = depth >= width / 2 ? width : 2 * Math.sqrt(depth * (width - depth));
+    out.push({ name: 'groove.incisal.width', zone: null, stat: 'median', unit: 'mm', value: chord });
+    out.push({ name: 'groove.incisal.joins', zone: null, stat: 'share', unit: 'share', value: 1 });
+  }
   if (parts.pin) {
     const { pin } = parts;
     const least = Math.min(
