@@ -8,6 +8,7 @@ import { USUAL_LIMITS as LIMITS } from '#core/progress/limits.ts';
 import { cohortPrior, stillNeeded } from '#core/progress/still-needed.ts';
 import { quantile } from '#core/statistics/quantile.ts';
 import { seeded } from '#core/statistics/random.ts';
+import { handOf } from '../src/seed/cast.ts';
 import type { CohortFile } from '../src/seed/cohort-file.ts';
 
 const STUDENTS = 200;
@@ -19,6 +20,8 @@ const out = (s: string): void => {
 // Margin widths round the tooth as the core measured them on 36 simulated hands: what a hand does from place to place, and what a scan adds.
 const cohort = JSON.parse(brotliDecompressSync(readFileSync('data/demo/cohort.json.br')).toString()) as CohortFile;
 const widths = cohort.measured.flatMap((m) => {
+  // One hand has a habit planted at one place: it is no noise.
+  if (handOf(m.work.student).habits.narrowDistal) return [];
   const curve = m.curves['margin.width'];
   if (!curve || curve.length < 120) return [];
   const bins = Array.from({ length: BINS }, () => [] as number[]);

@@ -1,5 +1,5 @@
 import { tChance } from '../statistics/beta.ts';
-import { quantile } from '../statistics/quantile.ts';
+import { median, quantile } from '../statistics/quantile.ts';
 import { seeded } from '../statistics/random.ts';
 import { type Told, tooFew } from './told.ts';
 
@@ -16,7 +16,7 @@ export interface HabitAttempt {
 
 export interface Habit {
   readonly p: number;
-  /** Mean of the curves, by bin. */
+  /** Weighted mean of the curves, by bin. */
   readonly mean: readonly number[];
   /** |mean| beyond which chance reaches nowhere in 95 of 100. */
   readonly limit: number;
@@ -36,15 +36,27 @@ const TURNS = 4999;
 /** Turns as large as what was seen from which it is clear that chance does it. */
 const ENOUGH = 100;
 
-/** The mean of curves, each turned by so many bins; where nothing was read counts as no error. */
-function meanOf(curves: readonly Float64Array[], turns: readonly number[] | null, out: Float64Array): void {
+/** The weighted mean of curves, each turned by so many bins; where nothing was read counts as no error. */
+function meanOf(curves: readonly Float64Array[], weights: readonly number[], turns: readonly number[] | null, out: Float64Array): void {
   out.fill(0);
   curves.forEach((c, i) => {
     const turn = turns ? turns[i] : 0;
-    for (let b = 0; b < BINS - turn; b++) out[b + turn] += c[b];
-    for (let b = BINS - turn; b < BINS; b++) out[b + turn - BINS] += c[b];
+    const w = weights[i];
+    for (let b = 0; b < BINS - turn; b++) out[b + turn] += w * c[b];
+    for (let b = BINS - turn; b < BINS; b++) out[b + turn - BINS] += w * c[b];
   });
-  for (let b = 0; b < BINS; b++) out[b] /= curves.length;
+}
+
+/**
+ * Weights that sum to 1: an attempt that errs everywhere says little of one place. Turning a curve does not change its weight, so chance is reckoned as before.
+ * @formula w ∝ 1 ÷ (m + r), r the root mean square of an attempt's errors round the ring, m the median of r over the attempts
+ */
+function weightsOf(curves: readonly Float64Array[]): number[] {
+  const sizes = curves.map((c) => Math.sqrt(c.reduce((s, v) => s + v * v, 0) / c.length));
+  const usual = median(sizes);
+  const own = sizes.map((r) => (usual + r > 0 ? 1 / (usual + r) : 1));
+  const all = own.reduce((s, w) => s + w, 0);
+  return own.map((w) => w / all);
 }
 function largest(m: Float64Array): number {
   let best = 0;
@@ -58,7 +70,7 @@ const filled = (curve: ErrorCurve): Float64Array => Float64Array.from(curve, (v)
 
 /**
  * Where round the tooth the same error returns, and how likely chance would make it return as clearly anywhere.
- * @formula statistic = largest |mean of the error curves| over 72 bins; null: each attempt's curve turned by an angle of its own, which keeps its smoothness; p = (1 + number as large) ÷ (1 + B), B =
+ * @formula statistic = largest |weighted mean of the error curves| over 72 bins, weights 1 ÷ (m + r), r an attempt's root mean square error round the ring and m their median; null: each attempt's curve turned by an angle of its own, which keeps its smoothness; p = (1 + number as large) ÷ (1 + B), B =
  *   4,999 seeded turns, or fewer once 100 were as large: then p = 100 ÷ their number. The largest over all places controls for having looked everywhere
  * @units as the curves; p
  * @fails fewer than four attempts
@@ -69,7 +81,8 @@ export function habitOf(attempts: readonly Pick<HabitAttempt, 'curve'>[], seed =
   if (n < LEAST) return tooFew(n, LEAST);
   const curves = attempts.map((a) => filled(a.curve));
   const mean = new Float64Array(BINS);
-  meanOf(curves, null, mean);
+  const weights = weightsOf(curves);
+  meanOf(curves, weights, null, mean);
   const seen = largest(mean);
   if (seen === 0) return { given: { p: 1, mean: [...mean], limit: 0, at: 0, from: 0, to: 0, size: 0, times: 0, of: n } };
   const random = seeded(seed);
@@ -80,7 +93,7 @@ export function habitOf(attempts: readonly Pick<HabitAttempt, 'curve'>[], seed =
   let done = 0;
   for (; done < turns && asLarge < ENOUGH; done++) {
     for (let i = 0; i < n; i++) by[i] = Math.floor(random.next() * BINS);
-    meanOf(curves, by, turned);
+    meanOf(curves, weights, by, turned);
     const l = largest(turned);
     if (l >= seen - 1e-12) asLarge++;
     null_.push(l);
@@ -185,11 +198,8 @@ export function frameOf(attempts: readonly HabitAttempt[], seed = 1): 'tooth' | 
   for (let r = 0; r < RESAMPLES; r++) {
     const pick = attempts.map(() => Math.floor(random.next() * attempts.length));
     const size = (curves: readonly Float64Array[]): number => {
-      meanOf(
-        pick.map((i) => curves[i]),
-        null,
-        mean,
-      );
+      const own = pick.map((i) => curves[i]);
+      meanOf(own, weightsOf(own), null, mean);
       return largest(mean);
     };
     if (size(inMouth) > size(onTooth)) bench++;

@@ -199,6 +199,16 @@ describe('the habit map', () => {
       };
     });
   };
+  it('counts an attempt that errs everywhere for less than one that errs at one place', () => {
+    const quiet = Array.from({ length: BINS }, (_, b) => (Math.abs(b - 20) <= 2 ? -0.2 : 0));
+    const wild = new Array<number>(BINS).fill(1);
+    const h = habitOf([quiet, quiet, quiet, wild].map((curve) => ({ curve }))).given;
+    // Root mean squares 0.2 √(5 ÷ 72) and 1, the median is the former: weights 1 ÷ 2r and 1 ÷ (r + 1).
+    const r = 0.2 * Math.sqrt(5 / 72);
+    const [own, other] = [1 / (2 * r), 1 / (1 + r)];
+    expect(h?.mean[20]).toBeCloseTo((3 * own * -0.2 + other) / (3 * own + other), 9);
+    expect(h?.mean[50]).toBeCloseTo(other / (3 * own + other), 9);
+  });
   it('finds a planted habit where it was planted, and says how often it came', () => {
     const h = habitOf(attempts(6, -0.3, () => 40, 1)).given;
     expect(h?.p).toBeLessThan(0.01);
