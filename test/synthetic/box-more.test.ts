@@ -8,15 +8,19 @@ import { outlineDovetail } from '#core/measure/cavity/outline-dovetail.ts';
 import { outlineStep } from '#core/measure/cavity/outline-step.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
-import { takeCavityApart } from '#core/segment/cavity/cavity.ts';
+import { type CavityAnatomy, takeCavityApart } from '#core/segment/cavity/cavity.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { type BoxCut, boxBench, slotAndBox } from '../helpers/bench-box.ts';
 import { placed } from '../helpers/bench-crown.ts';
 import { within } from '../helpers/within.ts';
 
-async function anatomy(cut: BoxCut, gap?: number) {
-  const { master, scan } = await boxBench(cut, gap);
-  return takeCavityApart(placed(scan), master);
+/** Cut once for each shape, however many readings are asked of it. */
+const made = new Map<string, Promise<CavityAnatomy>>();
+function anatomy(cut: BoxCut, gap?: number): Promise<CavityAnatomy> {
+  const key = JSON.stringify([cut, gap]);
+  const known = made.get(key) ?? boxBench(cut, gap).then(({ master, scan }) => takeCavityApart(placed(scan), master));
+  made.set(key, known);
+  return known;
 }
 const value = (readings: Reading[], name: string, zone: string | null): number | null =>
   readings.find((q) => q.name === name && q.zone === zone)?.value ?? null;

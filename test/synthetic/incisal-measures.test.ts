@@ -9,7 +9,7 @@ import { porcelainUnsupported } from '#core/measure/crown/porcelain-unsupported.
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { takeCrownApart } from '#core/segment/crown/crown.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
-import { cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
+import { COARSE, cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
 import { plate } from '../helpers/shapes.ts';
 import { within } from '../helpers/within.ts';
 
@@ -17,7 +17,7 @@ const DEG = Math.PI / 180;
 
 /** A frustum 4 mm high whose level top is given another height over (x, y). */
 function topped(height: (x: number, y: number) => number): Mesh<'tooth'> {
-  const m = frustum(0.8, 6);
+  const m = frustum(0.8, 6, 0, COARSE);
   const p = m.positions.slice();
   for (let i = 0; i < p.length; i += 3) if (p[i + 2] > 1.5) p[i + 2] = Math.min(p[i + 2], height(p[i], p[i + 1]));
   return makeMesh('tooth', p, m.triangles);
@@ -72,7 +72,7 @@ describe('the incisal cut against the opposing tooth', () => {
         ),
       )[0],
     ).toMatchObject({ reason: 'no-opposing-axis' });
-    const round = topped((_, y) => 4.8 - 3 * y * y);
+    const round = topped((_, y) => 4.8 - 8 * y * y);
     expect(planeIncisal(contextOf(round, front([0, 0, -1])))[0]).toMatchObject({ reason: 'no-plane' });
   });
 });
@@ -105,7 +105,7 @@ describe('corners and tip of an edge', () => {
 
 describe('porcelain over a coping', () => {
   it.each(['47', '11'])('on tooth %s the way from full contour to the cut, less the coping', (tooth) => {
-    const readings = porcelainUnsupported(contextOf(frustum(0.8, 6), cylinderMaster({ tooth })));
+    const readings = porcelainUnsupported(contextOf(frustum(0.8, 6, 0, COARSE), cylinderMaster({ tooth })));
     within(readings.find((r) => r.name === 'porcelain.unsupported(0.3)')?.value, 1.7, 0.05);
     within(readings.find((r) => r.name === 'porcelain.unsupported(0.5)')?.value, 1.5, 0.05);
   });
@@ -116,9 +116,10 @@ describe('a gauge on its way through', () => {
   const rise = 10 * DEG;
   /** A plane over the middle at that height, rising to facial by 10°. */
   const under = (height: number) =>
-    contextOf(frustum(0.8, 6), { ...master, opposing: opposite([0, height], [Math.sin(rise), -Math.cos(rise)]) });
+    contextOf(frustum(0.8, 6, 0, COARSE), { ...master, opposing: opposite([0, height], [Math.sin(rise), -Math.cos(rise)]) });
   const way = (c: ReturnType<typeof under>, t: string, side: string) =>
     gaugeCatch(c).find((r) => r.name === `gauge.catch(${t})` && r.zone === side);
+  const narrow = under(6.6);
   const edge = 4.2 - 4 * Math.tan(6 * DEG);
   it.each([
     ['1.0', 1],
@@ -126,16 +127,16 @@ describe('a gauge on its way through', () => {
     ['2.0', 2],
   ] as const)('of %s mm is caught from facial where the gap has closed to that', (name, t) => {
     const y = (t / Math.cos(rise) + 5 - 6.6) / Math.tan(rise);
-    within(way(under(6.6), name, 'facial')?.value, edge - y, 0.25);
+    within(way(narrow, name, 'facial')?.value, edge - y, 0.25);
   });
-  it('is caught at once from lingual where the gap is narrowest', () => within(way(under(6.6), '1.5', 'lingual')?.value, 0, 0.1));
+  it('is caught at once from lingual where the gap is narrowest', () => within(way(narrow, '1.5', 'lingual')?.value, 0, 0.1));
   it('goes through under a plane that leaves room', () =>
     expect(way(under(8), '1.5', 'facial')).toMatchObject({ value: null, reason: 'passes' }));
 });
 
 it('clearance of the cingulum is the way to what stands behind the wall’s end', () => {
   const master = { ...cylinderMaster({ tooth: '11' }), opposing: opposite([-6, 4], [1, 0]) };
-  const r = clearance(contextOf(frustum(0.8, 6), master)).find((q) => q.name === 'clearance.static' && q.zone === 'cingulum');
+  const r = clearance(contextOf(frustum(0.8, 6, 0, COARSE), master)).find((q) => q.name === 'clearance.static' && q.zone === 'cingulum');
   // The wall ends at z = 5; 0.4 mm under that it stands 4.2 − 3.6 tan 6° from the axis.
   within(r?.value, 6 - (4.2 - 3.6 * Math.tan(6 * DEG)), 0.08);
 });
