@@ -98,7 +98,7 @@ export function coverageDoc(): string {
     `- Not read from a scan yet, so that every line is by hand, word or eye: ${byHand.map((s) => s.name).join('; ')}.`,
     `- Asked in words because nothing reads it: ${inWords.length} lines; of preparations that are otherwise measured: ${inWords.filter((t) => !byHand.some((s) => rubrics.some((r) => r.standard === s.id && t.startsWith(`${r.name}:`)))).join('; ')}.`,
     `- Readings that no rubric asks for: ${unasked.map((e) => `${e.title} (\`${e.name}\`)`).join(', ')}.`,
-    '- Taught and neither read nor asked: cusp tips in line with the arch, the bevel against the opposing inclines, the incisal cut against the opposing axis, unsupported porcelain, roughness of cavities, dovetails, oblique ridges (no shipped exercise is on an upper molar’s occlusal surface), the path shared by two abutments.',
+    '- Read, and asked by no shipped rubric, since the demo’s clean preparations do not show it (edges are rounded, boxes have no bevel, arches meet by an offset): the bevel in line and parallel, the incisal cut’s angle, bevels of cavities. Taught and neither read nor asked: the path shared by two abutments.',
     '',
     ...standards.flatMap((s) => [procedure(s, rubrics), '']),
   ]
