@@ -5,7 +5,7 @@ import { PNG } from 'pngjs';
 
 const [base = 'http://127.0.0.1:4321'] = process.argv.slice(2);
 /** Who improves, who does not, who has a habit, who judges their own work badly. */
-const STUDENTS = ['H04', 'H05', 'H02', 'H09'];
+const STUDENTS = ['H04', 'H05', 'H07', 'H09'];
 const [W, H, SCALE] = [1280, 1500, 0.6];
 
 const browser = await chromium.launch({

@@ -49,7 +49,6 @@ const TRIALS: readonly (readonly [string, FaultRecipe, readonly string[]])[] = [
   ['class2-amalgam-access', { fault: 'shallow-axial', size: 0.4 }, ['axial-depth']],
   ['class2-amalgam-access', { fault: 'no-dovetail', size: 1 }, ['dovetail']],
   ['mod-inlay-practice', { fault: 'box-askew', size: 10, at: 'mesial' }, ['boxes-parallel']],
-  ['metal-mid-practice', { fault: 'bevel-angle', size: 20 }, ['functional-bevel']],
   ['lithium-disilicate-practice', { fault: 'margin-narrow', size: 0.4 }, ['margin-thinnest']],
   ['metal-margin-first-practice', { fault: 'margin-high', size: 0.8, at: 'facial' }, ['margin-junction']],
   ['canine-ceramic-practice', { fault: 'flat-top', size: 1 }, ['canine-tip', 'form']],

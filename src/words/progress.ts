@@ -90,7 +90,7 @@ export const stateWords = (s: SkillView): string => {
   return c.isCompetent ? PROGRESS.competent : c.lost !== null ? PROGRESS.lost : PROGRESS.notYet;
 };
 
-/** "Distolingual: margin width 0.30 mm under its band in 5 of 6": where, how much, how often, and in which frame. */
+/** "Distolingual: margin width 0.30 mm less than others', outside in 5 of 6": where, how much, how often, and in which frame. */
 export function habitWords(h: HabitView): string {
   const d = digitsOf(h.unit);
   const { own } = h;
@@ -101,10 +101,10 @@ export function habitWords(h: HabitView): string {
       : h.frame === 'tooth'
         ? ' It keeps its side of the tooth on both sides of the mouth.'
         : '';
-  return `${place[0].toUpperCase()}${place.slice(1)}: ${h.title.toLowerCase()} ${Math.abs(own.size).toFixed(d)} ${unitWords(h.unit)} ${own.size < 0 ? 'lower' : 'higher'} than others’, outside in ${own.times} of ${own.of}.${frame}`;
+  return `${place[0].toUpperCase()}${place.slice(1)}: ${h.title.toLowerCase()} ${Math.abs(own.size).toFixed(d)} ${unitWords(h.unit)} ${own.size < 0 ? 'less' : 'more'} than others’, outside in ${own.times} of ${own.of}.${frame}`;
 }
-/** "All round: margin width 0.21 mm higher than others', outside in 5 of 6." */
+/** "All round: margin width 0.21 mm more than others', outside in 5 of 6." */
 export const allRoundWords = (a: AllRoundView): string =>
-  `All round: ${a.title.toLowerCase()} ${Math.abs(a.size).toFixed(digitsOf(a.unit))} ${unitWords(a.unit)} ${a.size < 0 ? 'lower' : 'higher'} than others’, outside in ${a.times} of ${a.of}.`;
+  `All round: ${a.title.toLowerCase()} ${Math.abs(a.size).toFixed(digitsOf(a.unit))} ${unitWords(a.unit)} ${a.size < 0 ? 'less' : 'more'} than others’, outside in ${a.times} of ${a.of}.`;
 export const chanceWords = (h: { readonly p: number }): string =>
   `Chance would do this in ${h.p < 0.001 ? 'fewer than one of 1,000' : `${(100 * h.p).toFixed(1)} of 100`}.`;

@@ -25,6 +25,13 @@ const tilted = (c: Crown, at: string, lean: number): Crown => ({
   ...c,
   tilts: [...c.tilts, { azimuth: azimuthOfSector(at), halfWidth: 30, lean }],
 });
+/** Changes the bevel of the functional side, or of another that is named. */
+function onBevel(c: Crown, at: string, tooth: string, make: (p: Crown['planes'][number]) => Partial<Crown['planes'][number]>): Crown {
+  const azimuth = azimuthOfSector(at || (isUpper(tooth) ? 'lingual' : 'facial'));
+  if (!c.planes.some((p) => p.azimuth === azimuth)) throw new RangeError('the recipe has no bevel on the functional side');
+  return { ...c, planes: c.planes.map((p) => (p.azimuth === azimuth ? { ...p, ...make(p) } : p)) };
+}
+
 /** Faults of a crown, and of the covered side of an onlay or a partial crown. */
 export const CROWN_FAULTS = {
   'shallow-cusp': crownFault({
@@ -86,11 +93,7 @@ export const CROWN_FAULTS = {
     words: 'functional cusp bevel too shallow or left out',
     unit: 'mm',
     at: '',
-    make: (c, size, at, tooth) => {
-      const azimuth = azimuthOfSector(at || (isUpper(tooth) ? 'lingual' : 'facial'));
-      if (!c.planes.some((p) => p.azimuth === azimuth)) throw new RangeError('the recipe has no bevel on the functional side');
-      return { ...c, planes: c.planes.map((p) => (p.azimuth === azimuth ? { ...p, depth: Math.max(0, p.depth - size) } : p)) };
-    },
+    make: (c, size, at, tooth) => onBevel(c, at, tooth, (p) => ({ depth: Math.max(0, p.depth - size) })),
   }),
   'contact-left': crownFault({
     words: 'contact not broken, a shell of tooth left standing',
@@ -165,10 +168,6 @@ export const CROWN_FAULTS = {
     words: 'functional bevel at the wrong angle',
     unit: 'deg',
     at: '',
-    make: (c, size, at, tooth) => {
-      const azimuth = azimuthOfSector(at || (isUpper(tooth) ? 'lingual' : 'facial'));
-      if (!c.planes.some((p) => p.azimuth === azimuth)) throw new RangeError('the recipe has no bevel on the functional side');
-      return { ...c, planes: c.planes.map((p) => (p.azimuth === azimuth ? { ...p, angle: p.angle + size } : p)) };
-    },
+    make: (c, size, at, tooth) => onBevel(c, at, tooth, (p) => ({ angle: p.angle + size })),
   }),
 } as const;
