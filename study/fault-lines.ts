@@ -1,4 +1,4 @@
-// Plants one fault at a time into a rubric's clean preparation and tells which lines it moves: npm run study:fault-lines
+// Plants one fault at a time into a rubric's clean preparation and tells which lines it moves: npm run study:fault-lines -- [--only FAULT]
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { gunzipSync } from 'node:zlib';
@@ -10,7 +10,7 @@ import { solidKernel } from '../src/files/solid-kernel.ts';
 import { AIMS, type Aim } from '../src/seed/aims.ts';
 import { type CleanReadings, measuredClean } from '../src/seed/clean.ts';
 
-const { values } = parseArgs({ options: { write: { type: 'string', default: 'docs/faults.md' } } });
+const { values } = parseArgs({ options: { write: { type: 'string', default: 'docs/faults.md' }, only: { type: 'string' } } });
 const CLEAN: Record<string, CleanReadings> = JSON.parse(gunzipSync(readFileSync('test/fixtures/clean.json.gz')).toString());
 
 /** A gross fault, the rubric it is planted in, and the line or critical error that it is about. */
@@ -81,7 +81,22 @@ const kernel = await solidKernel();
 const rows: string[][] = [];
 let found = 0;
 let alone = 0;
+/** Rows of the last run, for trials that are not asked for again. */
+const kept = values.only
+  ? readFileSync(values.write, 'utf8')
+      .split('\n')
+      .filter((l) => l.startsWith('| '))
+      .map((l) => l.slice(2, -2).split(' | '))
+  : [];
 for (const [id, fault, about] of TRIALS) {
+  const size = `${fault.size} ${FAULTS[fault.fault].unit}`;
+  const row = kept.find((r) => r[0] === FAULTS[fault.fault].words && r[1] === size && r[2] === id);
+  if (row && fault.fault !== values.only) {
+    rows.push(row);
+    if (row[4] !== '**nothing**') found++;
+    if (row[4] !== '**nothing**' && row[5] === '–') alone++;
+    continue;
+  }
   const rubric = rubricOf(id);
   const before = moved(scored(rubric, CLEAN[id]));
   const cut = measuredClean((AIMS as Record<string, Aim>)[id], kernel, [fault]);
@@ -94,7 +109,7 @@ for (const [id, fault, about] of TRIALS) {
   const say = (list: typeof now): string => list.map(([line, how]) => `${line}: ${how}`).join('; ') || '–';
   rows.push([
     FAULTS[fault.fault].words,
-    `${fault.size} ${FAULTS[fault.fault].unit}`,
+    size,
     id,
     about.join(', '),
     hit.length ? say(hit) : '**nothing**',

@@ -82,6 +82,11 @@ describe('a hole of 0.7 mm in the top, 2 mm deep', () => {
     expect(parallel(c).find((r) => r.name === 'pin.parallel')).toMatchObject({ value: null, reason: 'not-seen' }));
 });
 
+it('a hole that comes out under the gingiva is no pinhole', () => {
+  const m = moved(frustum(0.8, 5), (x, y, z) => [x, y, z > 4.9 && Math.hypot(x, y + 1.8) < 0.35 ? z - 5.5 : z]);
+  expect(contextOf(m).pins).toEqual([]);
+});
+
 it('slices lean as the walls do', () => {
   const c = crownContext(takeCrownApart(placed(frustum(0.8, 6)), master));
   for (const side of ['mesial', 'distal']) expect(Math.abs(value(sliceAngle(c), 'slice.angle', side) - 6)).toBeLessThan(0.4);

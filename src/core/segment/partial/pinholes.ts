@@ -19,6 +19,8 @@ export interface Pinhole {
 const CELL = 0.1;
 const BRIDGE = 0.5;
 const LEAST_DEPTH = 0.5;
+/** mm: no pinhole is drilled deeper. */
+const MOST_DEPTH = 4.5;
 const AREA = [0.08, 0.95] as const;
 
 /** Holes that a disc laid on the prepared surface bridges and whose rim stands all round. */
@@ -45,6 +47,8 @@ export function pinholesOf(region: TargetRegion): Pinhole[] {
     if (rim.length < 15) return [];
     // On a slope the middle of the rim's heights is that over the hole; a wall close by does not lift it.
     const level = quantile(rim, 0.5);
+    // Deeper it is no hole in the tooth: it came out at the side, and what lies under it is the gum.
+    if (level - bottom > MOST_DEPTH) return [];
     return [{ x, y, rim: level, bottom, diameter: 2 * radius, axis: axisOf(region, x, y, radius, bottom, level) }];
   });
 }
