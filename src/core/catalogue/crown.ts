@@ -218,7 +218,7 @@ export const FORM: readonly Entry[] = [
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,
     sized: true,
-    method: method(0.02),
+    method: method(0.035),
   }),
   entry('edge.sharp', 'length of sharp edges', 'mm', ['value'], ZONES.whole, { cutting: 'down', cutter: 'finisher' }),
   entry('surface.rough', 'surface roughness', 'mm', ['median', 'p95'], ZONES.surfaces, {
