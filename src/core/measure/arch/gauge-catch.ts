@@ -5,7 +5,7 @@ import type { CrownContext } from '../crown/context.ts';
 import { GAUGES } from './clearance.ts';
 
 /** Places of the occlusal surface at which the gap is taken at the most. */
-const MOST = 4000;
+const MOST = 2000;
 /** mm over a gauge's thickness within which a gap is looked for. */
 const BEYOND = 0.3;
 /** Share of the places on the far side that are left out: single points at the rim. */

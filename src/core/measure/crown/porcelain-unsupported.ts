@@ -61,13 +61,11 @@ function deepestOfEdge(c: CrownContext): Deepest | 'nothing-prepared' {
 function deepestOfCusps(c: CrownContext): Deepest | 'no-landmark' | 'nothing-prepared' {
   const { cusps } = c.anatomy.master.landmarks;
   if (cusps.length === 0) return 'no-landmark';
-  const { prepared } = c.anatomy.region;
   const p = c.steady;
   const cuts = cusps.flatMap((q) => {
     let best = -1;
-    for (let v = 0; v < prepared.length; v++)
-      if (prepared[v] && Math.hypot(p[3 * v] - q.at[0], p[3 * v + 1] - q.at[1]) <= NEAR && (best < 0 || p[3 * v + 2] > p[3 * best + 2]))
-        best = v;
+    for (const v of c.zones.find((z) => z.zone === q.name)?.vertices ?? [])
+      if (Math.hypot(p[3 * v] - q.at[0], p[3 * v + 1] - q.at[1]) <= NEAR && (best < 0 || p[3 * v + 2] > p[3 * best + 2])) best = v;
     return best < 0 ? [] : [{ cut: q.at[2] - p[3 * best + 2], at: [p[3 * best], p[3 * best + 1], p[3 * best + 2]] as const }];
   });
   if (cuts.length === 0) return 'nothing-prepared';
