@@ -177,7 +177,7 @@ export const INSIDE: readonly Entry[] = [
     steps: FROM_BOX,
     method: ANGLES,
   }),
-  entry('axial.lesion', 'axial wall beyond the lesion', 'mm', ['value'], ZONES.boxes, {
+  entry('axial.lesion', 'axial wall beyond the lesion', 'mm', ['value'], ZONES.wholeOrBoxes, {
     sign: '+ wall beyond the lesion, − decay behind the wall',
     cutting: 'up',
     cutter: 'slot',

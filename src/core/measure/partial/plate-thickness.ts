@@ -18,6 +18,8 @@ const NECK = 0.3;
 const THICK = 4;
 /** mm² of the thinnest places whose mean is the reading. */
 const THINNEST = 0.3;
+/** mm within which the place where a look comes out is found on the surface again. */
+const SAME_MM = 0.1;
 /** Looks through the plate at the most. */
 const MOST = 6000;
 /** mm² of a plate at the least. */
@@ -42,7 +44,7 @@ function thicknesses(c: PartialContext): { readonly of: ReadonlyMap<number, numb
     const through = castRay(master.target, from, into, THICK);
     if (through === null) continue;
     // A corner's own direction may lead out through another side: only the facial face ends a plate.
-    closestPoint(master.target, ...add(from, scale(into, through)), hit, 0.1);
+    if (!closestPoint(master.target, ...add(from, scale(into, through)), hit, SAME_MM)) continue;
     pseudoNormal(master.target, hit, normal);
     if (normal[1] > FACIAL * Math.hypot(...normal)) of.set(v, through);
   }
