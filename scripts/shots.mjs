@@ -409,7 +409,7 @@ const views = {
   },
   trail: async () => {
     const p = await page('ines');
-    await p.goto('/trail/H04');
+    await p.goto('/trail/H07');
     await p.waitForTimeout(800);
     return p;
   },
