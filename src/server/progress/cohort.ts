@@ -68,10 +68,9 @@ export async function cohortView(q: Queries, course: string, { exercise, grader 
   };
 }
 
-async function makeView(q: Queries, course: string, { exercise, grader }: Which, limits: Limits): Promise<CohortView> {
-  const [allSkills, lines, own, students, exercises, days, graders] = await Promise.all([
-    exercise ? null : courseSkills(q, course, grader),
-    exercise ? exerciseColumns(q, course, exercise, grader) : [],
+/** What is the same whichever exercise or grader is looked at: judgements of own work, students, exercises, days of the tools, graders. */
+const ofCourse = (q: Queries, course: string) =>
+  Promise.all([
     ownJudgements(q, course),
     q.any(
       Student,
@@ -97,6 +96,13 @@ async function makeView(q: Queries, course: string, { exercise, grader }: Which,
       sql`select distinct p.id, p.name from grade g join person p on p.id = g.grader_id join attempt a on a.id = g.attempt_id join sitting t on t.id = a.sitting_id join exercise e on e.id = t.exercise_id
           where e.course_id = ${course} order by p.name`,
     ),
+  ]);
+
+async function makeView(q: Queries, course: string, { exercise, grader }: Which, limits: Limits): Promise<CohortView> {
+  const [allSkills, lines, [own, students, exercises, days, graders]] = await Promise.all([
+    exercise ? null : courseSkills(q, course, grader),
+    exercise ? exerciseColumns(q, course, exercise, grader) : [],
+    remembered(q, `cohort course ${course}`, () => ofCourse(q, course)),
   ]);
   const skillRows = allSkills ?? skillsOf(lines);
   const skills = [...group(skillRows, (r) => r.skill)]
