@@ -19,7 +19,9 @@ describe('the catalogue', () => {
   it('says “thinnest” and “deepest” of depths, of damage and of a plate only', () => {
     const depthWords = CATALOGUE.filter((e) => Object.values(e.stats).some((s) => /thinnest|deepest/.test(s.words))).map((e) => e.name);
     expect(
-      depthWords.filter((n) => !/^(reduction|planes\.facial\.depth|depth\.pulpal|neighbour|gingiva|undercut|retention|caries|plate)/.test(n)),
+      depthWords.filter(
+        (n) => !/^(reduction|planes\.facial\.depth|depth\.pulpal|neighbour|gingiva|undercut|retention|caries|plate)/.test(n),
+      ),
     ).toEqual([]);
     expect(CATALOGUE.find((e) => e.name === 'margin.width')?.stats.p05?.words).toBe('5th percentile');
   });
