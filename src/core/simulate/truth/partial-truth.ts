@@ -110,8 +110,9 @@ function placeTruth(g: PlacedGroove, { envelope: e, plateY }: PartialParts): Tru
   ];
 }
 
-/** mm: step of the plate's grid, depth under the tooth's own surface from which a place has a plate in front of it, and mm² that are its thinnest. */
-const GRID = 0.05;
+/** mm: step of the plate's grid, and of the first look through it; depth under the tooth's own surface from which a place has a plate in front of it, and mm² that are its thinnest. */
+const GRID = 0.1;
+const STRIDE = 0.2;
 const DEEP = 0.5;
 const THINNEST = 0.3;
 
@@ -124,9 +125,17 @@ function plateTruth(t: Typodont, parts: PartialParts): Truth[] {
   const look = (x: number, y: number, z: number, way: Vec3, area = GRID ** 2): void => {
     closestPoint(tooth, x, y, z, hit);
     if (hit.distanceSquared < DEEP ** 2) return;
-    let d = 0;
-    while (d < 4 && t.target.inside(x + d * way[0], y + d * way[1], z + d * way[2]) > 0) d += 0.01;
-    if (d < 4) found.push({ d, area });
+    const isInside = (d: number): boolean => t.target.inside(x + d * way[0], y + d * way[1], z + d * way[2]) > 0;
+    let to = STRIDE;
+    while (to < 4 && isInside(to)) to += STRIDE;
+    if (to >= 4) return;
+    let from = to - STRIDE;
+    for (let i = 0; i < 6; i++) {
+      const m = (from + to) / 2;
+      if (isInside(m)) from = m;
+      else to = m;
+    }
+    found.push({ d: from, area });
   };
   lingualTop(t, parts, look);
   for (const g of grooves) {
