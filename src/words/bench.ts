@@ -1,8 +1,6 @@
 /** Sentences of the Bench. */
 export const BENCH = {
-  jaw: 'how far the jaw has glided',
-  jawWay: 'the way the jaw glides',
-  jawOpen: (mm: number) => `${mm.toFixed(1)} mm`,
+  jaw: 'Opposing arch on its way',
   loading: 'Loading the tooth…',
   noScan: 'No scan. Read by hand on the master below, or give levels by eye.',
   decideFirst: (titles: readonly string[]): string => `Decide first: ${titles.join(', ')}.`,

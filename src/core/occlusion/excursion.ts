@@ -13,6 +13,12 @@ export const USUAL_CONDITIONS: Conditions = { path_mm: 2, condylar_deg: 30, benn
 export const EXCURSIONS = ['working', 'balancing', 'protrusive'] as const;
 export type Excursion = (typeof EXCURSIONS)[number];
 
+/** Which way the lower jaw has glided, and what share of that way. */
+export interface Glided {
+  readonly which: Excursion;
+  readonly share: number;
+}
+
 /** Direction of the lower jaw as (mesial, facial) of the tooth: towards its own side, towards the other, or forward. */
 function wayOf(which: Excursion, { bennett_deg }: Conditions): readonly [number, number] {
   if (which === 'working') return [0, 1];

@@ -45,8 +45,8 @@ export function Tooth(props: Props) {
   const { loaded, view, camera, onCamera, shown, onShown, cut, pin, readings, marks, onMark, onOver, tools, pinTo, onPin } = props;
   const { tool, probed } = tools;
   const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
-  const [held, setHeld] = useState(CLOSED);
-  const shift = useMemo(() => (loaded ? jawShift(loaded.header, held) : null), [loaded, held]);
+  const [glided, setGlided] = useState(CLOSED);
+  const shift = useMemo(() => (loaded ? jawShift(loaded.header, glided) : null), [loaded, glided]);
   const jaw = shown.opposing ? loaded?.header.jaw : undefined;
   const lines = loaded ? linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? '') : [];
   return (
@@ -97,7 +97,7 @@ export function Tooth(props: Props) {
           </div>
           {jaw && (
             <div className="absolute right-2 top-2">
-              <Jaw jaw={jaw} held={held} onHold={setHeld} />
+              <Jaw jaw={jaw} glided={glided} onGlide={setGlided} />
             </div>
           )}
           {view.measurement && (

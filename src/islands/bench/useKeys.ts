@@ -12,6 +12,13 @@ export interface KeyHandlers {
   readonly fixed: Readonly<Record<string, () => unknown>>;
 }
 
+/** Whether the key belongs to the field that has the focus: all do but a slider's, which wants only those that move it. */
+function isTypedInto(target: HTMLElement, key: string): boolean {
+  const field = target.closest('input, textarea, select');
+  if (!field) return false;
+  return !(field instanceof HTMLInputElement && field.type === 'range') || /^(Arrow|Home|End|Page)/.test(key);
+}
+
 /** Keys of the Bench. They rest while something is typed and while a dialog is open. */
 export function useKeys(paused: boolean, choice: KeyChoice, handlers: KeyHandlers): void {
   const latest = useRef({ paused, choice, handlers });
@@ -20,7 +27,7 @@ export function useKeys(paused: boolean, choice: KeyChoice, handlers: KeyHandler
     const bind = (key: string, act: () => (() => unknown) | undefined) => (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       if (
-        target.closest('input, textarea, select') ||
+        isTypedInto(target, event.key) ||
         latest.current.paused ||
         document.querySelector('dialog[open], [role=dialog], [role=alertdialog]')
       )

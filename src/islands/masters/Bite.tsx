@@ -1,17 +1,17 @@
+import { Glide } from '#components/Glide.tsx';
 import type { DraftView, Occlusion } from '#contract/master-draft.ts';
-import { type Conditions, EXCURSIONS, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
-import { EXCURSION_WORDS, MASTERS, occlusionWords } from '#words/masters.ts';
-import type { Moved } from './frame.ts';
+import { type Conditions, type Glided, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
+import { MASTERS, occlusionWords } from '#words/masters.ts';
 
 interface Props {
   readonly draft: DraftView;
   readonly finished: boolean;
   readonly busy: boolean;
-  readonly moved: Moved;
+  readonly moved: Glided;
   readonly conditions: Conditions | null;
   /** mm by which the jaws overlap at the most where they stand now; null until it is known. */
   readonly overlap: number | null;
-  readonly onMove: (m: Moved) => void;
+  readonly onMove: (m: Glided) => void;
   readonly onConditions: (c: Conditions) => void;
   readonly onPlace: (by: Occlusion['by'], settle: boolean) => void;
   readonly onPoints: () => void;
@@ -73,32 +73,7 @@ export function Bite({ draft, finished, busy, moved, conditions, overlap, onMove
       </section>
       {o && (
         <section className="panel grid gap-2 p-3" aria-label={MASTERS.excursions}>
-          <fieldset className="flex flex-wrap gap-1" aria-label={MASTERS.way}>
-            {EXCURSIONS.map((which) => (
-              <button
-                key={which}
-                type="button"
-                className="quiet"
-                aria-pressed={moved.which === which}
-                onClick={() => onMove({ ...moved, which })}
-              >
-                {EXCURSION_WORDS[which]}
-              </button>
-            ))}
-          </fieldset>
-          <label className="grid gap-1">
-            <span className="flex justify-between">
-              {MASTERS.along} <span className="figure">{(moved.share * c.path_mm).toFixed(1)} mm</span>
-            </span>
-            <input
-              type="range"
-              min={0}
-              max={1}
-              step={0.05}
-              value={moved.share}
-              onChange={(e) => onMove({ ...moved, share: e.target.valueAsNumber })}
-            />
-          </label>
+          <Glide glided={moved} path_mm={c.path_mm} onGlide={onMove} />
           <p aria-live="polite">{overlap === null ? MASTERS.measuringGaps : MASTERS.overlap(overlap)}</p>
           <div className="grid grid-cols-3 gap-2">
             {figure('path_mm', MASTERS.path, 0.5, 6, 0.5)}
