@@ -19,9 +19,9 @@ interface Props {
   readonly onGlide: (g: Glided) => void;
 }
 
-/** Glides the opposing arch along an excursion, so that its clearance is seen all the way. */
+/** Glides the opposing arch along an excursion, so that its clearance is seen all the way. Small, and low in the picture: the gap between the arches must not be covered. */
 export const Jaw = ({ jaw, glided, onGlide }: Props) => (
-  <section className="panel grid gap-1 p-2" aria-label={BENCH.jaw}>
+  <section className="panel grid gap-1 p-2 text-sm [&_.quiet]:!min-h-0 [&_.quiet]:!px-2 [&_.quiet]:!py-1" aria-label={BENCH.jaw}>
     <Glide glided={glided} path_mm={jaw.conditions.path_mm} onGlide={onGlide} />
   </section>
 );

@@ -96,7 +96,7 @@ export function Tooth(props: Props) {
             </Menu>
           </div>
           {jaw && (
-            <div className="absolute right-2 top-2">
+            <div className="absolute bottom-14 right-2 w-60">
               <Jaw jaw={jaw} glided={glided} onGlide={setGlided} />
             </div>
           )}

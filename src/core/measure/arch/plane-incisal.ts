@@ -4,6 +4,7 @@ import { planeOf } from '../../linalg/plane.ts';
 import { dot, scale, sub, toDegrees, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CrownContext } from '../crown/context.ts';
+import { independent } from '../uncertainty/fit-error.ts';
 
 const NAME = 'plane.incisal';
 /** mm under the preparation's highest place in which the incisal cut is looked for. */
@@ -13,10 +14,9 @@ const UPWARD = 0.75;
 const ALIKE = 0.97;
 /** mm off the plane within which a point belongs to it. */
 const ON = 0.06;
-/** Points of a plane, and mm² that it must be, at the least; and mm² over which they share their noise. */
+/** Points of a plane, and mm² that it must be, at the least. */
 const LEAST = 20;
 const LEAST_AREA = 0.8;
-const SHARED = 0.09;
 
 /**
  * Angle of the incisal cut to the long axis of the opposing tooth, which it meets squarely where it stands at 90°.
@@ -39,7 +39,7 @@ export function planeIncisal(c: CrownContext): Reading[] {
   const U = expanded(
     // What is left of a plane between rounded edges leans to the one or the other: half of how much its own normals spread.
     cut.spread / 2,
-    cut.spread / Math.sqrt(Math.max(1, cut.area / SHARED)),
+    cut.spread / Math.sqrt(independent(cut.area)),
     toDegrees(alignment.turnError),
     methodUncertainty(NAME, 'value'),
   );

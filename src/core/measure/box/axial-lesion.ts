@@ -19,8 +19,8 @@ const OVER = 0.1;
  */
 export function axialLesion(a: CavityAnatomy): Reading[] {
   const { caries } = a.master;
-  if (!caries) return refusal(NAME, null, ['value'], 'no-caries');
-  if (a.boxes.length === 0) return refusal(NAME, null, ['value'], 'no-box');
+  if (a.boxes.length === 0) return refusal(NAME, null, ['value'], caries ? 'no-box' : 'no-caries');
+  if (!caries) return a.boxes.flatMap((b) => refusal(NAME, `box ${b.side}`, ['value'], 'no-caries'));
   const q = caries.mesh.positions;
   return a.boxes.flatMap((b): Reading[] => {
     const zone = `box ${b.side}`;

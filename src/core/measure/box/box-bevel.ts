@@ -33,6 +33,7 @@ const POINTS = 5;
  * @example a gingival margin bevelled over 0.5 mm at 40° to the floor reads 0.5 and 40
  */
 export function boxBevel(a: CavityAnatomy): Reading[] {
+  const partOf: Parts = new Map([...a.parts].flatMap(([name, list]) => list.map((v) => [v, name] as const)));
   return a.boxes.flatMap((b) =>
     (['gingival', 'facial'] as const).flatMap((which): Reading[] => {
       const zone = `box ${b.side}`;
@@ -43,7 +44,7 @@ export function boxBevel(a: CavityAnatomy): Reading[] {
       ];
       const margin = which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which);
       if (margin.length < PLACES) return refuse('no-outline');
-      const found = bevelAlong(a, margin, which === 'gingival' ? `${b.side} floor` : `box ${b.side} facial`);
+      const found = bevelAlong(a, margin, which === 'gingival' ? `${b.side} floor` : `box ${b.side} facial`, partOf);
       if (!found) return refuse('no-bevel');
       const at = { point: margin[margin.length >> 1].p };
       const common = { zone, at, samples: margin.length };
@@ -56,6 +57,9 @@ export function boxBevel(a: CavityAnatomy): Reading[] {
   );
 }
 
+/** The part of the cavity that a point belongs to. */
+type Parts = ReadonlyMap<number, PartName>;
+
 interface Found {
   readonly width: number;
   readonly angle: number;
@@ -63,8 +67,8 @@ interface Found {
   readonly u: number;
 }
 
-function bevelAlong(a: CavityAnatomy, margin: readonly OutlinePoint[], own: PartName): Found | null {
-  const { bins, behind } = directionsFrom(a, margin, own);
+function bevelAlong(a: CavityAnatomy, margin: readonly OutlinePoint[], own: PartName, partOf: Parts): Found | null {
+  const { bins, behind } = directionsFrom(a, margin, own, partOf);
   if (behind.length < 2 * POINTS) return null;
   // The first steps hold what the scan rounded at the edge itself.
   const steps = bins.slice(ROUNDED, Math.round(WIDEST / STEP)).map((list) => (list.length >= POINTS ? median(list) : null));
@@ -111,16 +115,16 @@ function directionsFrom(
   a: CavityAnatomy,
   margin: readonly OutlinePoint[],
   own: PartName,
+  partOf: Parts,
 ): { bins: number[][]; behind: { angle: number; d: number }[] } {
   const { mesh, prepared, normals } = a.region;
   const p = mesh.positions;
-  const others = new Set([...a.parts].flatMap(([name, list]) => (name === own ? [] : list)));
-  const mine = new Set(a.parts.get(own) ?? []);
   const bins: number[][] = Array.from({ length: Math.round(REACH / STEP) }, () => []);
   const behind: { angle: number; d: number }[] = [];
   const [low, high] = [Math.min, Math.max].map((f, end) => byAxis((k) => f(...margin.map((o) => o.p[k])) + (end ? REACH : -REACH)));
   for (let v = 0; v < prepared.length; v++) {
-    if (!prepared[v] || others.has(v)) continue;
+    const part = partOf.get(v);
+    if (!prepared[v] || (part !== undefined && part !== own)) continue;
     const at: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
     if (at.some((x, k) => x < low[k] || x > high[k])) continue;
     let best: OutlinePoint | null = null;
@@ -135,7 +139,7 @@ function directionsFrom(
     if (!best) continue;
     const angle = angleBetween([normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]], best.normal);
     bins[Math.floor(least / STEP)].push(angle);
-    if (mine.has(v)) behind.push({ angle, d: least });
+    if (part === own) behind.push({ angle, d: least });
   }
   return { bins, behind };
 }

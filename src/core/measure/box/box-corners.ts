@@ -3,14 +3,14 @@ import { leastSquares } from '../../linalg/least-squares.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { independent } from '../uncertainty/fit-error.ts';
 import { sideWall } from './side-wall.ts';
 
 const NAME = 'box.corners';
 /** mm from the corner between which the axial wall's run is taken: beyond the rounding between both. */
 const RUN = [0.65, 1.35] as const;
-/** Points of that stretch at the least, and mm² over which they share their noise. */
+/** Points of that stretch at the least. */
 const LEAST = 12;
-const SHARED = 0.09;
 
 /**
  * Inside angles of the box in plan: between the axial wall and the facial and the lingual wall, at the level of the gingival floor.
@@ -67,5 +67,5 @@ function tangentBeside(a: CavityAnatomy, b: Box, corner: number, inward: number)
   const rms = Math.sqrt(off.reduce((s, d) => s + d * d, 0) / off.length);
   const area = own.reduce((s, v) => s + a.region.areas[v], 0);
   // Evenly spread over its length, places vary by a twelfth of its square.
-  return { slope: fit[1], u: (rms * Math.sqrt(12)) / (RUN[1] - RUN[0]) / Math.sqrt(Math.max(1, area / SHARED)) };
+  return { slope: fit[1], u: (rms * Math.sqrt(12)) / (RUN[1] - RUN[0]) / Math.sqrt(independent(area)) };
 }

@@ -3,12 +3,11 @@ import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavit
 import { isScrap } from '../../segment/target.ts';
 import { median } from '../../statistics/quantile.ts';
 import { wallProper } from '../cavity/wall-angle.ts';
+import { independent } from '../uncertainty/fit-error.ts';
 
 /** mm along the arch beside the box's middle in which its facial and lingual walls are read, and mm kept clear of the rounding into the axial wall. */
 const SLICE = 0.8;
 const OFF_AXIAL = 0.35;
-/** mm² of a wall over which its points share their noise: a circle of about 0.3 mm. */
-const SHARED = 0.09;
 /** Times the points' own scatter beyond which a point belongs to a rounding and not to the wall. */
 const ASTRAY = 2.5;
 
@@ -51,7 +50,7 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
     const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
     const x1 = own.reduce((s, v) => s + areas[v] * p[3 * v], 0) / area;
     const length = own.reduce((s, v) => s + areas[v] * (p[3 * v] - x1) ** 2, 0) / area;
-    const n = Math.max(1, area / SHARED);
+    const n = independent(area);
     return {
       y,
       alongX: fit[1],

@@ -21,9 +21,9 @@ const CORNERS = 0.03;
  */
 export function outlineDovetail(a: CavityAnatomy): Reading[] {
   const groove = a.master.landmarks.grooves.some((g) => g.rank === 'primary' && g.name === 'central');
-  const widths = isthmusWidths(a);
-  if (widths.length < LEAST) return refusal(NAME, null, ['value'], !groove ? 'no-groove' : a.pulpal ? 'no-outline' : 'no-pulpal-floor');
   const all = outlineWidths(a);
+  const widths = isthmusWidths(a, all);
+  if (widths.length < LEAST) return refusal(NAME, null, ['value'], !groove ? 'no-groove' : a.pulpal ? 'no-outline' : 'no-pulpal-floor');
   const open = new Set(a.boxes.map((b) => b.side));
   const least = widths.reduce((p, q) => (q.width < p.width ? q : p));
   const ends = (['mesial', 'distal'] as const)

@@ -48,9 +48,9 @@ export function outlineWidths(a: CavityAnatomy): Width[] {
 }
 
 /** The same without the rounded ends. */
-export const isthmusWidths = (a: CavityAnatomy): Width[] =>
+export const isthmusWidths = (a: CavityAnatomy, all: readonly Width[] = outlineWidths(a)): Width[] =>
   withoutEnds(
-    outlineWidths(a),
+    all,
     a.boxes.map((b) => b.side),
   );
 

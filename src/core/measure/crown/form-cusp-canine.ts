@@ -1,6 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { edgeHeights } from '../../segment/crown/incisal-edge.ts';
+import { incisalEdges } from '../incisal-edges.ts';
 import type { CrownContext } from './context.ts';
 
 const NAME = 'form.cusp.canine';
@@ -18,8 +18,8 @@ const LEAST = 6;
  */
 export function formCuspCanine(c: CrownContext): Reading[] {
   if (c.anatomy.master.description.tooth[1] !== '3') return [];
-  const { region, alignment } = c.anatomy;
-  const edge = [...edgeHeights(region.mesh.positions, region.prepared).values()].sort((a, b) => a.x - b.x);
+  const { alignment } = c.anatomy;
+  const edge = [...incisalEdges(c).after.values()].sort((a, b) => a.x - b.x);
   if (edge.length < LEAST) return refusal(NAME, null, ['value'], 'not-seen');
   const tip = edge.reduce((a, b) => (b.z > a.z ? b : a));
   const [first, last] = [edge[0], edge[edge.length - 1]];

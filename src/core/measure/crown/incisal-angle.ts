@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { leastSquares } from '../../linalg/least-squares.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { columnTops } from '../../segment/crown/incisal-edge.ts';
+import { incisalEdges } from '../incisal-edges.ts';
 import type { CrownContext } from './context.ts';
 
 const NAME = 'incisal.angle';
@@ -24,7 +24,7 @@ const LEAST = 4;
 export function incisalAngle(c: CrownContext): Reading[] {
   if (!c.anterior) return [];
   const { region, alignment } = c.anatomy;
-  const tops = [...columnTops(region.mesh.positions, region.prepared).values()].sort((a, b) => a.x - b.x);
+  const tops = [...incisalEdges(c).tops.values()].sort((a, b) => a.x - b.x);
   const refuse = (): Reading[] => ['mesial', 'distal'].flatMap((side) => refusal(NAME, side, ['value'], 'not-seen'));
   if (tops.length < 2 * LEAST) return refuse();
   const p = region.mesh.positions;

@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { edgeHeights } from '../../segment/crown/incisal-edge.ts';
+import { incisalEdges } from '../incisal-edges.ts';
 import type { CrownContext } from './context.ts';
 
 /** Thicknesses (mm) of the coping that are reckoned with. */
@@ -45,12 +45,11 @@ interface Deepest {
 }
 
 function deepestOfEdge(c: CrownContext): Deepest | 'nothing-prepared' {
-  const { master, region } = c.anatomy;
-  const before = edgeHeights(master.target.mesh.positions, null);
-  const after = [...edgeHeights(region.mesh.positions, region.prepared)].sort((a, b) => a[0] - b[0]);
+  const edges = incisalEdges(c);
+  const after = [...edges.after].sort((a, b) => a[0] - b[0]);
   const ends = Math.round(ENDS * after.length);
   const columns = after.slice(ends, after.length - ends).flatMap(([i, w]) => {
-    const z = before.get(i);
+    const z = edges.before.get(i);
     return z ? [{ cut: z.z - w.z, at: [w.x, w.y, w.z] as const }] : [];
   });
   if (columns.length < 3) return 'nothing-prepared';

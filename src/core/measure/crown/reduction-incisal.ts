@@ -1,7 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { edgeHeights } from '../../segment/crown/incisal-edge.ts';
 import { median } from '../../statistics/quantile.ts';
+import { incisalEdges } from '../incisal-edges.ts';
 import type { CrownContext } from './context.ts';
 
 /**
@@ -17,9 +17,8 @@ export function reductionIncisal(c: CrownContext): Reading[] {
   const name = 'reduction.incisal';
   const stats = ['value', 'min', 'max'] as const;
   if (!c.anterior) return [];
-  const { master, region, alignment } = c.anatomy;
-  const before = edgeHeights(master.target.mesh.positions, null);
-  const after = edgeHeights(region.mesh.positions, region.prepared);
+  const { alignment } = c.anatomy;
+  const { before, after } = incisalEdges(c);
   const columns = [...before].flatMap(([i, z]) => {
     const w = after.get(i);
     return w === undefined ? [] : [{ i, cut: z.z - w.z, at: [w.x, w.y, w.z] as const }];

@@ -2,7 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import type { Groove } from '../../segment/partial/grooves.ts';
+import { type Groove, LEVEL } from '../../segment/partial/grooves.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { PartialContext } from './context.ts';
 
@@ -15,8 +15,6 @@ const ABOVE = 0.3;
 const LEAST = 5;
 /** z of the outline's run up to which it is the finish line and not a slice's edge. */
 const LEVELLY = 0.5;
-/** mm between the levels at which a groove is looked at: its foot is known to half of that. */
-const LEVEL = 0.12;
 /** Share of a groove's height, from its middle, over which the slice's edge is looked for. */
 const MIDDLE = 0.25;
 

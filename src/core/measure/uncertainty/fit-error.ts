@@ -7,9 +7,12 @@ import { mean, median, quantile } from '../../statistics/quantile.ts';
 /** mm² over which neighbouring points share their noise: a circle of about 0.3 mm. */
 const SHARED = 0.09;
 
+/** How many points of a surface's area are independent of one another. */
+export const independent = (area: number): number => Math.max(1, area / SHARED);
+
 /** Standard error of a fit to scattered points, with as many of them independent as patches of shared noise go into their area. */
 const standardError = (off: readonly number[], area: number): number =>
-  off.length === 0 ? 0 : (1.48 * median(off.map(Math.abs))) / Math.sqrt(Math.max(1, area / SHARED));
+  off.length === 0 ? 0 : (1.48 * median(off.map(Math.abs))) / Math.sqrt(independent(area));
 
 const areaOf = (a: CavityAnatomy, points: readonly number[]): number => points.reduce((s, v) => s + a.region.areas[v], 0);
 

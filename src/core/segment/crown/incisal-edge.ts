@@ -18,9 +18,11 @@ export interface EdgePoint {
  * column is where the shape through its top points peaks, so that single noisy points do not lift it. A worn or anatomical edge is
  * round, a freshly cut one is the corner of two planes: whichever fits the whole edge better is taken.
  */
-export function edgeHeights(positions: Float64Array, accept: Uint8Array | null): Map<number, EdgePoint> {
-  const crests = columnTops(positions, accept);
-  // The edge is everything within 1.5 mm of the highest column, without its rounded ends.
+export const edgeHeights = (positions: Float64Array, accept: Uint8Array | null): Map<number, EdgePoint> =>
+  edgeOf(columnTops(positions, accept));
+
+/** The edge among a tooth's columns: everything within 1.5 mm of the highest one, without its rounded ends. */
+export function edgeOf(crests: ReadonlyMap<number, EdgePoint>): Map<number, EdgePoint> {
   const high = Math.max(...[...crests.values()].map((q) => q.z));
   const edge = [...crests.keys()].filter((i) => (crests.get(i) as EdgePoint).z > high - 1.5).sort((a, b) => a - b);
   const cut = Math.round(0.1 * edge.length);

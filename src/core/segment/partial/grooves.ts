@@ -24,7 +24,7 @@ export interface Groove {
 }
 
 /** mm between the levels at which the wall is cut across, and between the places along a contour. */
-const LEVEL = 0.12;
+export const LEVEL = 0.12;
 /** degrees that a contour must run round the tooth. */
 const LEAST_TURN = 40;
 /** mm of height over which a notch must run to be a groove. */
