@@ -26,10 +26,15 @@ const centred = (v: readonly number[]): Float64Array => {
 };
 
 /** Mean of one quantity over a sample of the rows, and its correlation with another there; both are given less their own means, so that sums keep their digits. */
-function over(rows: ArrayLike<number>, a: Float64Array, b: Float64Array): { mean: number; r: number | null } {
-  let [sa, sb, aa, bb, ab] = [0, 0, 0, 0, 0];
+function over(rows: Int32Array, a: Float64Array, b: Float64Array): { mean: number; r: number | null } {
+  let sa = 0;
+  let sb = 0;
+  let aa = 0;
+  let bb = 0;
+  let ab = 0;
   for (let k = 0; k < rows.length; k++) {
-    const [x, y] = [a[rows[k]], b[rows[k]]];
+    const x = a[rows[k]];
+    const y = b[rows[k]];
     sa += x;
     sb += y;
     aa += x * x;

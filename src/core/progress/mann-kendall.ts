@@ -60,8 +60,21 @@ export function levelTrend(levels: readonly number[]): Told<LevelTrend> {
   return { given: { S, p, isExact, goes: p < 0.05 ? (S > 0 ? 'up' : 'down') : null } };
 }
 
+/** Orders of levels with the same ties, counted once: a cohort asks for thousands of trends of a few attempts each. */
+const counted = new Map<string, readonly number[]>();
+/** How many orders of n levels, so many of them tied, have how many inversions. */
+function ordersOf(n: number, ties: readonly number[]): readonly number[] {
+  const sizes = [...ties].sort((a, b) => a - b);
+  const key = sizes.join(' ');
+  const known = counted.get(key);
+  if (known) return known;
+  const counts = sizes.reduce<readonly number[]>((c, t) => over(c, inversions(t)), inversions(n));
+  counted.set(key, counts);
+  return counts;
+}
+
 function exact(S: number, n: number, ties: readonly number[]): number {
-  const counts = ties.reduce<readonly number[]>((c, t) => over(c, inversions(t)), inversions(n));
+  const counts = ordersOf(n, ties);
   const pairs = counts.length - 1;
   const all = counts.reduce((a, b) => a + b, 0);
   // k inversions among pairs that are no ties: S = pairs − 2k.

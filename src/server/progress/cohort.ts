@@ -68,10 +68,12 @@ export async function cohortView(q: Queries, course: string, { exercise, grader 
   };
 }
 
-/** What is the same whichever exercise or grader is looked at: judgements of own work, students, exercises, days of the tools, graders. */
+/** What is the same whichever exercise or grader is looked at: what judgements of own work say, students, exercises, days of the tools, graders. */
 const ofCourse = (q: Queries, course: string) =>
   Promise.all([
-    ownJudgements(q, course),
+    ownJudgements(q, course).then(
+      (own) => new Map([...group(own, (o) => o.student)].map(([student, said]) => [student, ownConcerns(said)])),
+    ),
     q.any(
       Student,
       sql`select p.id, p.name, n.bench, n.group_name,
@@ -110,14 +112,13 @@ async function makeView(q: Queries, course: string, { exercise, grader }: Which,
     .sort((a, b) => b.students - a.students || a.title.localeCompare(b.title))
     .slice(0, MOST_SKILLS);
   const byStudent = group(skillRows, (r) => r.student);
-  const byOwn = group(own, (o) => o.student);
   const concerns: Omit<ConcernView, 'aside'>[] = [];
   const newest = students.reduce<string>((m, s) => (s.last && s.last > m ? s.last : m), '');
   const rows = students.map((s): HeatRow => {
     const who = { student: s.id, name: s.name };
     if (newest && (!s.last || Date.parse(newest) - Date.parse(s.last) > AWAY_DAYS * 86_400_000))
       concerns.push({ ...who, what: 'absent', about: s.last ?? '', attempt: null });
-    concerns.push(...ownConcerns(byOwn.get(s.id) ?? []).map((c) => ({ ...who, ...c })));
+    concerns.push(...(own.get(s.id) ?? []).map((c) => ({ ...who, ...c })));
     const cells = (byStudent.get(s.id) ?? []).map(({ skill, title: own, levels, attempt }): HeatCell => {
       const c = competence(
         levels.map((l) => l >= SUCCESS),

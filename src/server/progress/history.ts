@@ -49,10 +49,16 @@ export const linesOf = (q: Queries, student: string, courses: readonly string[],
         where a.student_id = ${student} and e.course_id in (select jsonb_array_elements_text(${courses}::jsonb)) order by t.held_on, a.id, l.line`,
   );
 
+const Figures = v.array(v.nullable(v.number()));
 const ColumnRow = v.object({
   line: v.string(),
   reading: v.nullable(v.string()),
-  rows: v.array(v.tuple([v.number(), v.string(), v.nullable(v.number()), v.nullable(v.number()), v.number(), v.nullable(v.number())])),
+  attempts: v.array(v.number()),
+  students: v.array(v.string()),
+  figures: Figures,
+  points: Figures,
+  of: v.array(v.number()),
+  levels: Figures,
 });
 const BandRow = v.object({
   line: v.string(),
@@ -75,12 +81,13 @@ export interface Column extends v.InferOutput<typeof BandRow> {
   }[];
 }
 
-/** Lines of everybody's newest grades of one exercise, a row a line: thousands of rows of their own would take longer to hand over than to find. */
+/** Lines of everybody's newest grades of one exercise, a row a line and a list a column: thousands of rows, or of lists in a list, would take longer to hand over than to find. */
 export async function exerciseColumns(q: Queries, course: string, exercise: string, grader: string | null): Promise<Column[]> {
   const [columns, bands] = await Promise.all([
     q.any(
       ColumnRow,
-      sql`select l.line, max(l.reading) as reading, jsonb_agg(jsonb_build_array(l.id, l.student_id, l.value, l.points, l.out_of, l.level)) as rows
+      sql`select l.line, max(l.reading) as reading, json_agg(l.id) as attempts, json_agg(l.student_id) as students, json_agg(l.value) as figures, json_agg(l.points) as points, json_agg(l.out_of) as of,
+            json_agg(l.level) as levels
           from (
             select a.id, a.student_id, l.line, l.reading, l.value, l.points, l.out_of, l.level
             from exercise e join sitting t on t.exercise_id = e.id join attempt a on a.sitting_id = t.id
@@ -97,7 +104,7 @@ export async function exerciseColumns(q: Queries, course: string, exercise: stri
     ),
   ]);
   const newest = new Map(bands.map((b) => [b.line, b]));
-  return columns.flatMap(({ line, reading, rows }): Column[] => {
+  return columns.flatMap(({ line, reading, attempts, students, figures, points, of, levels }): Column[] => {
     const band = newest.get(line);
     // A line that the newest rubric no longer has is no criterion of this exercise any more.
     if (!band) return [];
@@ -105,7 +112,14 @@ export async function exerciseColumns(q: Queries, course: string, exercise: stri
       {
         ...band,
         reading,
-        rows: rows.map(([attempt, student, value, points, of, level]) => ({ attempt, student, value, points, of, level })),
+        rows: attempts.map((attempt, k) => ({
+          attempt,
+          student: students[k],
+          value: figures[k],
+          points: points[k],
+          of: of[k],
+          level: levels[k],
+        })),
       },
     ];
   });
@@ -113,15 +127,18 @@ export async function exerciseColumns(q: Queries, course: string, exercise: stri
 
 /** Levels of everybody at the skills of one exercise, from its columns, in the order of time. */
 export function skillsOf(columns: readonly Column[]): SkillLevels[] {
-  const by = new Map<string, SkillLevels & { levels: number[] }>();
-  for (const c of columns)
-    for (const r of c.rows) {
-      if (r.level === null) continue;
-      const skill = skillKey(c);
-      const key = `${r.student}|${skill}`;
-      const known = by.get(key) ?? { student: r.student, skill, title: c.title, levels: [], attempt: r.attempt };
-      by.set(key, { ...known, levels: [...known.levels, r.level], attempt: r.attempt });
+  const by = new Map<string, SkillLevels>();
+  for (const c of columns) {
+    const skill = skillKey(c);
+    for (const { student, level, attempt } of c.rows) {
+      if (level === null) continue;
+      const key = `${student}|${skill}`;
+      const known = by.get(key) ?? { student, skill, title: c.title, levels: [], attempt };
+      by.set(key, known);
+      known.levels.push(level);
+      known.attempt = attempt;
     }
+  }
   return [...by.values()];
 }
 
