@@ -61,7 +61,7 @@ for (const triangles of values.triangles.split(',').map(Number)) {
       stage = next;
     };
     const scan = readScan(bytes);
-    measure(kind, scan.mesh, master, (next) => mark(next));
+    measure(kind, scan.mesh, master, { report: (next) => mark(next) });
     mark('score');
     peak = Math.max(peak, process.memoryUsage().rss / 2 ** 20);
     if (!best || sum(spent) < sum(best)) best = spent;

@@ -71,7 +71,7 @@ for (const [id, tooth, own, from] of [
   const found = new Map<PlannedReading, [inside: number, of: number]>();
   for (let i = 0; i < HANDS; i++) {
     const mesh = await shop.cut({ preparation: byHand(aim, plan.hand.depth_mm, plan.hand.tilt_deg, from + i), standing: [] });
-    const { readings } = measure('crown', intoFrame(mesh, master.fromTooth, 'scanner'), master, () => {}, IDENTITY);
+    const { readings } = measure('crown', intoFrame(mesh, master.fromTooth, 'scanner'), master, { byHand: IDENTITY });
     for (const r of last) {
       const zones = zonesOf(r, master.landmarks.cusps, readings) ?? [r.zone];
       const values = zones.map((z) => readings.find((q) => q.name === r.reading && q.zone === z && q.stat === r.stat)?.value ?? null);

@@ -15,6 +15,8 @@ export interface RingProps {
   readonly onAzimuth: (azimuth: number) => void;
   /** Where the sides lie, when not at quarter turns: [position, 0 facial | 1 mesial | 2 lingual | 3 distal]. */
   readonly sides?: readonly (readonly number[])[];
+  /** A stretch that a reading of its own stands for. */
+  readonly stretch?: { readonly from: number; readonly to: number; readonly words: string } | null;
 }
 
 const SIDE_WORDS = ['facial', 'mesial', 'lingual', 'distal'];
@@ -30,7 +32,7 @@ const TOP = 8;
 const BOTTOM = 20;
 
 /** Readings round the finish line, unrolled: facial at both ends, mesial, lingual and distal between. */
-export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzimuth, sides = QUARTERS }: RingProps) {
+export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzimuth, sides = QUARTERS, stretch }: RingProps) {
   const id = useId();
   const values = points.map((p) => p[1]);
   const ends = [...values, ...band.filter((b): b is number => b !== null)];
@@ -59,6 +61,7 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
       <figcaption className="sr-only" id={id}>
         {title} round the tooth in {unit}: from {Math.min(...values).toFixed(digits)} to {Math.max(...values).toFixed(digits)}
         {here && `; at ${Math.round(azimuth)} degrees ${here[1].toFixed(digits)}`}
+        {stretch && `; ${stretch.words} at ${Math.round((stretch.from + stretch.to) / 2)} degrees`}
       </figcaption>
       <svg
         viewBox={`0 0 ${W} ${H}`}
@@ -102,6 +105,32 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
             )}
           </g>
         ))}
+        {stretch && (
+          <g>
+            {/* A stretch that runs over facial lies at both ends. */}
+            {[-360, 0, 360].map((turn) => {
+              const [from, to] = [Math.max(0, stretch.from + turn), Math.min(360, stretch.to + turn)];
+              return from < to ? (
+                <rect
+                  key={turn}
+                  x={x(from)}
+                  width={x(to) - x(from)}
+                  y={TOP}
+                  height={H - TOP - BOTTOM}
+                  className="fill-under/20 stroke-under"
+                />
+              ) : null;
+            })}
+            <text
+              x={x((stretch.from + stretch.to) / 2) + (stretch.to > 300 ? -14 : 14)}
+              y={H - BOTTOM - 4}
+              textAnchor={stretch.to > 300 ? 'end' : 'start'}
+              className="figure fill-ink text-[12px]"
+            >
+              {stretch.words}
+            </text>
+          </g>
+        )}
         {ticks.map((t) => (
           <text key={t} x={LEFT - 4} y={y(t) + 4} textAnchor="end" className="figure fill-soft text-[12px]">
             {t.toFixed(digits)}

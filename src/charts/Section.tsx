@@ -12,6 +12,7 @@ export function Section({
   far,
   names,
   dimensions: dimensioned,
+  opposing = false,
   earlier,
   onTurn,
 }: {
@@ -19,6 +20,8 @@ export function Section({
   far: ProfileView;
   names: readonly [string, string];
   dimensions: boolean;
+  /** Whether the opposing arch is drawn over the preparation. */
+  opposing?: boolean;
   /** The same cut of an earlier scan, drawn thinner under it. */
   earlier?: readonly [ProfileView, ProfileView] | null;
   /** Turns the cut round the axis by so many degrees: dragged, or by the arrow keys. */
@@ -35,6 +38,7 @@ export function Section({
   };
   const half = (p: ProfileView, before: ProfileView | undefined, side: 1 | -1) => (
     <g key={side}>
+      {opposing && p.opposing && <path d={path(p.opposing, side)} className="fill-none stroke-soft" strokeWidth="2.4" opacity="0.6" />}
       <path d={path(p.master, side)} className="fill-none stroke-soft" strokeWidth="1.2" strokeDasharray="5 3" />
       {before && <path d={path(before.scan, side)} className="fill-none stroke-accent" strokeWidth="1.2" />}
       <path d={path(p.scan, side)} className="fill-none stroke-ink" strokeWidth="1.8" />

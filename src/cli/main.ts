@@ -10,7 +10,7 @@ import { StandardFile } from '#contract/standard.ts';
 import { isSizeOff } from '#core/align/size.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
 import { prepareMaster } from '#core/master/master.ts';
-import { type Measured, measure as measureScan } from '#core/pipeline.ts';
+import { type Abutment, type Measured, type MeasureOptions, measure as measureScan } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FILE_LIMITS, type FileLimits } from '#core/scan/limits.ts';
 import type { Rubric } from '#core/score/rubric.ts';
@@ -26,8 +26,9 @@ import { readingEntry, readingsFile } from './readings-file.ts';
 import { regradeData, regradeFile, verifyData } from './records.ts';
 import { UsageError } from './usage.ts';
 
-const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--too-large-by FACTOR] [--json OUT]
-veritor grade    --master DIR_OR_ZIP --scan FILE --rubric RUBRIC.json [--kind KIND] [--json OUT]
+const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--too-large-by FACTOR]
+                 [--abutment DIR_OR_ZIP [--abutment-kind KIND]] [--json OUT]   a second preparation in the scan that shares the path
+veritor grade    --master DIR_OR_ZIP --scan FILE --rubric RUBRIC.json [--kind KIND] [--abutment DIR_OR_ZIP [--abutment-kind KIND]] [--json OUT]
 veritor simulate --recipe RECIPE.json --out DIR
 veritor regrade  --record GRADE.json | --data DIR      computes signed grades again: the same, or the difference
 veritor verify   --data DIR                            holds a data folder against its audit chain
@@ -49,16 +50,15 @@ async function main(argv: string[]): Promise<void> {
   }
   if (command === 'measure') {
     const standard = standardOf(values.standard);
-    const measured = await measure(need('master'), need('scan'), kindOf(need('kind')), limitsOf(values), factorOf(values['too-large-by']));
+    const measured = await measure(need('master'), need('scan'), kindOf(need('kind')), limitsOf(values), {
+      tooLargeBy: factorOf(values['too-large-by']),
+      abutment: await abutmentOf(values, kindOf(need('kind'))),
+    });
     output({ ...readingsFile(measured), ...(standard ? { standard } : {}) }, values.json, () => summary(measured));
   } else if (command === 'grade') {
     const rubric = rubricFrom(readJson(need('rubric'), 'rubric.invalid'), need('rubric'));
-    const measured = await measure(
-      need('master'),
-      need('scan'),
-      values.kind ? kindOf(values.kind) : kindOfRubric(rubric),
-      limitsOf(values),
-    );
+    const kind = values.kind ? kindOf(values.kind) : kindOfRubric(rubric);
+    const measured = await measure(need('master'), need('scan'), kind, limitsOf(values), { abutment: await abutmentOf(values, kind) });
     const s = scoreOf({
       rubric: rubric as Rubric,
       cusps: measured.master.landmarks.cusps,
@@ -106,6 +106,8 @@ function parse(argv: string[]) {
         record: text,
         data: text,
         'too-large-by': text,
+        abutment: text,
+        'abutment-kind': text,
         'limit-bytes': text,
         'limit-unpacked': text,
         'limit-ratio': text,
@@ -171,10 +173,30 @@ function factorOf(value: string | undefined): number {
   return factor;
 }
 
-async function measure(masterPath: string, scanPath: string, kind: KindName, limits: FileLimits, tooLargeBy = 1): Promise<Measured> {
-  const { description, meshes } = await loadMaster(masterPath);
+const masterAt = async (where: string) => {
+  const { description, meshes } = await loadMaster(where);
+  return prepareMaster(description, meshes);
+};
+
+/** The second preparation that the arguments name, of the same kind where they say no other. */
+async function abutmentOf(values: { abutment?: string; 'abutment-kind'?: string }, kind: KindName): Promise<Abutment | null> {
+  if (values.abutment === undefined) {
+    if (values['abutment-kind'] !== undefined) throw new UsageError('veritor: --abutment-kind is given without --abutment');
+    return null;
+  }
+  return { kind: values['abutment-kind'] ? kindOf(values['abutment-kind']) : kind, master: await masterAt(values.abutment) };
+}
+
+async function measure(
+  masterPath: string,
+  scanPath: string,
+  kind: KindName,
+  limits: FileLimits,
+  options: MeasureOptions,
+): Promise<Measured> {
+  const master = await masterAt(masterPath);
   const scan = await scanFromBytes(readBytes(scanPath), scanPath, { limits });
-  return measureScan(kind, scan.mesh, prepareMaster(description, meshes), undefined, null, tooLargeBy);
+  return measureScan(kind, scan.mesh, master, options);
 }
 
 function totalLine(s: ReturnType<typeof scoreOf>): string {
@@ -241,6 +263,7 @@ async function simulate(recipePath: string, out: string): Promise<void> {
   const scan = writeScan(c.scan.mesh, recipe.scan.file ?? 'stl');
   mkdirSync(out, { recursive: true });
   saveMaster(path.join(out, 'master'), c.master);
+  if (c.abutment) saveMaster(path.join(out, 'abutment'), c.abutment);
   writeFileSync(path.join(out, scan.name), scan.bytes);
   const truth = {
     format: 'veritor-truth/1',

@@ -57,6 +57,8 @@ export const ExerciseChange = v.object({
     v.check((all) => all.some((s) => s.step === 'final'), 'The finished work is always handed in.'),
   ),
   cutters: v.pipe(v.array(v.string()), v.maxLength(60)),
+  /** The exercise whose preparation shares its path of insertion; it is told so as well. */
+  abutment: v.optional(v.nullable(v.string()), null),
 });
 export type ExerciseChange = v.InferOutput<typeof ExerciseChange>;
 
@@ -147,6 +149,7 @@ export const ExerciseView = v.object({
   minutes: v.nullable(v.number()),
   steps: v.array(StepCheck),
   cutters: v.array(v.string()),
+  abutment: v.nullable(v.string()),
   sittings: v.number(),
 });
 export type ExerciseView = v.InferOutput<typeof ExerciseView>;

@@ -2,6 +2,8 @@
 export interface DepthBands {
   readonly occlusal: readonly [number, number];
   readonly axial: readonly [number, number];
+  /** Least thickness of a partial crown's facial plate; null or absent where the rubric has none. */
+  readonly plate?: number | null;
 }
 
 /** Surface kinds as they stand in the display mesh. */
@@ -42,6 +44,17 @@ export function depthColour(depth: number, code: number, bands: DepthBands): Col
   if (depth > hi) return mix(ON_TARGET, TOO_MUCH, Math.min(1, 0.25 + (depth - hi) / FULL_AT));
   return ON_TARGET;
 }
+
+/** mm of a plate at which it has its palest colour where nobody says how thick it has to be. */
+const PLATE_PALE = 3;
+/** Colour of a facial plate by its thickness: orange where it is thinner than it has to be; without such a figure the darker the thinner. */
+export const plateColour = (thickness: number, least: number | null): Colour =>
+  least === null
+    ? mix(PLATE_THIN, ON_TARGET, Math.min(1, thickness / PLATE_PALE))
+    : thickness < least
+      ? mix(ON_TARGET, TOO_LITTLE, Math.min(1, 0.25 + (least - thickness) / FULL_AT))
+      : ON_TARGET;
+const PLATE_THIN: Colour = [0.2, 0.36, 0.42];
 
 /** mm within which two scans count as the same, and from which their difference has its full colour. */
 export const DIFFERENCE = { same: 0.1, full: 0.6 } as const;

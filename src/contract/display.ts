@@ -15,6 +15,8 @@ export const DisplayHeader = v.object({
   finishLine: v.array(Point),
   /** Lines of the master, drawn while a reading whose name begins so is looked at: the row of the neighbours' cusps, the junction. */
   lines: v.optional(v.array(v.object({ of: v.array(v.string()), points: v.array(Point) })), []),
+  /** Path of insertion, a unit vector out of the tooth. */
+  path: v.optional(Point),
   /** How the lower jaw moves against the upper one, where the master has an opposing arch. */
   jaw: v.optional(
     v.object({ isUpper: v.boolean(), conditions: v.object({ path_mm: v.number(), condylar_deg: v.number(), bennett_deg: v.number() }) }),

@@ -7,6 +7,8 @@ export const ProfileView = v.object({
   azimuth: v.number(),
   scan: v.array(v.number()),
   master: v.array(v.number()),
+  /** The opposing arch in occlusion; absent in files of before. */
+  opposing: v.optional(v.array(v.number())),
   finish: v.nullable(v.tuple([v.number(), v.number()])),
   foot: v.nullable(v.tuple([v.number(), v.number()])),
   wall: v.nullable(v.tuple([v.number(), v.number(), v.number(), v.number()])),

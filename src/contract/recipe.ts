@@ -164,10 +164,13 @@ export const PreformedRecipeFile = v.object({
   distal: slice,
 });
 
+const ToothNumber = v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits'));
+const PreparationFile = v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile, PreformedRecipeFile]);
+
 /** `recipe.json` of the simulator. Everything but the tooth and the kind has a default: a clean preparation. */
 export const RecipeFile = v.object({
   format: v.literal('veritor-recipe/1'),
-  tooth: v.pipe(v.string(), v.regex(/^([1-4][1-8]|[5-8][1-5])$/, 'a tooth is named by its two FDI digits')),
+  tooth: ToothNumber,
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 1),
   caries: v.optional(
     v.nullable(
@@ -179,7 +182,9 @@ export const RecipeFile = v.object({
     ),
     null,
   ),
-  preparation: v.variant('kind', [CrownRecipe, CavityRecipeFile, OnlayRecipeFile, PartialRecipeFile, PreformedRecipeFile]),
+  preparation: PreparationFile,
+  /** A second tooth of the quadrant, prepared to share the path of insertion; it needs `"arch": "quadrant"`. */
+  abutment: v.optional(v.object({ tooth: ToothNumber, preparation: PreparationFile })),
   arch: v.optional(v.picklist(['neighbours', 'quadrant']), 'neighbours'),
   cut: v.optional(v.picklist(['mesial', 'distal'])),
   neighbourDamage: v.optional(v.object({ mesial: v.optional(between(0, 1), 0), distal: v.optional(between(0, 1), 0) }), {

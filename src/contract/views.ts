@@ -128,6 +128,8 @@ export interface RingChoice {
   readonly U: number;
   /** What + and − mean. */
   readonly sign: string | null;
+  /** A stretch of it that a reading of its own stands for, as the margin's thinnest 10°: degrees from and to, and its words. */
+  readonly stretch: { readonly from: number; readonly to: number; readonly words: string } | null;
 }
 /** One reading at a step: its state and what may still be cut. */
 export interface AllowanceView extends ReadView {

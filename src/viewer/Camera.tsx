@@ -6,8 +6,12 @@ import type { Link } from './link.ts';
 
 export type ViewName = 'facial' | 'lingual' | 'mesial' | 'distal' | 'occlusal';
 
-/** A side, an azimuth from above, or over the target to the neighbour's side that faces it. */
-export type View = { readonly name: ViewName } | { readonly azimuth: number } | { readonly across: 'mesial' | 'distal' };
+/** A side, an azimuth from above, over the target to the neighbour's side that faces it, or down along a direction out of the tooth. */
+export type View =
+  | { readonly name: ViewName }
+  | { readonly azimuth: number }
+  | { readonly across: 'mesial' | 'distal' }
+  | { readonly along: readonly number[] };
 
 const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion: reduce)').matches;
 
@@ -23,6 +27,8 @@ function eyeOf(view: View, mesialSign: number): THREE.Vector3 {
     const way = (view.across === 'mesial' ? -1 : 1) * mesialSign;
     return new THREE.Vector3(0.8 * way, -0.003, 1).setLength(DISTANCE).add(CENTRE);
   }
+  // A hair to lingual, as for the look from occlusal.
+  if ('along' in view) return new THREE.Vector3(view.along[0], view.along[1] - 0.003, view.along[2]).setLength(DISTANCE).add(CENTRE);
   const to: Record<ViewName, [number, number, number]> = {
     facial: [0, 1, 0.28],
     lingual: [0, -1, 0.28],

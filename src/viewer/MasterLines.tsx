@@ -26,5 +26,5 @@ export function MasterLines({ header, readings }: { readonly header: DisplayHead
       }
     };
   }, [lines, invalidate]);
-  return lines.map(({ of, line }) => <primitive key={of[0]} object={line} renderOrder={4} />);
+  return lines.map(({ line }) => <primitive key={line.uuid} object={line} renderOrder={4} />);
 }

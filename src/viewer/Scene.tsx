@@ -7,6 +7,7 @@ import { Controls, type View } from './Camera.tsx';
 import { DrawnFlag } from './Drawn.tsx';
 import type { Link } from './link.ts';
 import { MasterLines } from './MasterLines.tsx';
+import { Plate } from './Plate.tsx';
 import { hand, over } from './pointer.ts';
 
 interface Mark {
@@ -158,7 +159,7 @@ function Contents({
   const controls = useThree((s) => s.controls) as { enabled: boolean } | null;
   // Looked at along the arch, a neighbour would stand in front of the preparation.
   const along =
-    'across' in view
+    'across' in view || 'along' in view
       ? false
       : 'name' in view
         ? view.name === 'mesial' || view.name === 'distal'
@@ -182,6 +183,7 @@ function Contents({
   const scan = parts.get('scan');
   const master = parts.get('master');
   const opposing = parts.get('opposing');
+  const plate = readings.some((r) => r.startsWith('plate.')) ? parts.get('plate') : undefined;
   return (
     <>
       {scan && (
@@ -203,6 +205,7 @@ function Contents({
           <meshLambertMaterial color="#c9c2b4" transparent opacity={0.5} depthWrite={false} side={THREE.DoubleSide} />
         </mesh>
       )}
+      {plate && <Plate geometry={plate.geometry} of={plate.mesh.depth} least={bands.plate ?? null} />}
       <primitive object={finish} renderOrder={4} />
       <MasterLines header={header} readings={readings} />
       <primitive object={plane} />

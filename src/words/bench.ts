@@ -28,6 +28,12 @@ export const BENCH = {
   keys: 'Keys',
   ring: 'Reading round the tooth',
   ringLegend: (hasBand: boolean): string => `${hasBand ? 'shaded: target band, ' : ''}ribbon: ± U; move over it to cut there`,
+  thinnest: (mm: number): string => `thinnest 10°: ${mm.toFixed(2)} mm`,
+  alongPath: 'along the path of insertion',
+  plate: (least: number | null): string =>
+    least === null
+      ? 'coloured: how thick the plate is; darker is thinner'
+      : `coloured: the plate; orange where thinner than ${least.toFixed(1)} mm`,
   look: 'View',
   show: 'Show',
   section: 'Section',
@@ -38,9 +44,10 @@ export const BENCH = {
     'line.cusps': 'dashed: row of the neighbours’ cusps',
     'margin.cej': 'dashed: cemento-enamel junction',
     'plane.incisal': 'dashed: long axis of the opposing tooth',
+    'margin.visible': 'dashed: not seen along the path of insertion',
   } as Readonly<Record<string, string>>,
   planLegend: 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left; point at it to cut there',
-  sectionLegend: 'solid: preparation, dashed: master',
+  sectionLegend: (opposing: boolean): string => `solid: preparation, dashed: master${opposing ? ', grey: opposing arch' : ''}`,
   target: 'Target',
   here: (place: string): string => ` Here: ${place}.`,
   yourLevel: 'the grader’s level',

@@ -53,6 +53,10 @@ export const COURSE_WORDS = {
   stepCheck: 'What is looked at',
   needsWord: 'goes on only with an instructor’s word',
   cutters: 'Cutters',
+  abutment: 'Shares its path of insertion with',
+  noAbutment: 'no other preparation',
+  abutmentNote:
+    'Two abutments of a bridge, scanned together: the angle between their paths is read on both. It counts for scans measured from now on.',
   stepsOf: (n: number): string => (n === 1 ? 'one step' : `${n} steps`),
   kit: 'Cutters, phrases, drills',
   standards: 'Standards',

@@ -9,7 +9,7 @@ export const FAMILIES = {
   margin: { title: 'margin', of: ['margin', 'facial'] },
   bevel: { title: 'bevels', of: ['bevel'] },
   form: { title: 'form', of: ['form', 'incisal'] },
-  arch: { title: 'in the arch', of: ['line', 'cusp', 'bevel.opposing', 'plane'] },
+  arch: { title: 'in the arch', of: ['line', 'cusp', 'bevel.opposing', 'plane', 'abutments'] },
   edges: { title: 'edges and surface', of: ['edge', 'surface', 'wall.rough', 'axiopulpal'] },
   neighbour: { title: 'neighbours', of: ['contact', 'neighbour', 'box.clearance', 'box.gap'] },
   outline: { title: 'outline', of: ['outline', 'instrument', 'reversecurve'] },

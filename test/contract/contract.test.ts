@@ -4,7 +4,7 @@ import path from 'node:path';
 import * as v from 'valibot';
 import { afterAll, describe, expect, it } from 'vitest';
 import { checked } from '#contract/check.ts';
-import { depthColour, partColour, partOf, SURFACE, surfaceCode, surfaceOf } from '#contract/depth-ramp.ts';
+import { depthColour, partColour, partOf, plateColour, SURFACE, surfaceCode, surfaceOf } from '#contract/depth-ramp.ts';
 import { packDisplay, unpackDisplay } from '#contract/display.ts';
 import { RecipeFile } from '#contract/recipe.ts';
 import { RubricFile, rubricFrom } from '#contract/rubric.ts';
@@ -207,9 +207,20 @@ describe('depth colours', () => {
     expect(partColour(1)).not.toEqual(partColour(2));
   });
   it('come from the rubric’s own bands', () => {
-    expect(bandsOf(RUBRIC as never)).toEqual({ occlusal: [0, 99], axial: [0, 99] });
+    expect(bandsOf(RUBRIC as never)).toEqual({ occlusal: [0, 99], axial: [0, 99], plate: null });
     const [, json] = shipped('rubrics').find(([f]) => f === 'zirconia-posterior-practice.json') as [string, never];
-    expect(bandsOf(json)).toEqual({ occlusal: [1, 1.5], axial: [0.5, 1.6] });
+    expect(bandsOf(json)).toEqual({ occlusal: [1, 1.5], axial: [0.5, 1.6], plate: null });
+    const [, partial] = shipped('rubrics').find(([f]) => f === 'three-quarter-posterior-practice.json') as [string, never];
+    expect(bandsOf(partial).plate).toBe(1);
+  });
+  it('of a plate are orange where it is thinner than it has to be, and darker the thinner where nobody says', () => {
+    expect(plateColour(1.1, 1)).toEqual(plateColour(2.5, 1));
+    const [thin, thinner] = [plateColour(0.8, 1), plateColour(0.3, 1)];
+    expect(thin[0] - thin[2]).toBeGreaterThan(0.1);
+    expect(thinner[2]).toBeLessThan(thin[2]);
+    const light = (mm: number) => plateColour(mm, null).reduce((a, b) => a + b, 0);
+    expect(light(0.5)).toBeLessThan(light(1.5));
+    expect(light(4)).toBe(light(9));
   });
 });
 

@@ -33,7 +33,7 @@ describe('the strip and the line that judges the same curve', () => {
     const html = renderToStaticMarkup(
       <RingPanel
         view={{
-          rings: [{ id: 'margin.width', title: 'margin width', unit: 'mm', digits: 2, band: [0.5, 0.9], U, sign: null }],
+          rings: [{ id: 'margin.width', title: 'margin width', unit: 'mm', digits: 2, band: [0.5, 0.9], U, sign: null, stretch: null }],
           curves: { 'margin.width': points },
         }}
         ring={0}

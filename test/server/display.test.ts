@@ -20,7 +20,7 @@ const left: Master = prepareMaster(
   { arch: { mesh: right.whole.mesh, parts: right.wholeParts }, opposing: null, dej: null, caries: null, pulp: null },
 );
 const scan = archScan(frustum(0.8, 6));
-const measured = (master: Master) => measure('crown', { ...scan, frame: 'scanner' } as never, master, () => undefined, IDENTITY);
+const measured = (master: Master) => measure('crown', { ...scan, frame: 'scanner' } as never, master, { byHand: IDENTITY });
 const shown = async (master: Master) => {
   const m = measured(master);
   const bytes = await displayFile(m);

@@ -89,6 +89,47 @@ describe('an exercise in use', () => {
   });
 });
 
+describe('two abutments', () => {
+  const set = (id: string, abutment: string | null) =>
+    call(
+      maren,
+      '/api/exercises/[id]',
+      { id },
+      { title: id, minutes: 60, cutters: [], steps: [{ step: 'final', check: '', needsWord: false }], abutment },
+    );
+  const partners = async () => {
+    const { answer } = await call<{ exercises: { id: string; abutment: string | null }[] }>(maren, '/api/courses/[id]', { id: 'c1' });
+    return Object.fromEntries(answer.exercises.map((e) => [e.id, e.abutment]));
+  };
+  beforeAll(async () => {
+    for (const [id, tooth] of [
+      ['b-14', '14'],
+      ['b-17', '17'],
+      ['b-46', '46'],
+    ])
+      await school.app.db.run(
+        sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id) select ${id}, course_id, ${id}, ${tooth}, kind, master_id, rubric_version_id from exercise where id = 'crown-16'`,
+      );
+  });
+  afterAll(() => school.app.db.run(sql`delete from exercise where id like 'b-%'`));
+  it('name each other, and a new partner frees the old one', async () => {
+    expect((await set('b-14', 'crown-16')).status).toBe(200);
+    expect(await partners()).toEqual({ 'b-14': 'crown-16', 'crown-16': 'b-14', 'b-17': null, 'b-46': null });
+    expect((await set('b-17', 'b-14')).status).toBe(200);
+    expect(await partners()).toEqual({ 'b-14': 'b-17', 'b-17': 'b-14', 'crown-16': null, 'b-46': null });
+    expect((await set('b-14', null)).status).toBe(200);
+    expect(Object.values(await partners())).toEqual([null, null, null, null]);
+  });
+  it('are different teeth of one jaw and one course', async () => {
+    for (const [id, other] of [
+      ['b-14', 'b-46'],
+      ['b-14', 'b-14'],
+      ['b-14', 'nothing'],
+    ])
+      expect((await set(id, other)).status).toBe(422);
+  });
+});
+
 describe('who and where of a sitting', () => {
   const set = (p: Partial<SittingPeople>, who: Who = maren) =>
     call(who, '/api/sittings/[id]/people', { id: 'w2' }, { graders: [], seats: [], absences: [], ...p });

@@ -30,6 +30,7 @@ process.on('message', async ({ id, task }) => {
     { name: 'margin.width', zone: 'facial', stat: 'median', unit: 'mm', value: Number(value), U: 0.04, at: { azimuth: 10, point: [1, 2, 3] }, coverage: 1, samples: 90, reason: null },
     { name: 'toc.mean', zone: null, stat: 'mean', unit: 'deg', value: null, U: null, at: null, coverage: null, samples: 0, reason: 'no-wall' },
   ];
+  if (task.abutment) readings.push({ name: 'abutments.parallel', zone: null, stat: 'value', unit: 'deg', value: readFileSync(task.abutment.masterFile).length, U: 0.9, at: { azimuth: 90 }, coverage: null, samples: 1, reason: null });
   process.send({ id, result: { readings, alignment: { matrix: [], rms: 0.02, stableArea: 400, spread: 1, pointError: 0.004 }, curves: {},
     display: put('display'), profiles: put('profiles'), picture: put('picture'), durationMs: 60, peakMb: 200 } });
 });
@@ -102,6 +103,30 @@ describe('a scan in the queue', () => {
       { name: 'margin.width', value: 0.61, u: 0.04, reason: null },
       { name: 'toc.mean', value: null, u: null, reason: 'no-wall' },
     ]);
+  });
+
+  it('of two abutments is measured against both masters, and it is kept which the other one was', async () => {
+    const { db, files } = school.app;
+    const other = await files.keep(new TextEncoder().encode('the other master'));
+    await db.run(sql`insert into stored_file (sha256, size_bytes) values (${other.sha256}, 16)`);
+    await db.run(
+      sql`insert into master (id, name, tooth, description, file_sha256) select 'beside', name, '14', description, ${other.sha256} from master limit 1`,
+    );
+    await db.run(
+      sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id) select 'beside', course_id, 'Premolar', '14', 'partial', 'beside', rubric_version_id from exercise limit 1`,
+    );
+    await db.run(sql`update exercise set abutment = 'beside' where id = 'crown-16'`);
+    const id = await arrived('good 0.62');
+    queue.add(id);
+    await idle();
+    // The child says how long the other master's file is.
+    expect(await readingsOf(id)).toContainEqual({ name: 'abutments.parallel', value: 16, u: 0.9, reason: null });
+    const kept = await db.one(
+      v.object({ master_sha256: v.string(), kind: v.string() }),
+      sql`select b.master_sha256, b.kind from measured_beside b join measurement m on m.id = b.measurement_id where m.scan_id = ${id}`,
+    );
+    expect(kept).toEqual({ master_sha256: other.sha256, kind: 'partial' });
+    await db.run(sql`update exercise set abutment = null`);
   });
 
   it('shows its progress while it is measured, and not afterwards', async () => {

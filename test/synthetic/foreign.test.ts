@@ -95,7 +95,7 @@ describe('a scan that is not what it seems', () => {
   });
   it('reads as the true size once a person asks for the correction', () => {
     const c = crown({}, { scale: 1.01 });
-    const m = measure(c.kind, c.scan, c.master, undefined, null, 1.01);
+    const m = measure(c.kind, c.scan, c.master, { tooLargeBy: 1.01 });
     const width = m.readings.find((r) => r.name === 'margin.width' && r.zone === null && r.stat === 'median');
     expect(Math.abs((width?.value ?? 0) - 0.8)).toBeLessThan(0.03);
     expect(m.corrected).toBe(1.01);

@@ -23,7 +23,7 @@ const scan = (positions: ArrayLike<number>, triangles: ArrayLike<number>): Scan 
 /** The scan laid on by hand, so that even what no search would accept reaches the measures. */
 const read = (kind: KindName, mesh: Scan): readonly Reading[] | Fault => {
   try {
-    return measure(kind, mesh, master, () => undefined, IDENTITY).readings;
+    return measure(kind, mesh, master, { byHand: IDENTITY }).readings;
   } catch (e) {
     if (e instanceof Fault) return e;
     throw e;

@@ -4,7 +4,8 @@ import { byAxis, distance, dot, sub, toRadians, type Vec3 } from '#core/linalg/v
 import { faceNormals, intoFrame, type Mesh, makeMesh, subMesh } from '#core/mesh/mesh.ts';
 import { placeByBite } from '#core/occlusion/bite.ts';
 import { HELD_BY, settle } from '#core/occlusion/settle.ts';
-import { type SimulatedMaster, Workshop } from '#core/simulate/simulate.ts';
+import type { SimulatedMaster } from '#core/simulate/master.ts';
+import { Workshop } from '#core/simulate/simulate.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { facialBite } from '../helpers/bite.ts';

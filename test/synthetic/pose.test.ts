@@ -107,7 +107,7 @@ describe('three points set by hand', () => {
     const { scan, pose } = inPose(frustum(0.8, 6), 6, 0.015);
     // As a hand sets them: a fifth of a millimetre off, each its own way.
     const pairs = places.map((p, i) => ({ scan: applyPoint(pose, [p[0] + 0.15 * (i - 1), p[1] - 0.1, p[2] + 0.12 * (1 - i)]), master: p }));
-    const m = measure('crown', scan, master, () => {}, fromThreePoints(pairs));
+    const m = measure('crown', scan, master, { byHand: fromThreePoints(pairs) });
     const r = m.readings.find((q) => q.name === 'margin.width' && q.zone === null && q.stat === 'median');
     expect(Math.abs((r?.value as number) - 0.8)).toBeLessThan(r?.U as number);
     const depth = m.readings.find((q) => q.name === 'reduction.occlusal' && q.zone === 'MB' && q.stat === 'median');

@@ -5,7 +5,8 @@ import { applyDirection, fromRotation, transformPoints as moved } from '../linal
 import { angleBetween, distance, type Vec3 } from '../linalg/vec.ts';
 import { PART, prepareMaster } from '../master/master.ts';
 import { type Mesh, makeMesh, vertexAreas } from '../mesh/mesh.ts';
-import { type SimulatedMaster, Workshop } from '../simulate/simulate.ts';
+import type { SimulatedMaster } from '../simulate/master.ts';
+import { Workshop } from '../simulate/simulate.ts';
 import { carryMarks, isCounterpart } from './carry.ts';
 import { checkArch, checkMirror } from './checks.ts';
 import { concavity } from './concavity.ts';

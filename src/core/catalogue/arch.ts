@@ -1,4 +1,4 @@
-import { ANGLES, BY_PROBE, type Entry, entry, FROM_OCCLUSAL, LENGTHS } from './entry.ts';
+import { ANGLES, BY_PROBE, type Entry, entry, FROM_AXIAL, FROM_OCCLUSAL, LENGTHS } from './entry.ts';
 import { ZONES } from './zones.ts';
 
 /** The preparation against its arch: the neighbours' cusps and the opposing teeth. */
@@ -31,6 +31,11 @@ export const ARCH: readonly Entry[] = [
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,
     sized: true,
+  }),
+  entry('abutments.parallel', 'angle between the paths of two abutments', 'deg', ['value'], ZONES.whole, {
+    sign: 'azimuth: where the other abutment’s path leans to',
+    cutter: 'wall',
+    steps: FROM_AXIAL,
   }),
   entry('cusp.incline', 'prepared cusp’s incline to the occlusal plane', 'deg', ['value'], ZONES.cusps, {
     cutter: 'bulk',

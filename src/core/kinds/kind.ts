@@ -37,6 +37,8 @@ export interface Preparation {
   /** Made on demand: the command line needs neither. */
   surfaces(): Surfaces;
   sections(): Section[];
+  /** Thickness (mm) of the plate in front of prepared vertices of the region; partial crowns only. */
+  plate?(): ReadonlyMap<number, number>;
 }
 
 /** Called after each measure with the share of measures done. */

@@ -46,6 +46,9 @@ export const REFUSALS = {
   'single-plane': 'the surface was cut in a single plane',
   'far-apart': 'the opposing surface lies farther away than 6 mm',
   'no-number': 'the scan gives no number here; the other readings are not affected',
+  'no-abutment': 'no second abutment is named: name its master where the exercise is set up',
+  'abutment-not-read': 'no path of insertion of the other abutment could be read in this scan',
+  'is-abutment': 'this neighbour is the other abutment and was prepared as well',
   'outside-scan': 'the place lies outside the scan',
 } as const;
 export type Refusal = keyof typeof REFUSALS;
@@ -62,6 +65,8 @@ export const DOES_NOT_EXIST: ReadonlySet<string> = new Set<Refusal>([
   'no-pulp',
   'no-caries',
   'no-dentine',
+  'no-abutment',
+  'is-abutment',
 ]);
 
 interface ReadingBase {

@@ -15,6 +15,8 @@ export interface Recipe {
   readonly arch?: 'neighbours' | 'quadrant';
   /** Which tooth was cut, when it was not the one that was asked for. */
   readonly cut?: 'mesial' | 'distal';
+  /** Another tooth of the same quadrant that was prepared to share the path of insertion; a bridge's second abutment. It needs the whole quadrant. */
+  readonly abutment?: { readonly tooth: string; readonly preparation: Preparation };
   readonly neighbourDamage: { readonly mesial: number; readonly distal: number };
   /** Named faults over the preparation as it is described. */
   readonly faults?: readonly FaultRecipe[];

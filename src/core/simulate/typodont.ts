@@ -114,13 +114,27 @@ function beside(from: PlacedTooth, shape: ToothShape, step: -1 | 1): PlacedTooth
   return { shape, part: PART.other, place, inverse: invertRigid(place) };
 }
 
+/** The tooth of an arch that is a second abutment: it and the teeth to its both sides must stand, or its scan has nothing to lie on. */
+export function abutmentOf(t: Typodont, tooth: string): PlacedTooth {
+  const found = t.teeth.find((q) => q.shape.tooth === tooth);
+  if (!found || found.part === PART.target || tooth[0] !== t.target.tooth[0])
+    throw new RangeError(
+      `tooth ${tooth} is no second abutment: choose another tooth of the quadrant of ${t.target.tooth}, with "arch": "quadrant"`,
+    );
+  return found;
+}
+
 /** The same arch in the frame of another of its teeth, as target. */
-export function seenFrom(t: Typodont, part: number): Typodont & { readonly place: Matrix } {
-  const n = t.teeth.find((q) => q.part === part);
-  if (!n) throw new RangeError('there is no neighbour on that side');
+export function seenFrom(t: Typodont, n: PlacedTooth): Typodont & { readonly place: Matrix } {
+  const own = n.shape.tooth;
+  const parts = new Map<string | null, number>([
+    [neighbourOf(own, -1), PART.mesial],
+    [neighbourOf(own, 1), PART.distal],
+    [own, PART.target],
+  ]);
   const teeth = t.teeth.map((q): PlacedTooth => {
     const place = multiply(n.inverse, q.place);
-    return { shape: q.shape, part: q === n ? PART.target : PART.other, place, inverse: invertRigid(place) };
+    return { shape: q.shape, part: parts.get(q.shape.tooth) ?? PART.other, place, inverse: invertRigid(place) };
   });
   const gingiva = (x: number, y: number): number => {
     const [X, Y] = applyPoint(n.place, [x, y, 0]);

@@ -52,6 +52,7 @@ export function RingPanel({
           U={quantity.U}
           azimuth={azimuth}
           sides={view.curves['strip.sides']}
+          stretch={quantity.stretch}
           onAzimuth={onAzimuth}
         />
       ) : (

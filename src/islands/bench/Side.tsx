@@ -95,11 +95,12 @@ export function Side({ view, mesialSign, side, onSide, cut, pin, pair, tools, op
             far={pair[1]}
             names={[placeWords(cut), placeWords(cut + 180)]}
             dimensions={view.drawn.colours.includes('axial')}
+            opposing={opposing}
             onTurn={onTurn}
           />
         ) : null}
       </div>
-      <p className="px-2 pb-1 text-[12px] text-soft">{shown === 'plan' ? BENCH.planLegend : BENCH.sectionLegend}</p>
+      <p className="px-2 pb-1 text-[12px] text-soft">{shown === 'plan' ? BENCH.planLegend : BENCH.sectionLegend(opposing)}</p>
     </section>
   );
 }

@@ -48,7 +48,10 @@ export function Tooth(props: Props) {
   const [glided, setGlided] = useState(CLOSED);
   const shift = useMemo(() => (loaded ? jawShift(loaded.header, glided) : null), [loaded, glided]);
   const jaw = shown.opposing ? loaded?.header.jaw : undefined;
-  const lines = loaded ? linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? '') : [];
+  const path = loaded?.header.path;
+  const drawn = loaded ? [...new Set(linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? ''))] : [];
+  const plated = loaded?.meshes.some((m) => m.name === 'plate') && readings.some((r) => r.startsWith('plate.'));
+  const lines = plated ? [...drawn, BENCH.plate(view.bands.plate ?? null)] : drawn;
   return (
     <section
       className="panel relative h-[44vh] max-[899px]:order-1 min-h-[280px] min-[900px]:h-auto min-[900px]:min-h-0"
@@ -86,6 +89,7 @@ export function Tooth(props: Props) {
                   {n}
                 </MenuItem>
               ))}
+              {path && <MenuItem onSelect={() => onCamera({ along: path })}>{BENCH.alongPath}</MenuItem>}
             </Menu>
             <Menu label={BENCH.show}>
               {SHOWN.map(([k, word]) => (

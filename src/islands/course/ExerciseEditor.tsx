@@ -6,12 +6,16 @@ import { Field } from '#components/form/Field.tsx';
 import { Problem } from '#components/Problem.tsx';
 import { ExerciseChange, type ExerciseView } from '#contract/course.ts';
 import type { KitView } from '#contract/kit.ts';
+import { isUpper } from '#core/anatomy/anatomy.ts';
 import { STEPS, type Step } from '#core/catalogue/terms.ts';
 import { COURSE_WORDS } from '#words/course.ts';
+import { toothWords } from '#words/writing.ts';
 
 interface Props {
   readonly course: string;
   readonly old: ExerciseView;
+  /** The course's exercises, one of which may be the other abutment. */
+  readonly exercises: readonly ExerciseView[];
   readonly onDone: (said: string) => void;
   readonly onCancel: () => void;
 }
@@ -22,10 +26,16 @@ const withFinal = (steps: ExerciseView['steps']): ExerciseView['steps'] =>
   steps.some((s) => s.step === 'final') ? [...steps] : [...steps, { step: 'final', check: '', needsWord: false }];
 
 /** How an exercise is done: its time, the steps at which the work is shown with what is looked at there, and its cutters. */
-export function ExerciseEditor({ course, old, onDone, onCancel }: Props) {
+export function ExerciseEditor({ course, old, exercises, onDone, onCancel }: Props) {
   const form = useForm<ExerciseChange>({
     resolver: valibotResolver(ExerciseChange) as never,
-    defaultValues: { title: old.title, minutes: old.minutes, steps: withFinal(old.steps), cutters: [...old.cutters] },
+    defaultValues: {
+      title: old.title,
+      minutes: old.minutes,
+      steps: withFinal(old.steps),
+      cutters: [...old.cutters],
+      abutment: old.abutment,
+    },
   });
   const [cutters, setCutters] = useState<KitView['kit']['cutters']>([]);
   const [error, setError] = useState<string | null>(null);
@@ -120,6 +130,20 @@ export function ExerciseEditor({ course, old, onDone, onCancel }: Props) {
           </label>
         ))}
       </fieldset>
+      <label className="grid gap-1">
+        <span className="font-semibold">{COURSE_WORDS.abutment}</span>
+        <select className="field" {...form.register('abutment', { setValueAs: (v: string) => v || null })}>
+          <option value="">{COURSE_WORDS.noAbutment}</option>
+          {exercises
+            .filter((e) => e.id !== old.id && e.tooth !== old.tooth && isUpper(e.tooth) === isUpper(old.tooth))
+            .map((e) => (
+              <option key={e.id} value={e.id}>
+                {`${e.title}, ${toothWords(e.tooth)}`}
+              </option>
+            ))}
+        </select>
+        <span className="text-soft">{COURSE_WORDS.abutmentNote}</span>
+      </label>
       <Problem text={error} />
       <div className="flex gap-2">
         <button type="submit" className="act" disabled={form.formState.isSubmitting}>

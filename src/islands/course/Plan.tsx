@@ -115,7 +115,14 @@ export function Plan({ view, mayKeep, onChange }: Props) {
       {mayKeep && (
         <div className="grid gap-4 min-[1000px]:sticky min-[1000px]:top-2 min-[1000px]:max-h-[97vh] min-[1000px]:overflow-y-auto">
           {doing ? (
-            <ExerciseEditor key={doing.id} course={view.id} old={doing} onDone={onChange} onCancel={() => setDoing(null)} />
+            <ExerciseEditor
+              key={doing.id}
+              course={view.id}
+              old={doing}
+              exercises={view.exercises}
+              onDone={onChange}
+              onCancel={() => setDoing(null)}
+            />
           ) : (
             <SittingEditor key={changing?.id ?? 'new'} view={view} old={changing} onDone={onChange} onCancel={() => setChanging(null)} />
           )}

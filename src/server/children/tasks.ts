@@ -52,6 +52,8 @@ export type Task =
       readonly handPose: readonly number[] | null;
       /** Factor by which a person said that the scan is too large. */
       readonly tooLargeBy: number;
+      /** Another preparation in the scan that shares its path of insertion. */
+      readonly abutment: { readonly masterFile: string; readonly preparation: KindName } | null;
       /** Folder for the child's results. */
       readonly outFolder: string;
     }

@@ -47,7 +47,12 @@ async function measured(task: Extract<Task, { kind: 'measure' }>, limits: FileLi
   };
   tell('scan', 0);
   const scan = await scanFromBytes(readFileSync(task.scanFile), '', { limits });
-  const m = measure(task.preparation, scan.mesh, await masterOf(task.masterFile), tell, task.handPose, task.tooLargeBy);
+  const m = measure(task.preparation, scan.mesh, await masterOf(task.masterFile), {
+    report: tell,
+    byHand: task.handPose,
+    tooLargeBy: task.tooLargeBy,
+    abutment: task.abutment && { kind: task.abutment.preparation, master: await masterOf(task.abutment.masterFile) },
+  });
   const display = await displayFile(m);
   const profiles = JSON.stringify({ format: 'veritor-profiles/1', profiles: profileViews(m) });
   const { rms, stableArea, spread, pointError, size } = m.alignment;

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import * as v from 'valibot';
 import type { CopyForm, CourseForm, ExerciseChange, ExerciseForm, SittingForm } from '#contract/course.ts';
+import { isUpper } from '#core/anatomy/anatomy.ts';
 import { STEPS_OF } from '#core/kinds/steps.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
@@ -69,6 +70,8 @@ export const addExercise = (a: App, who: Person | null, course: string, f: Exerc
     return id;
   });
 
+const Shared = v.object({ course_id: v.string(), tooth: v.string(), abutment: v.nullable(v.string()) });
+
 /** How an exercise is done: title, time, steps with their checks, cutters. What it is graded by stays. */
 export const changeExercise = (a: App, who: Person | null, id: string, f: ExerciseChange): Promise<void> =>
   a.records.act(async (q, note) => {
@@ -77,15 +80,30 @@ export const changeExercise = (a: App, who: Person | null, id: string, f: Exerci
     const { kit } = await kitOf(q, subject?.course ?? '');
     const unknown = f.cutters.find((c) => !kit.cutters.some((k) => k.id === c));
     if (unknown) throw new Refused('not-valid', `“${unknown}” is not in the course’s list of cutters.`);
+    const before = await q.one(Shared, sql`select course_id, tooth, abutment from exercise where id = ${id}`);
+    const other =
+      f.abutment === null ? null : await q.maybeOne(Shared, sql`select course_id, tooth, abutment from exercise where id = ${f.abutment}`);
+    if (f.abutment !== null) {
+      if (!other || other.course_id !== before.course_id || f.abutment === id)
+        throw new Refused('not-valid', 'The other abutment has to be another exercise of this course.');
+      if (isUpper(other.tooth) !== isUpper(before.tooth) || other.tooth === before.tooth)
+        throw new Refused(
+          'not-valid',
+          'Two abutments are different teeth of one jaw: choose an exercise on another tooth of the same jaw.',
+        );
+    }
     const checks = Object.fromEntries(f.steps.map(({ step, check, needsWord }) => [step, { check, needsWord }]));
     await q.run(
-      sql`update exercise set title = ${f.title}, minutes = ${f.minutes}, steps = ${JSON.stringify(f.steps.map((s) => s.step))}::jsonb, checks = ${JSON.stringify(checks)}::jsonb, cutters = ${JSON.stringify(f.cutters)}::jsonb where id = ${id}`,
+      sql`update exercise set title = ${f.title}, minutes = ${f.minutes}, steps = ${JSON.stringify(f.steps.map((s) => s.step))}::jsonb, checks = ${JSON.stringify(checks)}::jsonb, cutters = ${JSON.stringify(f.cutters)}::jsonb, abutment = ${f.abutment} where id = ${id}`,
     );
+    // Each names the other: whoever shared a path with one of the two before no longer does.
+    await q.run(sql`update exercise set abutment = null where id <> ${id} and abutment in (${id}, ${f.abutment})`);
+    await q.run(sql`update exercise set abutment = ${id} where id = ${f.abutment}`);
     await note({
       person: who.id,
       action: 'exercise.change',
       subject: `exercise ${id}`,
-      details: { steps: f.steps.length, cutters: f.cutters.length },
+      details: { steps: f.steps.length, cutters: f.cutters.length, abutment: f.abutment },
     });
   });
 
@@ -126,6 +144,7 @@ const OldExercise = v.object({
   steps: v.unknown(),
   checks: v.unknown(),
   cutters: v.unknown(),
+  abutment: v.nullable(v.string()),
 });
 const OldSitting = v.object({
   exercise_id: v.string(),
@@ -183,7 +202,7 @@ export const copyCourse = (
     for (const table of ['kit', 'standard'] as const) await copyLists(q, table, course, id, who.id);
     const exercises = await q.any(
       OldExercise,
-      sql`select e.id, e.title, e.tooth, e.kind, e.master_id, e.minutes, e.steps, e.checks, e.cutters,
+      sql`select e.id, e.title, e.tooth, e.kind, e.master_id, e.minutes, e.steps, e.checks, e.cutters, e.abutment,
             (select n.id from rubric_version n where n.rubric_id = r.rubric_id order by n.version desc limit 1) as rubric_version_id
           from exercise e join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${course} order by e.id`,
     );
@@ -195,6 +214,8 @@ export const copyCourse = (
         sql`insert into exercise (id, course_id, title, tooth, kind, master_id, rubric_version_id, minutes, steps, checks, cutters) values (${own}, ${id}, ${e.title}, ${e.tooth}, ${e.kind}, ${e.master_id}, ${e.rubric_version_id}, ${e.minutes}, ${JSON.stringify(e.steps)}::jsonb, ${JSON.stringify(e.checks)}::jsonb, ${JSON.stringify(e.cutters)}::jsonb)`,
       );
     }
+    for (const e of exercises)
+      if (e.abutment) await q.run(sql`update exercise set abutment = ${ids.get(e.abutment) ?? null} where id = ${ids.get(e.id) as string}`);
     const sittings = await q.any(
       OldSitting,
       sql`select t.exercise_id, t.title, t.held_on, t.starts_at, t.ends_at, t.room, t.is_resit from sitting t join exercise e on e.id = t.exercise_id where e.course_id = ${course} order by t.held_on`,

@@ -55,7 +55,7 @@ export async function courseView(a: App, id: string): Promise<CourseView> {
     ),
     db.any(
       ExerciseView,
-      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.rubric_id, r.version as rubric_version, e.minutes, e.cutters,
+      sql`select e.id, e.title, e.tooth, e.kind, m.name as master, coalesce(r.body->>'name', r.rubric_id) as rubric, r.rubric_id, r.version as rubric_version, e.minutes, e.cutters, e.abutment,
             (select coalesce(jsonb_agg(jsonb_build_object('step', s, 'check', coalesce(e.checks->s->>'check', ''), 'needsWord', coalesce((e.checks->s->>'needsWord')::boolean, false)) order by n), '[]') from jsonb_array_elements_text(e.steps) with ordinality x(s, n)) as steps,
             (select count(*)::int from sitting t where t.exercise_id = e.id) as sittings
           from exercise e join master m on m.id = e.master_id join rubric_version r on r.id = e.rubric_version_id where e.course_id = ${id} order by e.title`,

@@ -79,6 +79,7 @@ export class Redraw {
             bands: bandsOf(row.rubric),
             handPose: null,
             tooLargeBy: 1,
+            abutment: null,
             outFolder,
           },
           { soon: true },

@@ -12,7 +12,7 @@ type Result = Compared['scans'][number];
 export async function comparedScan(s: ComparedScan, read: () => Promise<Mesh<'scanner'>>, before: Master, after: Master): Promise<Result> {
   try {
     const scan = await read();
-    const [a, b] = [before, after].map((m) => measure(s.preparation, scan, m, () => {}, null, s.tooLargeBy).readings);
+    const [a, b] = [before, after].map((m) => measure(s.preparation, scan, m, { tooLargeBy: s.tooLargeBy }).readings);
     return { name: s.name, fault: null, ...differences(a, b) };
   } catch (e) {
     if (!(e instanceof Fault)) throw e;

@@ -3,13 +3,15 @@ import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
 import { acrossFrom, isUpper } from '#core/anatomy/anatomy.ts';
-import { applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import { applyDirection, applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
+import { azimuthOf } from '#core/linalg/sectors.ts';
 import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
 import type { Master } from '#core/master/master.ts';
 import { lineBeside } from '#core/master/row-of-cusps.ts';
-import type { Mesh } from '#core/mesh/mesh.ts';
+import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
 import type { Measured } from '#core/pipeline.ts';
+import { HIDDEN_MARGIN } from '#core/result/curves.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
 import { cutRadially, longestChain } from '#core/segment/cut.ts';
 import { closestPoint, newClosest, onBorder, signOf } from '#core/spatial/surface.ts';
@@ -41,6 +43,7 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
     light('scan', alignment.scan, frame, leftHanded, SCAN_TRIANGLES, depth, surface),
     light('master', master.target.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null),
     ...(master.opposing ? [light('opposing', master.opposing.mesh, frame, leftHanded, MASTER_TRIANGLES, null, null)] : []),
+    ...plateOf(m, frame, leftHanded),
   ];
   // An outline is the whole edge; a finish line may leave sides open.
   const edge = m.curves.outline ?? m.curves.finishLine ?? [];
@@ -51,11 +54,46 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   const lines = [
     ...(row ? [{ of: ['line.cusps', 'bevel.functional'], points: row.ends.map(shown) }] : []),
     ...axisOf(m).map((points) => ({ of: ['plane.incisal'], points: points.map(shown) })),
+    ...hiddenMargins(m).map((points) => ({ of: ['margin.visible'], points: points.map(shown) })),
     ...(landmarks.cej ? [{ of: ['margin.cej'], points: landmarks.cej.map(shown) }] : []),
   ];
   const { tooth, conditions } = master.description;
+  const draw = m.curves['draw.direction']?.[0];
+  const path = draw && { path: shown(applyDirection(master.toTooth, [draw[0], draw[1], draw[2]])) };
   const jaw = master.opposing ? { jaw: { isUpper: isUpper(tooth), conditions: conditions ?? USUAL_CONDITIONS } } : {};
-  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames], ...jaw }, meshes);
+  return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames], ...path, ...jaw }, meshes);
+}
+
+/** Stretches of the finish line that are hidden along the path of insertion, in the tooth frame. */
+function hiddenMargins({ master, curves }: Measured): Vec3[][] {
+  const hidden = new Set((curves[HIDDEN_MARGIN] ?? []).map(([a]) => Math.round(a)));
+  const stretches: Vec3[][] = [];
+  let isOpen = false;
+  for (const q of hidden.size ? (curves.finishLine ?? []) : []) {
+    const p = applyPoint(master.toTooth, [q[0], q[1], q[2]]);
+    const isHidden = hidden.has(Math.round(azimuthOf(p[0], p[1])) % 360);
+    if (isHidden && !isOpen) stretches.push([]);
+    if (isHidden) stretches[stretches.length - 1].push(p);
+    isOpen = isHidden;
+  }
+  return stretches.filter((s) => s.length > 1);
+}
+
+/** Triangles of the plate on the screen. */
+const PLATE_TRIANGLES = 8000;
+
+/** The prepared surface behind a partial crown's facial plate, with the plate's thickness where other meshes have their depth. */
+function plateOf(m: Measured, frame: Matrix, leftHanded: boolean): DisplayMesh[] {
+  const thickness = m.plate?.();
+  if (!thickness?.size) return [];
+  const { positions, triangles } = m.region.mesh;
+  const kept: number[] = [];
+  for (let f = 0; f < triangles.length; f += 3)
+    if ([0, 1, 2].every((k) => thickness.has(triangles[f + k]))) kept.push(triangles[f], triangles[f + 1], triangles[f + 2]);
+  if (kept.length === 0) return [];
+  const depth = Float32Array.from({ length: positions.length / 3 }, (_, v) => thickness.get(v) ?? 0);
+  const mesh = makeMesh('tooth', positions, Uint32Array.from(kept));
+  return [light('plate', mesh, frame, leftHanded, PLATE_TRIANGLES, depth, new Uint8Array(depth.length))];
 }
 
 /** mm of the opposing tooth's long axis that are drawn, from the incisal cut on. */
@@ -187,14 +225,20 @@ const flat = (points: readonly (readonly [number, number])[]): number[] => point
 /** mm between the points of the master's drawn section. */
 const MASTER_STEP = 0.15;
 
+/** mm from the axis within which a section is drawn. */
+const SECTION_WIDE = 7;
+
 /** Data of the section panel at each azimuth. */
 export function profileViews(m: Measured): ProfileView[] {
   const target = m.master.target.mesh;
   const masters = cutRadially(target, new Float64Array(target.positions.length / 3), AZIMUTHS);
+  const other = m.master.opposing?.mesh;
+  const arches = other ? cutRadially(other, new Float64Array(other.positions.length / 3), AZIMUTHS) : null;
   return m.sections().map((s, k) => ({
     azimuth: (360 * k) / AZIMUTHS,
     scan: flat(s.scan),
     master: flat(longestChain(masters[k], MASTER_STEP)),
+    opposing: arches ? flat(longestChain(arches[k], MASTER_STEP).filter(([r]) => r < SECTION_WIDE)) : [],
     finish: s.finish && [round(s.finish[0]), round(s.finish[1])],
     foot: s.foot && [round(s.foot[0]), round(s.foot[1])],
     wall: s.wall && [round(s.wall[0]), round(s.wall[1]), round(s.wall[2]), round(s.wall[3])],

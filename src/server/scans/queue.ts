@@ -23,8 +23,16 @@ const Task = v.object({
   hand_pose: v.nullable(v.array(v.number())),
   too_large_by: v.nullable(v.number()),
   exercise: v.string(),
+  beside: v.nullable(
+    v.object({ exercise: v.string(), kind: v.picklist(KIND_NAMES as [KindName, ...KindName[]]), master_sha256: v.nullable(v.string()) }),
+  ),
 });
 type Task = v.InferOutput<typeof Task>;
+/** The other abutment's master, by its content, and its kind of preparation. */
+interface Beside {
+  readonly master: string;
+  readonly kind: KindName;
+}
 const MasterFile = v.object({ exercise: v.string(), master_sha256: v.nullable(v.string()) });
 const Files = v.object({ sha256: v.string(), master_sha256: v.nullable(v.string()) });
 const Id = v.object({ id: v.number() });
@@ -141,16 +149,21 @@ export class JobQueue {
     try {
       const task = await this.db.one(
         Task,
-        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose, s.too_large_by, e.id as exercise from scan s
-            join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id
+        sql`select s.id, s.sha256, s.attempt_id, s.step, e.kind, m.file_sha256 as master_sha256, r.body as rubric, s.hand_pose, s.too_large_by, e.id as exercise,
+              (select jsonb_build_object('exercise', o.id, 'kind', o.kind, 'master_sha256', n.file_sha256) from exercise o join master n on n.id = o.master_id where o.id = e.abutment) as beside
+            from scan s join sitting t on t.id = s.sitting_id join exercise e on e.id = t.exercise_id join master m on m.id = e.master_id
             join rubric_version r on r.id = e.rubric_version_id where s.id = ${scanId}`,
       );
       const master = task.master_sha256 ?? (await this.makeMaster(task.exercise));
       if (master === null)
         return await this.fail(scanId, 'master.json', 'The files of this exercise’s master are gone. Tell the course director.');
+      const besideMaster = task.beside && (task.beside.master_sha256 ?? (await this.makeMaster(task.beside.exercise)));
+      if (task.beside && !besideMaster)
+        return await this.fail(scanId, 'master.json', 'The files of the other abutment’s master are gone. Tell the course director.');
+      const beside = task.beside && besideMaster ? { master: besideMaster, kind: task.beside.kind } : null;
       await this.files.withFolder(async (outFolder) => {
-        const measured = await this.inChild(task, master, outFolder, signal);
-        if (measured && !signal.aborted) await this.keep(task, master, measured);
+        const measured = await this.inChild(task, master, beside, outFolder, signal);
+        if (measured && !signal.aborted) await this.keep(task, master, beside, measured);
       });
     } catch (e) {
       if (signal.aborted || (e as Error).name === 'AbortError') return;
@@ -163,7 +176,13 @@ export class JobQueue {
   }
 
   /** Measures in a child process; one that the file brings down is tried again once, then the file is put aside. */
-  private async inChild(task: Task, master: string, outFolder: string, signal: AbortSignal): Promise<Measurement | null> {
+  private async inChild(
+    task: Task,
+    master: string,
+    beside: Beside | null,
+    outFolder: string,
+    signal: AbortSignal,
+  ): Promise<Measurement | null> {
     const order = {
       kind: 'measure',
       scanFile: this.files.pathOf(task.sha256),
@@ -172,6 +191,7 @@ export class JobQueue {
       bands: bandsOf(task.rubric),
       handPose: task.hand_pose,
       tooLargeBy: task.too_large_by ?? 1,
+      abutment: beside && { masterFile: this.files.pathOf(beside.master), preparation: beside.kind },
       outFolder,
     } as const;
     for (;;) {
@@ -210,7 +230,7 @@ export class JobQueue {
   }
 
   /** Stores a measurement with its readings in one transaction. */
-  private async keep(task: Task, master: string, r: Measurement): Promise<void> {
+  private async keep(task: Task, master: string, beside: Beside | null, r: Measurement): Promise<void> {
     const kept = await Promise.all([r.display, r.profiles, r.picture].map((f) => this.files.keepFile(f)));
     await this.records.act(async (q, note) => {
       for (const k of kept)
@@ -224,6 +244,10 @@ export class JobQueue {
       await q.run(
         sql`insert into measured_on (measurement_id, master_id) select ${id}, m.id from exercise e join master m on m.id = e.master_id where e.id = ${task.exercise} and (m.file_sha256 is null or m.file_sha256 = ${master})`,
       );
+      if (beside)
+        await q.run(
+          sql`insert into measured_beside (measurement_id, master_sha256, kind) values (${id}, ${beside.master}, ${beside.kind})`,
+        );
       await insertReadings(q, id, r.readings);
       await q.run(
         sql`update scan set state = 'measured', fault_code = null, fault_text = null, tries = 0 where id = ${task.id} and state in ('arrived', 'measuring')`,

@@ -9,5 +9,6 @@ export function bandsOf(rubric: RubricFile): DepthBands {
     const t = rubric.criteria.flatMap((c) => c.targets).find((q) => findEntry(q.reading)?.colours === of);
     return [t?.band.lo ?? 0, t?.band.hi ?? 99];
   };
-  return { occlusal: band('occlusal'), axial: band('axial') };
+  const plate = rubric.criteria.flatMap((c) => c.targets).find((t) => t.reading === 'plate.thickness');
+  return { occlusal: band('occlusal'), axial: band('axial'), plate: plate?.band.lo ?? null };
 }

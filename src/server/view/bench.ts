@@ -9,6 +9,7 @@ import { KINDS, type KindName } from '#core/kinds/kinds.ts';
 import type { Reading } from '#core/result/reading.ts';
 import type { Rubric } from '#core/score/rubric.ts';
 import { scoreOf } from '#core/sign/basis.ts';
+import { BENCH } from '#words/bench.ts';
 import { UNIT_WORDS } from '#words/readings.ts';
 import type { Person } from '../access/table.ts';
 import { kitOf } from '../course/kit.ts';
@@ -32,6 +33,15 @@ import { bandsOf } from './bands.ts';
 import { displayPlace, scoreView } from './score.ts';
 import { stagesOf } from './stages.ts';
 
+/** Degrees over which the margin's thinnest stretch is read, as its definition has it. */
+const THINNEST = 10;
+function thinnestOf(readings: readonly Reading[]): RingChoice['stretch'] {
+  const r = readings.find((q) => q.name === 'margin.thinnest' && q.value !== null);
+  const at = r?.at?.azimuth;
+  if (r?.value == null || at === undefined) return null;
+  return { from: at - THINNEST / 2, to: at + THINNEST / 2, words: BENCH.thinnest(r.value) };
+}
+
 /** Curves of the measurement that can be shown round the tooth, with the rubric's bands. */
 function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView['curves']): RingChoice[] {
   const targets = rubric.criteria.flatMap((c) => c.targets);
@@ -52,6 +62,7 @@ function ringsOf(rubric: Rubric, readings: readonly Reading[], curves: BenchView
       band: [target?.band.lo ?? null, target?.band.hi ?? null],
       U: Math.max(0, ...readings.filter((r) => names.has(r.name)).map((r) => r.U ?? 0)),
       sign: own.sign,
+      stretch: curve === 'margin.width' ? thinnestOf(readings) : null,
     };
   });
 }

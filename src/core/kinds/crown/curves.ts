@@ -2,11 +2,12 @@ import { applyDirection, applyPoint } from '../../linalg/rigid.ts';
 import { unit } from '../../linalg/vec.ts';
 import type { CrownContext } from '../../measure/crown/context.ts';
 import { marginHeights } from '../../measure/crown/context.ts';
+import { hiddenMargin } from '../../measure/crown/margin-even.ts';
 import { marginExits } from '../../measure/crown/margin-exit.ts';
 import { marginLips } from '../../measure/crown/margin-lip.ts';
 import { marginWidths } from '../../measure/crown/margin-width.ts';
 import { wallHeights } from '../../measure/crown/wall-height.ts';
-import { type Curves, EDGE_LENGTH } from '../../result/curves.ts';
+import { type Curves, EDGE_LENGTH, HIDDEN_MARGIN } from '../../result/curves.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 
 /** What is drawn round a crown: `finishLine` in the master file's frame, the rest as pairs [azimuth, value]. */
@@ -20,6 +21,7 @@ export function crownCurves(c: CrownContext): Curves {
       return r === null || z === null ? [] : [[...applyPoint(fromTooth, radialPoint(a, r, z))]];
     }),
     [EDGE_LENGTH]: edgeLengths(c),
+    [HIDDEN_MARGIN]: hiddenMargin(c).map((k) => [c.azimuths[k]]),
     'margin.width': by(marginWidths(c)),
     'margin.gingiva': by(marginHeights(c)),
     'margin.exit': by(marginExits(c)),

@@ -9,7 +9,7 @@ import { grooveIncisal } from '../../measure/partial/groove-incisal.ts';
 import { groovePlace } from '../../measure/partial/groove-place.ts';
 import { parallel } from '../../measure/partial/parallel.ts';
 import { pin } from '../../measure/partial/pin.ts';
-import { plateThickness } from '../../measure/partial/plate-thickness.ts';
+import { plateThickness, plateThicknesses } from '../../measure/partial/plate-thickness.ts';
 import { sliceAngle } from '../../measure/partial/slice-angle.ts';
 import { takeCrownApart } from '../../segment/crown/crown.ts';
 import { crownCurves } from '../crown/curves.ts';
@@ -48,6 +48,7 @@ export const partial: Kind = {
       curves: { ...crownCurves(c), outline: wholeEdge(p.outline, c) },
       surfaces: () => crownSurfaces(c),
       sections: () => crownSections(c),
+      plate: () => plateThicknesses(p),
     };
   },
 };

@@ -82,11 +82,11 @@ function thinnest(there: readonly number[], widths: readonly number[], all: numb
   return Number.isFinite(best.width) ? best : { k: best.k, width: Math.min(...widths) };
 }
 
-function visible(c: CrownContext, coverage: number): Reading {
+/** How far (mm) the surface above the finish line stands beyond it at each half plane, once the tooth is looked at along the draw direction. */
+function overhangs(c: CrownContext): { readonly k: number; readonly most: number }[] {
   const { draw } = c;
-  if (!draw) return refusal('margin.visible', null, ['share'], 'no-wall', coverage)[0];
-  // How far the surface above the finish line stands beyond it, once the tooth is looked at along the draw direction.
-  const over = c.anatomy.profiles.flatMap((p, k) => {
+  if (!draw) return [];
+  return c.anatomy.profiles.flatMap((p, k) => {
     if (!p?.wall || !c.anatomy.covered[k]) return [];
     const shift = Math.tan(toRadians(drawLean(draw, c.azimuths[k])));
     let most = -Infinity;
@@ -94,6 +94,13 @@ function visible(c: CrownContext, coverage: number): Reading {
       if (p.z[i] > p.finish.z + SIGHT && p.r[i] > 0) most = Math.max(most, p.r[i] - (p.z[i] - p.finish.z) * shift - p.finish.r);
     return [{ k, most }];
   });
+}
+
+/** Half planes at which the finish line is hidden along the path of insertion. */
+export const hiddenMargin = (c: CrownContext): number[] => overhangs(c).flatMap((o) => (o.most > SIGHT ? [o.k] : []));
+
+function visible(c: CrownContext, coverage: number): Reading {
+  const over = overhangs(c);
   if (over.length === 0) return refusal('margin.visible', null, ['share'], 'no-wall', coverage)[0];
   const hidden = over.filter((o) => o.most > SIGHT);
   const close = over.filter((o) => Math.abs(o.most - SIGHT) < SIGHT).length;

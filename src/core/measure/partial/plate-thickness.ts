@@ -25,15 +25,18 @@ const MOST = 6000;
 /** mm² of a plate at the least. */
 const LEAST = 1;
 
+/** Thickness of the facial plate by prepared point, all of them, for the picture. */
+export const plateThicknesses = (c: PartialContext): ReadonlyMap<number, number> => thicknesses(c, Infinity).of;
+
 /** Thickness of the facial plate by prepared point, of every so many of them; `each` is how many a look stands for. */
-function thicknesses(c: PartialContext): { readonly of: ReadonlyMap<number, number>; readonly each: number } {
+function thicknesses(c: PartialContext, most = MOST): { readonly of: ReadonlyMap<number, number>; readonly each: number } {
   const { master, region } = c.crown.anatomy;
   const { mesh, prepared, normals } = region;
   const p = mesh.positions;
   const own: number[] = [];
   for (let v = 0; v < prepared.length; v++)
     if (prepared[v] && normals[3 * v + 1] < LINGUAL && p[3 * v + 2] > NECK && region.depth[v] >= DEEP) own.push(v);
-  const each = Math.max(1, Math.ceil(own.length / MOST));
+  const each = Math.max(1, Math.ceil(own.length / most));
   const of = new Map<number, number>();
   const hit = newClosest();
   const normal: [number, number, number] = [0, 0, 0];

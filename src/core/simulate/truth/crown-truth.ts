@@ -10,7 +10,7 @@ import type { Typodont } from '../typodont.ts';
 import { archTruth } from './arch-truth.ts';
 import { fineSurface } from './fine.ts';
 import { incisalTruth } from './incisal-truth.ts';
-import { leanTowards, truePath } from './insertion-truth.ts';
+import { directionOf, leanTowards, truePath } from './insertion-truth.ts';
 import type { Sample, Truth } from './truth.ts';
 
 /** Azimuths of a truth, half a degree apart: four per half plane of the measure. */
@@ -18,8 +18,8 @@ const SAMPLES = 720;
 /** mm */
 const LEAST_WALL = 0.8;
 
-/** True values of every reading that a crown recipe determines, from the construction's own curves and formulas. */
-export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
+/** The walls as a crown recipe cuts them, half a degree apart: their lines and curves, their leans two degrees apart, and the path that these leave. */
+function wallsOf(t: Typodont, envelope: CrownEnvelope) {
   const origin = closedCentroid(t.gingivalMargin);
   const place = (phi: number, r: number, z: number): Vec3 => [r * Math.sin(phi) - origin[0], r * Math.cos(phi) - origin[1], z - origin[2]];
   const profiles = Array.from({ length: SAMPLES }, (_, k) => {
@@ -35,16 +35,12 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
       );
     return { phi, p, wall };
   });
-  const finish = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.finish[0], p.finish[1])));
   const foot = new PolarCurve(
     profiles.map(({ p, wall }) => wall(p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))),
   );
   const low = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 0.1)));
   // The wall is straight by construction: any second height on its line will do, however short the wall itself is.
   const high = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 1.1)));
-  const top = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.edge[0], p.edge[1])));
-  const edgeHeight = (a: number): number => top.at(a).z - finish.at(a).z;
-  const gingiva = new PolarCurve(t.gingivalMargin.map((g) => sub(g, origin)));
   const normals = profiles.flatMap(({ p, wall }, k) => {
     if (p.wallTop - p.wallFoot < LEAST_WALL) return [];
     const next = profiles[(k + 1) % SAMPLES];
@@ -54,8 +50,6 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     return [dot(n, [Math.sin((2 * Math.PI * k) / SAMPLES), Math.cos((2 * Math.PI * k) / SAMPLES), 0]) < 0 ? scale(n, -1) : n];
   });
   const azimuths = Array.from({ length: 180 }, (_, k) => 2 * k);
-  const width = azimuths.map((a) => finish.at(a).r - foot.at(a).r);
-  const height = azimuths.map((a) => finish.at(a).z - gingiva.at(a).z);
   const lean = azimuths.map((a, k) => {
     const l = low.at(a);
     const h = high.at(a);
@@ -63,7 +57,21 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
     // Where hardly any upright wall was left standing there is no wall to have a lean.
     return p.wallTop - p.wallFoot < LEAST_WALL ? null : (Math.atan2(l.r - h.r, h.z - l.z) * 180) / Math.PI;
   });
-  const draw = truePath(lean, normals);
+  return { origin, place, profiles, foot, azimuths, lean, draw: truePath(lean, normals) };
+}
+
+/** True path of insertion of a crown, unit vector in the construction frame. */
+export const crownPath = (t: Typodont, envelope: CrownEnvelope): Vec3 => directionOf(wallsOf(t, envelope).draw);
+
+/** True values of every reading that a crown recipe determines, from the construction's own curves and formulas. */
+export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
+  const { origin, place, profiles, foot, azimuths, lean, draw } = wallsOf(t, envelope);
+  const finish = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.finish[0], p.finish[1])));
+  const top = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.edge[0], p.edge[1])));
+  const edgeHeight = (a: number): number => top.at(a).z - finish.at(a).z;
+  const gingiva = new PolarCurve(t.gingivalMargin.map((g) => sub(g, origin)));
+  const width = azimuths.map((a) => finish.at(a).r - foot.at(a).r);
+  const height = azimuths.map((a) => finish.at(a).z - gingiva.at(a).z);
   const taper = lean.map((v, k) => (v === null ? null : v + leanTowards(draw, azimuths[k])));
   const out: Truth[] = [];
   const stats = (name: string, zone: string | null, unitOf: Unit, values: readonly (number | null)[]): void => {

@@ -8,10 +8,11 @@ import type { Typodont } from '../typodont.ts';
 import type { Truth } from './truth.ts';
 
 /** Deepest loss of each neighbour: the ball's own surface against the neighbour's formula, tessellated fine. */
-export function damageTruth(t: Typodont, damage: Recipe['neighbourDamage']): Truth[] {
+export function damageTruth(t: Typodont, damage: Recipe['neighbourDamage'], abutment?: string): Truth[] {
   return (['mesial', 'distal'] as const).flatMap((side): Truth[] => {
     const n = t.teeth.find((q) => q.part === PART[side]);
-    if (!n) return [];
+    // A neighbour that was prepared on purpose has no damage.
+    if (!n || n.shape.tooth === abutment) return [];
     const truth = (value: number): Truth[] => [{ name: `neighbour.${side}`, zone: null, stat: 'max', unit: 'mm', value }];
     if (damage[side] === 0) return truth(0);
     const solid = toothSolid(n, 110);

@@ -9,7 +9,8 @@ export interface TruePath {
 /** degrees from the long axis within which a path of insertion is looked for, as in the definition. */
 const WITHIN = 15;
 
-const directionOf = ({ tilt, azimuth }: TruePath): Vec3 => [
+/** A path as a unit vector out of the tooth. */
+export const directionOf = ({ tilt, azimuth }: TruePath): Vec3 => [
   Math.sin(tilt * DEG) * Math.sin(azimuth * DEG),
   Math.sin(tilt * DEG) * Math.cos(azimuth * DEG),
   Math.cos(tilt * DEG),
