@@ -45,16 +45,14 @@ export function depthColour(depth: number, code: number, bands: DepthBands): Col
   return ON_TARGET;
 }
 
-/** mm of a plate at which it has its palest colour where nobody says how thick it has to be. */
-const PLATE_PALE = 3;
-/** Colour of a facial plate by its thickness: orange where it is thinner than it has to be; without such a figure the darker the thinner. */
+/** mm beyond its least thickness at which a plate has its fullest colour. */
+const PLATE_FULL_AT = 2;
+const PLATE_THICK: Colour = [0.3, 0.56, 0.62];
+/** Colour of a facial plate by its thickness: orange where it is thinner than it has to be, pale where it is just thick enough, petrol where there is more. */
 export const plateColour = (thickness: number, least: number | null): Colour =>
-  least === null
-    ? mix(PLATE_THIN, ON_TARGET, Math.min(1, thickness / PLATE_PALE))
-    : thickness < least
-      ? mix(ON_TARGET, TOO_LITTLE, Math.min(1, 0.25 + (least - thickness) / FULL_AT))
-      : ON_TARGET;
-const PLATE_THIN: Colour = [0.2, 0.36, 0.42];
+  least !== null && thickness < least
+    ? mix(ON_TARGET, TOO_LITTLE, Math.min(1, 0.25 + (least - thickness) / FULL_AT))
+    : mix(ON_TARGET, PLATE_THICK, Math.min(1, (thickness - (least ?? 0)) / PLATE_FULL_AT));
 
 /** mm within which two scans count as the same, and from which their difference has its full colour. */
 export const DIFFERENCE = { same: 0.1, full: 0.6 } as const;

@@ -17,6 +17,9 @@ const reducedMotion = (): boolean => window.matchMedia('(prefers-reduced-motion:
 
 const CENTRE = new THREE.Vector3(0, 0, 2.6);
 const DISTANCE = 36;
+/** What is up on the screen: the tooth's top, and facial where the tooth is looked down on. */
+const OCCLUSAL = new THREE.Vector3(0, 0, 1);
+const FACIAL = new THREE.Vector3(0, 1, 0);
 
 function eyeOf(view: View, mesialSign: number): THREE.Vector3 {
   if ('azimuth' in view) {
@@ -27,8 +30,7 @@ function eyeOf(view: View, mesialSign: number): THREE.Vector3 {
     const way = (view.across === 'mesial' ? -1 : 1) * mesialSign;
     return new THREE.Vector3(0.8 * way, -0.003, 1).setLength(DISTANCE).add(CENTRE);
   }
-  // A hair to lingual, as for the look from occlusal.
-  if ('along' in view) return new THREE.Vector3(view.along[0], view.along[1] - 0.003, view.along[2]).setLength(DISTANCE).add(CENTRE);
+  if ('along' in view) return new THREE.Vector3(view.along[0], view.along[1], view.along[2]).setLength(DISTANCE).add(CENTRE);
   const to: Record<ViewName, [number, number, number]> = {
     facial: [0, 1, 0.28],
     lingual: [0, -1, 0.28],
@@ -51,6 +53,8 @@ export function Controls({ view, mesialSign, link }: { view: View; mesialSign: n
     c.minDistance = 8;
     c.maxDistance = 90;
     c.addEventListener('change', () => invalidate());
+    // A look down a path keeps facial up only until it is turned by hand.
+    c.addEventListener('start', () => camera.up.copy(OCCLUSAL));
     controls.current = c;
     set({ controls: c });
     // Following another picture is no move of one's own, or two pictures would answer each other for ever.
@@ -84,6 +88,7 @@ export function Controls({ view, mesialSign, link }: { view: View; mesialSign: n
         .sub(CENTRE)
         .applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2),
     );
+    camera.up.copy('along' in view ? FACIAL : OCCLUSAL);
     let turn = to.theta - from.theta;
     turn -= 2 * Math.PI * Math.round(turn / (2 * Math.PI));
     const start = performance.now();

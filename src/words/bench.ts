@@ -31,9 +31,7 @@ export const BENCH = {
   thinnest: (mm: number): string => `thinnest 10°: ${mm.toFixed(2)} mm`,
   alongPath: 'along the path of insertion',
   plate: (least: number | null): string =>
-    least === null
-      ? 'coloured: how thick the plate is; darker is thinner'
-      : `coloured: the plate; orange where thinner than ${least.toFixed(1)} mm`,
+    `coloured: the plate, the more petrol the thicker${least === null ? '' : `, orange under ${least.toFixed(1)} mm`}`,
   look: 'View',
   show: 'Show',
   section: 'Section',

@@ -213,14 +213,15 @@ describe('depth colours', () => {
     const [, partial] = shipped('rubrics').find(([f]) => f === 'three-quarter-posterior-practice.json') as [string, never];
     expect(bandsOf(partial).plate).toBe(1);
   });
-  it('of a plate are orange where it is thinner than it has to be, and darker the thinner where nobody says', () => {
-    expect(plateColour(1.1, 1)).toEqual(plateColour(2.5, 1));
-    const [thin, thinner] = [plateColour(0.8, 1), plateColour(0.3, 1)];
-    expect(thin[0] - thin[2]).toBeGreaterThan(0.1);
-    expect(thinner[2]).toBeLessThan(thin[2]);
-    const light = (mm: number) => plateColour(mm, null).reduce((a, b) => a + b, 0);
-    expect(light(0.5)).toBeLessThan(light(1.5));
-    expect(light(4)).toBe(light(9));
+  it('of a plate are orange where it is thinner than it has to be, and the more petrol the thicker', () => {
+    const warm = (mm: number, least: number | null): number => plateColour(mm, least)[0] - plateColour(mm, least)[2];
+    expect([0.3, 0.8, 1, 1.8, 3].map((mm) => warm(mm, 1))).toEqual(
+      [...[0.3, 0.8, 1, 1.8, 3].map((mm) => warm(mm, 1))].sort((a, b) => b - a),
+    );
+    expect(warm(0.8, 1)).toBeGreaterThan(0.2);
+    expect(warm(2.9, 1)).toBeLessThan(-0.2);
+    // Where nobody says how thick it has to be, nothing is too thin.
+    expect(warm(0.1, null)).toBeLessThan(0.1);
   });
 });
 

@@ -127,6 +127,8 @@ describe('two abutments', () => {
       ['b-14', 'nothing'],
     ])
       expect((await set(id, other)).status).toBe(422);
+    await school.app.db.run(sql`update exercise set kind = 'cavity' where id = 'b-17'`);
+    expect((await set('b-14', 'b-17')).answer.message).toMatch(/path of insertion/);
   });
 });
 

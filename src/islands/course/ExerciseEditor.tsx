@@ -8,6 +8,7 @@ import { ExerciseChange, type ExerciseView } from '#contract/course.ts';
 import type { KitView } from '#contract/kit.ts';
 import { isUpper } from '#core/anatomy/anatomy.ts';
 import { STEPS, type Step } from '#core/catalogue/terms.ts';
+import { KINDS_WITH_PATH } from '#core/kinds/path.ts';
 import { COURSE_WORDS } from '#words/course.ts';
 import { toothWords } from '#words/writing.ts';
 
@@ -20,6 +21,8 @@ interface Props {
   readonly onCancel: () => void;
 }
 const ORDER = Object.keys(STEPS) as Step[];
+
+const hasPath = (e: ExerciseView): boolean => (KINDS_WITH_PATH as readonly string[]).includes(e.kind);
 
 /** Exercises from before steps were kept have none; the finished work is always shown. */
 const withFinal = (steps: ExerciseView['steps']): ExerciseView['steps'] =>
@@ -130,20 +133,22 @@ export function ExerciseEditor({ course, old, exercises, onDone, onCancel }: Pro
           </label>
         ))}
       </fieldset>
-      <label className="grid gap-1">
-        <span className="font-semibold">{COURSE_WORDS.abutment}</span>
-        <select className="field" {...form.register('abutment', { setValueAs: (v: string) => v || null })}>
-          <option value="">{COURSE_WORDS.noAbutment}</option>
-          {exercises
-            .filter((e) => e.id !== old.id && e.tooth !== old.tooth && isUpper(e.tooth) === isUpper(old.tooth))
-            .map((e) => (
-              <option key={e.id} value={e.id}>
-                {`${e.title}, ${toothWords(e.tooth)}`}
-              </option>
-            ))}
-        </select>
-        <span className="text-soft">{COURSE_WORDS.abutmentNote}</span>
-      </label>
+      {hasPath(old) && (
+        <label className="grid gap-1">
+          <span className="font-semibold">{COURSE_WORDS.abutment}</span>
+          <select className="field" {...form.register('abutment', { setValueAs: (v: string) => v || null })}>
+            <option value="">{COURSE_WORDS.noAbutment}</option>
+            {exercises
+              .filter((e) => hasPath(e) && e.tooth !== old.tooth && isUpper(e.tooth) === isUpper(old.tooth))
+              .map((e) => (
+                <option key={e.id} value={e.id}>
+                  {`${e.title}, ${toothWords(e.tooth)}`}
+                </option>
+              ))}
+          </select>
+          <span className="text-soft">{COURSE_WORDS.abutmentNote}</span>
+        </label>
+      )}
       <Problem text={error} />
       <div className="flex gap-2">
         <button type="submit" className="act" disabled={form.formState.isSubmitting}>

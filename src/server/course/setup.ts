@@ -2,6 +2,8 @@ import { randomBytes } from 'node:crypto';
 import * as v from 'valibot';
 import type { CopyForm, CourseForm, ExerciseChange, ExerciseForm, SittingForm } from '#contract/course.ts';
 import { isUpper } from '#core/anatomy/anatomy.ts';
+import { KIND_NAMES } from '#core/kinds/kinds.ts';
+import { KINDS_WITH_PATH } from '#core/kinds/path.ts';
 import { STEPS_OF } from '#core/kinds/steps.ts';
 import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
@@ -70,7 +72,7 @@ export const addExercise = (a: App, who: Person | null, course: string, f: Exerc
     return id;
   });
 
-const Shared = v.object({ course_id: v.string(), tooth: v.string(), abutment: v.nullable(v.string()) });
+const Shared = v.object({ course_id: v.string(), tooth: v.string(), kind: v.picklist(KIND_NAMES), abutment: v.nullable(v.string()) });
 
 /** How an exercise is done: title, time, steps with their checks, cutters. What it is graded by stays. */
 export const changeExercise = (a: App, who: Person | null, id: string, f: ExerciseChange): Promise<void> =>
@@ -80,12 +82,16 @@ export const changeExercise = (a: App, who: Person | null, id: string, f: Exerci
     const { kit } = await kitOf(q, subject?.course ?? '');
     const unknown = f.cutters.find((c) => !kit.cutters.some((k) => k.id === c));
     if (unknown) throw new Refused('not-valid', `“${unknown}” is not in the course’s list of cutters.`);
-    const before = await q.one(Shared, sql`select course_id, tooth, abutment from exercise where id = ${id}`);
+    const before = await q.one(Shared, sql`select course_id, tooth, kind, abutment from exercise where id = ${id}`);
     const other =
-      f.abutment === null ? null : await q.maybeOne(Shared, sql`select course_id, tooth, abutment from exercise where id = ${f.abutment}`);
+      f.abutment === null
+        ? null
+        : await q.maybeOne(Shared, sql`select course_id, tooth, kind, abutment from exercise where id = ${f.abutment}`);
     if (f.abutment !== null) {
       if (!other || other.course_id !== before.course_id || f.abutment === id)
         throw new Refused('not-valid', 'The other abutment has to be another exercise of this course.');
+      if (!KINDS_WITH_PATH.includes(other.kind) || !KINDS_WITH_PATH.includes(before.kind))
+        throw new Refused('not-valid', 'Only crowns, onlays and partial crowns have a path of insertion that two abutments can share.');
       if (isUpper(other.tooth) !== isUpper(before.tooth) || other.tooth === before.tooth)
         throw new Refused(
           'not-valid',
