@@ -1,5 +1,6 @@
 import type { ForeignCase } from './case.ts';
 import { IMPLICIT_CASES } from './implicit.ts';
+import { IMPLICIT_CROWNS } from './implicit-crown.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
@@ -10,4 +11,5 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...LEVEL_SET_CASES,
   ...SWEPT_CASES,
   ...IMPLICIT_CASES,
+  ...IMPLICIT_CROWNS,
 ];

@@ -77,6 +77,12 @@ function scene(t: ImplicitTooth, target: Body, cell: number): Sheet {
   return sheet;
 }
 
+/** How a tooth's scans and masters are made: options with their defaults, and the surface of any body in its place. */
+export const implicitScene = (t: ImplicitTooth, options: Partial<ScanOptions>) => ({
+  options: { ...SCAN, ...options },
+  scene: (target: Body, cell: number): Sheet => scene(t, target, cell),
+});
+
 function implicitCase(name: string, form: string, cut: Cut, options: Partial<ScanOptions>): ForeignCase {
   const t = IMPLICIT_TEETH[form];
   const o = { ...SCAN, ...options };

@@ -4,6 +4,7 @@ import { cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
 import { intoFrame, type Mesh, subMesh, triangleCount } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { makeSurface, type Surface } from '../spatial/surface.ts';
+import { withContactsClosed } from './contact-caps.ts';
 import { bridged } from './fused.ts';
 import { rootOf } from './root.ts';
 
@@ -93,17 +94,17 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
   return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
 }
 
-const own = new WeakMap<Master, Map<number, Surface<'tooth'> | null>>();
+const alone = new WeakMap<Master, Map<number, Surface<'tooth'> | null>>();
 
 /**
  * A part without the triangles that bridge it and another: where a tooth meets the papilla these reach over the gum, and a
  * distance to them would be one to the gum. Made once for each master and part.
  */
 export function partAlone(m: Master, part: number): Surface<'tooth'> | null {
-  let made = own.get(m);
+  let made = alone.get(m);
   if (!made) {
     made = new Map();
-    own.set(m, made);
+    alone.set(m, made);
   }
   let s = made.get(part);
   if (s === undefined) {
@@ -140,7 +141,8 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     });
     return triangleCount(sub.mesh) ? makeSurface(sub.mesh) : null;
   };
-  const target = partSurface(PART.target);
+  const own = withContactsClosed(arch, (v) => parts[v] === PART.target, onBridge);
+  const target = triangleCount(own) ? makeSurface(own) : null;
   const neighbour = (part: number): Surface<'tooth'> | null => partSurface(part, (v) => !onBridge[v]);
   if (!target) throw lacking('no vertex of its arch is labelled as the target tooth (part 1)', 'Label the target tooth on the arch mesh.');
   const p = (v: Vec3): Vec3 => applyPoint(toTooth, v);

@@ -9,13 +9,15 @@ export interface Owners {
   readonly part: Int8Array;
   /** mm below (+) or above (−) the master's surface; meaningful where a part is named. */
   readonly loss: Float64Array;
-  /** 1 where the master's surface joins two parts: a crease or a bridge, which two scans of the same teeth close differently. */
+  /** Where the master's surface joins two parts, which two scans of the same teeth close differently: 1 in a crease, 2 on a bridge between the target and a neighbour. */
   readonly seam: Uint8Array;
   /** Of the whole scan, made on the way: each point's neighbours, and the mm² that it stands for. */
   readonly adjacency: { readonly start: Uint32Array; readonly list: Uint32Array };
   readonly areas: Float64Array;
 }
 
+/** A seam's mark where it is a bridge. */
+export const BRIDGE = 2;
 /** mm: a point this near to the master belongs to it. */
 const NEAR = 0.12;
 
@@ -47,7 +49,7 @@ export function ownersOf(scan: Mesh<'tooth'>, master: Master): Owners {
     if (onBorder(master.whole, hit)) continue;
     const f = 3 * hit.triangle;
     const corners = [t[f], t[f + 1], t[f + 2]];
-    seam[v] = corners.some((c) => master.onBridge[c] === 1 || parts[c] !== parts[t[f]]) ? 1 : 0;
+    seam[v] = corners.some((c) => master.onBridge[c] === 1) ? BRIDGE : corners.some((c) => parts[c] !== parts[t[f]]) ? 1 : 0;
     // A triangle that bridges the target and something else counts as the target's.
     const target = parts[t[f]] === PART.target || parts[t[f + 1]] === PART.target || parts[t[f + 2]] === PART.target;
     part[v] = target ? PART.target : parts[t[f]];

@@ -4,7 +4,7 @@ import { bounds, type Mesh, subMesh, vertexAdjacency, vertexNormals } from '../m
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../spatial/surface.ts';
 import { median } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { type Owners, ownersOf } from './owners.ts';
+import { BRIDGE, type Owners, ownersOf } from './owners.ts';
 
 /** The scan round the target tooth, with what each point has lost. Tooth frame. */
 export interface TargetRegion {
@@ -107,7 +107,8 @@ function depthOf(
   const others = [master.mesial, master.distal, master.gingiva].filter((s): s is Surface<'tooth'> => s !== null);
   for (let v = 0; v < n; v++) {
     const part = owners.part[from[v]];
-    if (part >= 0) {
+    // On a bridge the master's own surface is neither tooth's: what was cut behind it is told by the target with its contacts closed.
+    if (part >= 0 && !(part === PART.target && owners.seam[from[v]] === BRIDGE)) {
       depth[v] = part === PART.target ? owners.loss[from[v]] : OTHERS;
       continue;
     }

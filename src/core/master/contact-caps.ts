@@ -1,0 +1,122 @@
+import { leastSquares } from '../linalg/least-squares.ts';
+import { add, cross, dot, length, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
+import { type Mesh, makeMesh, subMesh, triangleNeighbours, vertexCount } from '../mesh/mesh.ts';
+
+/** mm round a hole whose surface tells how the tooth runs on over it. */
+const AROUND = 1.5;
+/** mm between the rings of a cap. */
+const STEP = 0.25;
+/** Share of a hole's rim that has to lie beside a bridge; of any other rim no vertex may. */
+const ALL = 0.9;
+
+/**
+ * The target tooth of an arch, with its contacts closed where the scan of the arch bridged them: there the tooth has a hole, and what is cut behind
+ * a hole would be neither inside nor outside of the tooth. Bridges and what lies 0.6 mm beside them are taken away, and the tooth's own surface is carried
+ * on over the hole. A bridge that reaches down to the tooth's open border stays as it is: there nothing tells where the tooth would end.
+ */
+export function withContactsClosed(arch: Mesh<'tooth'>, isTarget: (v: number) => boolean, onBridge: ArrayLike<number>): Mesh<'tooth'> {
+  const t = arch.triangles;
+  const corners = (f: number): [number, number, number] => [t[3 * f], t[3 * f + 1], t[3 * f + 2]];
+  const isOwn = (f: number): boolean => corners(f).some(isTarget);
+  const open = new Set<number>();
+  for (;;) {
+    const left = (v: number): boolean => onBridge[v] === 1 && !open.has(Math.sign(arch.positions[3 * v]));
+    const { mesh, from } = subMesh(arch, (f) => isOwn(f) && !corners(f).some(left));
+    const beside = besideLeft(arch, left);
+    const holes: number[][] = [];
+    let isClosed = true;
+    for (const rim of rims(mesh)) {
+      const marked = rim.filter((v) => beside[from[v]] === 1);
+      if (marked.length >= ALL * rim.length) holes.push(rim);
+      else
+        for (const v of marked) {
+          open.add(Math.sign(mesh.positions[3 * v]));
+          isClosed = false;
+        }
+    }
+    if (isClosed) return holes.reduce(capped, mesh);
+  }
+}
+
+/** Vertices of triangles that a bridge's vertex is part of. */
+function besideLeft(arch: Mesh<'tooth'>, left: (v: number) => boolean): Uint8Array {
+  const t = arch.triangles;
+  const out = new Uint8Array(vertexCount(arch));
+  for (let f = 0; f < t.length; f += 3) if (left(t[f]) || left(t[f + 1]) || left(t[f + 2])) for (let k = 0; k < 3; k++) out[t[f + k]] = 1;
+  return out;
+}
+
+/** Closed rims of a surface's open borders, each in the order in which its triangles run along it. */
+function rims(m: Mesh<'tooth'>): number[][] {
+  const neighbours = triangleNeighbours(m.triangles, vertexCount(m));
+  const next = new Map<number, number[]>();
+  for (let e = 0; e < neighbours.length; e++) {
+    if (neighbours[e] >= 0) continue;
+    const f = e - (e % 3);
+    const [a, b] = [m.triangles[e], m.triangles[f + ((e + 1) % 3)]];
+    next.set(a, [...(next.get(a) ?? []), b]);
+  }
+  const out: number[][] = [];
+  for (const start of next.keys()) {
+    const rim: number[] = [];
+    for (let v: number | undefined = start; v !== undefined; v = next.get(v)?.pop()) {
+      if (rim.length && v === start) break;
+      rim.push(v);
+    }
+    if (rim.length > 2) out.push(rim);
+  }
+  return out;
+}
+
+/** A surface with one of its holes closed: rings from the rim inward on the quadric that fits the surface round it, what the rim stands off it fading towards the middle. */
+function capped(m: Mesh<'tooth'>, rim: readonly number[]): Mesh<'tooth'> {
+  const at = (v: number): Vec3 => [m.positions[3 * v], m.positions[3 * v + 1], m.positions[3 * v + 2]];
+  const points = rim.map(at);
+  const middle = scale(
+    points.reduce((s, p) => add(s, p), [0, 0, 0] as Vec3),
+    1 / rim.length,
+  );
+  // The rim's own normal, by the areas that its sides span with the middle; it runs against the hole's outside.
+  const w = unit(
+    scale(
+      points.reduce((s, p, i) => add(s, cross(sub(p, middle), sub(points[(i + 1) % points.length], middle))), [0, 0, 0] as Vec3),
+      -1,
+    ),
+  );
+  const u = unit(cross(Math.abs(w[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0], w));
+  const v = cross(w, u);
+  const local = (p: Vec3): Vec3 => [dot(sub(p, middle), u), dot(sub(p, middle), v), dot(sub(p, middle), w)];
+  const radius = Math.max(...points.map((p) => length(sub(p, middle))));
+  const terms = (x: number, y: number): number[] => [1, x, y, x * x, x * y, y * y];
+  const rows: { f: number[]; x: number; w: number }[] = [];
+  for (let i = 0; i < vertexCount(m); i++) {
+    const q = local(at(i));
+    if (Math.hypot(q[0], q[1]) < radius + AROUND && Math.abs(q[2]) < radius + AROUND) rows.push({ f: terms(q[0], q[1]), x: q[2], w: 1 });
+  }
+  const fit = rows.length >= 12 ? leastSquares(rows) : null;
+  const height = (x: number, y: number): number => (fit ? terms(x, y).reduce((s, f, k) => s + f * fit[k], 0) : 0);
+  const flat = points.map(local);
+  const off = flat.map((q) => q[2] - height(q[0], q[1]));
+  const rest = off.reduce((s, d) => s + d, 0) / off.length;
+  const count = Math.max(2, Math.ceil(radius / STEP));
+  const positions = [...m.positions];
+  const triangles = [...m.triangles];
+  const put = (x: number, y: number, own: number): number => {
+    const p = add(add(add(middle, scale(u, x)), scale(v, y)), scale(w, height(x, y) + own));
+    positions.push(...p);
+    return positions.length / 3 - 1;
+  };
+  let outer = [...rim];
+  for (let k = 1; k < count; k++) {
+    const share = 1 - k / count;
+    const inner = flat.map((q, i) => put(share * q[0], share * q[1], share * off[i] + (1 - share) * rest));
+    for (let i = 0; i < rim.length; i++) {
+      const j = (i + 1) % rim.length;
+      triangles.push(outer[j], outer[i], inner[i], outer[j], inner[i], inner[j]);
+    }
+    outer = inner;
+  }
+  const last = put(0, 0, rest);
+  for (let i = 0; i < rim.length; i++) triangles.push(outer[(i + 1) % rim.length], outer[i], last);
+  return makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
+}
