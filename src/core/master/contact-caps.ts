@@ -1,9 +1,11 @@
 import { leastSquares } from '../linalg/least-squares.ts';
-import { add, cross, dot, length, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
-import { type Mesh, makeMesh, subMesh, triangleNeighbours, vertexCount } from '../mesh/mesh.ts';
+import { add, cross, distance, dot, length, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
+import { type Mesh, makeMesh, subMesh, triangleNeighbours, vertexCount, vertexNormals } from '../mesh/mesh.ts';
 
 /** mm round a hole whose surface tells how the tooth runs on over it. */
-const AROUND = 1.5;
+const AROUND = 0.8;
+/** Least cosine between the hole's outside and that of the surface which tells: a tooth's corners turn away from its contact. */
+const ALIKE = 0.75;
 /** mm between the rings of a cap. */
 const STEP = 0.25;
 /** Share of a hole's rim that has to lie beside a bridge; of any other rim no vertex may. */
@@ -89,9 +91,12 @@ function capped(m: Mesh<'tooth'>, rim: readonly number[]): Mesh<'tooth'> {
   const radius = Math.max(...points.map((p) => length(sub(p, middle))));
   const terms = (x: number, y: number): number[] => [1, x, y, x * x, x * y, y * y];
   const rows: { f: number[]; x: number; w: number }[] = [];
+  const { normals } = vertexNormals(m);
   for (let i = 0; i < vertexCount(m); i++) {
-    const q = local(at(i));
-    if (Math.hypot(q[0], q[1]) < radius + AROUND && Math.abs(q[2]) < radius + AROUND) rows.push({ f: terms(q[0], q[1]), x: q[2], w: 1 });
+    const p = at(i);
+    const q = local(p);
+    if (Math.hypot(...q) > radius + AROUND || dot([normals[3 * i], normals[3 * i + 1], normals[3 * i + 2]], w) < ALIKE) continue;
+    if (points.some((r) => distance(r, p) < AROUND)) rows.push({ f: terms(q[0], q[1]), x: q[2], w: 1 });
   }
   const fit = rows.length >= 12 ? leastSquares(rows) : null;
   const height = (x: number, y: number): number => (fit ? terms(x, y).reduce((s, f, k) => s + f * fit[k], 0) : 0);
