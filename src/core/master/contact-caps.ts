@@ -8,36 +8,57 @@ const AROUND = 0.8;
 const ALIKE = 0.75;
 /** mm between the rings of a cap. */
 const STEP = 0.25;
-/** Share of a hole's rim that has to lie beside a bridge; of any other rim no vertex may. */
+/** Share of a rim that has to lie beside a bridge to be a hole of its own. */
 const ALL = 0.9;
+/** Rim vertices by which a stretch beside a bridge may be interrupted, and of which it has at least. */
+const GAP = 4;
+const LEAST = 8;
+
+/** An opening in a surface: rim vertices in the order in which its triangles run along them, and whether the last is beside the first. */
+interface Opening {
+  readonly rim: readonly number[];
+  readonly isClosed: boolean;
+}
 
 /**
  * The target tooth of an arch, with its contacts closed where the scan of the arch bridged them: there the tooth has a hole, and what is cut behind
  * a hole would be neither inside nor outside of the tooth. Bridges and what lies 0.6 mm beside them are taken away, and the tooth's own surface is carried
- * on over the hole. A bridge that reaches down to the tooth's open border stays as it is: there nothing tells where the tooth would end.
+ * on over the hole; where a bridge reaches down to the tooth's open border, as far as a line from one end of the gap to the other.
  */
 export function withContactsClosed(arch: Mesh<'tooth'>, isTarget: (v: number) => boolean, onBridge: ArrayLike<number>): Mesh<'tooth'> {
   const t = arch.triangles;
   const corners = (f: number): [number, number, number] => [t[3 * f], t[3 * f + 1], t[3 * f + 2]];
-  const isOwn = (f: number): boolean => corners(f).some(isTarget);
-  const open = new Set<number>();
-  for (;;) {
-    const left = (v: number): boolean => onBridge[v] === 1 && !open.has(Math.sign(arch.positions[3 * v]));
-    const { mesh, from } = subMesh(arch, (f) => isOwn(f) && !corners(f).some(left));
-    const beside = besideLeft(arch, left);
-    const holes: number[][] = [];
-    let isClosed = true;
-    for (const rim of rims(mesh)) {
-      const marked = rim.filter((v) => beside[from[v]] === 1);
-      if (marked.length >= ALL * rim.length) holes.push(rim);
-      else
-        for (const v of marked) {
-          open.add(Math.sign(mesh.positions[3 * v]));
-          isClosed = false;
-        }
+  const left = (v: number): boolean => onBridge[v] === 1;
+  const { mesh, from } = subMesh(arch, (f) => corners(f).some(isTarget) && !corners(f).some(left));
+  const beside = besideLeft(arch, left);
+  return rims(mesh)
+    .flatMap((rim) => openings(rim, (v) => beside[from[v]] === 1))
+    .reduce(capped, mesh);
+}
+
+/** The stretches of a rim that lie beside a bridge; the whole of it where nearly all does. */
+function openings(rim: readonly number[], isMarked: (v: number) => boolean): Opening[] {
+  const marked = rim.map(isMarked);
+  const count = marked.filter(Boolean).length;
+  if (count === 0) return [];
+  if (count >= ALL * rim.length) return [{ rim, isClosed: true }];
+  const n = rim.length;
+  const stretches: number[][] = [];
+  // From a place that lies beside no bridge, so that no stretch is cut in two.
+  const start = marked.indexOf(false);
+  let gap = GAP + 1;
+  for (let k = 0; k < n; k++) {
+    const i = (start + k) % n;
+    if (!marked[i]) {
+      gap++;
+      continue;
     }
-    if (isClosed) return holes.reduce(capped, mesh);
+    if (gap > GAP) stretches.push([]);
+    const own = stretches[stretches.length - 1];
+    for (let back = gap > GAP ? 0 : gap; back >= 0; back--) own.push(rim[(i - back + n) % n]);
+    gap = 0;
   }
+  return stretches.filter((s) => s.length >= LEAST).map((s) => ({ rim: s, isClosed: false }));
 }
 
 /** Vertices of triangles that a bridge's vertex is part of. */
@@ -71,7 +92,7 @@ function rims(m: Mesh<'tooth'>): number[][] {
 }
 
 /** A surface with one of its holes closed: rings from the rim inward on the quadric that fits the surface round it, what the rim stands off it fading towards the middle. */
-function capped(m: Mesh<'tooth'>, rim: readonly number[]): Mesh<'tooth'> {
+function capped(m: Mesh<'tooth'>, { rim, isClosed }: Opening): Mesh<'tooth'> {
   const at = (v: number): Vec3 => [m.positions[3 * v], m.positions[3 * v + 1], m.positions[3 * v + 2]];
   const points = rim.map(at);
   const middle = scale(
@@ -100,8 +121,8 @@ function capped(m: Mesh<'tooth'>, rim: readonly number[]): Mesh<'tooth'> {
   }
   const fit = rows.length >= 12 ? leastSquares(rows) : null;
   const height = (x: number, y: number): number => (fit ? terms(x, y).reduce((s, f, k) => s + f * fit[k], 0) : 0);
-  const flat = points.map(local);
-  const off = flat.map((q) => q[2] - height(q[0], q[1]));
+  const flat: [number, number][] = points.map((p) => [dot(sub(p, middle), u), dot(sub(p, middle), v)]);
+  const off = points.map((p, i) => dot(sub(p, middle), w) - height(...flat[i]));
   const rest = off.reduce((s, d) => s + d, 0) / off.length;
   const count = Math.max(2, Math.ceil(radius / STEP));
   const positions = [...m.positions];
@@ -111,17 +132,29 @@ function capped(m: Mesh<'tooth'>, rim: readonly number[]): Mesh<'tooth'> {
     positions.push(...p);
     return positions.length / 3 - 1;
   };
-  let outer = [...rim];
+  const edge = [...rim];
+  if (!isClosed) {
+    const [from, to] = [flat[flat.length - 1], flat[0]];
+    const [offFrom, offTo] = [off[off.length - 1], off[0]];
+    const steps = Math.max(1, Math.round(Math.hypot(to[0] - from[0], to[1] - from[1]) / STEP));
+    for (let k = 1; k < steps; k++) {
+      const f = k / steps;
+      flat.push([from[0] + f * (to[0] - from[0]), from[1] + f * (to[1] - from[1])]);
+      off.push(offFrom + f * (offTo - offFrom));
+      edge.push(put(...(flat[flat.length - 1] as [number, number]), off[off.length - 1]));
+    }
+  }
+  let outer = edge;
   for (let k = 1; k < count; k++) {
     const share = 1 - k / count;
     const inner = flat.map((q, i) => put(share * q[0], share * q[1], share * off[i] + (1 - share) * rest));
-    for (let i = 0; i < rim.length; i++) {
-      const j = (i + 1) % rim.length;
+    for (let i = 0; i < edge.length; i++) {
+      const j = (i + 1) % edge.length;
       triangles.push(outer[j], outer[i], inner[i], outer[j], inner[i], inner[j]);
     }
     outer = inner;
   }
   const last = put(0, 0, rest);
-  for (let i = 0; i < rim.length; i++) triangles.push(outer[(i + 1) % rim.length], outer[i], last);
+  for (let i = 0; i < edge.length; i++) triangles.push(outer[(i + 1) % edge.length], outer[i], last);
   return makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
 }
