@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { withContactsClosed } from '#core/master/contact-caps.ts';
 import { bridged } from '#core/master/fused.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
+import { closestPoint, makeSurface, newClosest, onBorder, signedDistance } from '#core/spatial/surface.ts';
 
 /** A strip along x of 0.1 mm squares, each vertex labelled by its place. */
 function strip(labelAt: (x: number) => number): { mesh: ReturnType<typeof makeMesh<'tooth'>>; parts: number[]; xs: number[] } {
@@ -31,5 +33,51 @@ describe('a master whose scan closed the gap beside a contact', () => {
     expect(bridged(gum.mesh, gum.parts, 1, [2, 3]).some(Boolean)).toBe(false);
     const others = strip((x) => (x < 0 ? 2 : 3));
     expect(bridged(others.mesh, others.parts, 1, [2, 3]).some(Boolean)).toBe(false);
+  });
+});
+
+describe('a target whose contact the scan bridged', () => {
+  /** Half a cylinder of radius 5 in squares of 0.2 mm; what `isFused` names stands 1 mm further out and is the neighbour's. */
+  const half = (isFused: (along: number, z: number) => boolean) => {
+    const positions: number[] = [];
+    const parts: number[] = [];
+    const triangles: number[] = [];
+    const [across, up] = [78, 40];
+    for (let j = 0; j <= up; j++)
+      for (let i = 0; i <= across; i++) {
+        const [along, z] = [0.2 * (i - across / 2), 0.2 * j];
+        const fused = isFused(along, z);
+        const r = fused ? 6 : 5;
+        positions.push(r * Math.cos(along / 5), r * Math.sin(along / 5), z);
+        parts.push(fused ? 2 : 1);
+      }
+    for (let j = 0; j < up; j++)
+      for (let i = 0; i < across; i++) {
+        const [a, b] = [j * (across + 1) + i, (j + 1) * (across + 1) + i];
+        triangles.push(a, a + 1, b, b, a + 1, b + 1);
+      }
+    const arch = makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
+    return makeSurface(withContactsClosed(arch, (v) => parts[v] === 1, bridged(arch, parts, 1, [2, 3])));
+  };
+  const places = (zs: readonly number[]) => zs.flatMap((z) => [-0.8, 0, 0.8].map((along) => [along / 5, z] as const));
+
+  it.each([
+    ['in the middle of its side', (along: number, z: number) => Math.hypot(along, z - 4) < 1.2, places([3.4, 4, 4.6])],
+    ['down to its open border', (along: number, z: number) => Math.abs(along) < 1.2 && z < 4, places([1, 2, 3])],
+  ] as const)('runs on over the gap %s as its own surface does beside it', (_, isFused, at) => {
+    const target = half(isFused);
+    const hit = newClosest();
+    for (const [a, z] of at)
+      for (const off of [-0.3, 0.3]) {
+        const r = 5 + off;
+        const p = [r * Math.cos(a), r * Math.sin(a), z] as const;
+        // Within 0.04 mm of the cylinder, with an inside and an outside.
+        expect(Math.abs((signedDistance(target, ...p) ?? Number.NaN) - off)).toBeLessThan(0.04);
+        expect(closestPoint(target, ...p, hit) && !onBorder(target, hit)).toBe(true);
+      }
+  });
+  it('is left as it is where nothing was bridged', () => {
+    const target = half(() => false);
+    expect(target.mesh.triangles.length / 3).toBe(78 * 40 * 2);
   });
 });
