@@ -8,15 +8,16 @@ import { drawLean } from './draw-direction.ts';
 
 /** mm²: an undercut smaller than this is no place that one could name. */
 const SPOT = 0.06;
-/** mm: shadow shallower than this is scan noise on an upright wall. */
+/** mm: shadow shallower than this is scan noise on an upright wall; and how many times the noise that neighbouring points share. */
 const LEAST = 0.03;
+const TIMES_SHARED = 2.5;
 
 /** Steps of the profile past the occlusoaxial edge that still belong to its rounding. */
 const BEYOND = 5;
 
 /**
  * Undercut: what stays shadowed when one looks along the draw direction (zone null) or along the long axis (zone `long axis`).
- * @formula in each half plane, from the occlusoaxial edge down: largest radius met so far − own radius, both measured across the direction (the largest that 0.06 mm² reach); area where it exceeds 0.03 mm
+ * @formula in each half plane, from the occlusoaxial edge down: largest radius met so far − own radius, both measured across the direction (the largest that 0.06 mm² reach); area where it exceeds 0.03 mm, or 2.5 times the noise that neighbouring points share
  * @units mm, mm²
  * @frame tooth
  * @fails no-wall
@@ -28,7 +29,8 @@ export function undercut(c: CrownContext): Reading[] {
 }
 
 function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => number | null): Reading[] {
-  const { profiles, alignment } = c.anatomy;
+  const { profiles, alignment, region } = c.anatomy;
+  const least = Math.max(LEAST, TIMES_SHARED * region.depthNoise);
   const n = profiles.length;
   const seen = profiles.filter((p) => p?.wall).length;
   const covered = c.anatomy.covered.filter(Boolean).length;
@@ -51,7 +53,7 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
     const s = shadows[k];
     const p = profiles[k];
     if (!s || !p) continue;
-    for (let i = 0; i < s.length; i++) if (s[i] > LEAST) hidden.push({ d: s[i], cell: STEP * ((p.r[i] * 2 * Math.PI) / n), k, i });
+    for (let i = 0; i < s.length; i++) if (s[i] > least) hidden.push({ d: s[i], cell: STEP * ((p.r[i] * 2 * Math.PI) / n), k, i });
   }
   // The depth that a spot worth naming reaches: single scan lines lean one way by chance.
   hidden.sort((x, y) => y.d - x.d);
@@ -73,7 +75,7 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   };
   const common = { zone, at, coverage: seen / Math.max(1, covered), samples: seen };
   const tiltError = toDegrees(alignment.turnError) * DEG * 4;
-  const U = expanded(0.35 * alignment.noise, zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
+  const U = expanded(Math.max(0.35 * alignment.noise, region.depthNoise), zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
   return [
     reading({ name: 'undercut.depth', stat: 'max', value: depth, U, ...common }),
     reading({ name: 'undercut.area', value: where ? area : 0, U: Math.max(0.3, 0.25 * area), ...common }),
