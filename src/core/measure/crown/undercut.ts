@@ -75,7 +75,11 @@ function along(c: CrownContext, zone: string | null, lean: (azimuth: number) => 
   };
   const common = { zone, at, coverage: seen / Math.max(1, covered), samples: seen };
   const tiltError = toDegrees(alignment.turnError) * DEG * 4;
-  const U = expanded(Math.max(0.35 * alignment.noise, region.depthNoise), zone === null ? 0.01 : tiltError, methodUncertainty('undercut.depth', 'max'));
+  const U = expanded(
+    Math.max(0.35 * alignment.noise, region.depthNoise),
+    zone === null ? 0.01 : tiltError,
+    methodUncertainty('undercut.depth', 'max'),
+  );
   return [
     reading({ name: 'undercut.depth', stat: 'max', value: depth, U, ...common }),
     reading({ name: 'undercut.area', value: where ? area : 0, U: Math.max(0.3, 0.25 * area), ...common }),
