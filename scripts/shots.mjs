@@ -265,6 +265,8 @@ const views = {
   'bench-crown': async () => {
     const p = await page('ines');
     await bench(p, 'crown-16-w6', 'H02');
+    await p.getByLabel('Reading round the tooth').selectOption({ label: 'Margin width' });
+    await p.waitForTimeout(300);
     return p;
   },
   'bench-gauge': async () => {
@@ -320,7 +322,9 @@ const views = {
   'bench-three-quarter': async () => {
     const p = await page('ines');
     await bench(p, 'three-quarter-26-w6', 'H06');
-    await p.keyboard.press('m');
+    await p.getByText('Facial cusps protected').first().click();
+    await p.getByRole('button', { name: 'View', exact: true }).click();
+    await p.getByRole('menuitem', { name: 'lingual', exact: true }).click();
     await p.waitForTimeout(900);
     return p;
   },
