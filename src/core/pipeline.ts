@@ -2,7 +2,6 @@ import { type Alignment, align, lyingIn } from './align/align.ts';
 import type { Preparation } from './kinds/kind.ts';
 import { KINDS, type KindName, MEASURED_KINDS } from './kinds/kinds.ts';
 import { applyDirection, applyPoint, IDENTITY, invertRigid, type Matrix, multiply, transformPoints } from './linalg/rigid.ts';
-import type { Vec3 } from './linalg/vec.ts';
 import type { Master } from './master/master.ts';
 import { abutmentsParallel, type InsertionPath } from './measure/arch/abutments-parallel.ts';
 import { cariesLeft } from './measure/surroundings/caries-left.ts';
@@ -75,7 +74,8 @@ function pathOf({ curves, readings, scanToMaster }: Measured): InsertionPath | n
   const direction = curves['draw.direction']?.[0];
   const tilt = readings.find((r) => r.name === 'draw.tilt');
   if (!direction || tilt?.value == null) return null;
-  return { direction: applyDirection(invertRigid(scanToMaster), direction as unknown as Vec3), U: tilt.U };
+  const [x, y, z] = direction;
+  return { direction: applyDirection(invertRigid(scanToMaster), [x, y, z]), U: tilt.U };
 }
 
 /** mm beyond a neighbour's bounds within which the other abutment's middle counts as that neighbour's. */

@@ -45,7 +45,7 @@ export const BENCH = {
     'margin.visible': 'dashed: not seen along the path of insertion',
   } as Readonly<Record<string, string>>,
   planLegend: 'dotted: grooves; thick grey: ridges; violet: gingival margin; red: what is left; point at it to cut there',
-  sectionLegend: (opposing: boolean): string => `solid: preparation, dashed: master${opposing ? ', grey: opposing arch' : ''}`,
+  sectionLegend: (opposing: boolean): string => `solid: preparation, dashed: master${opposing ? ', grey: opposing arch in occlusion' : ''}`,
   target: 'Target',
   here: (place: string): string => ` Here: ${place}.`,
   yourLevel: 'the grader’s level',

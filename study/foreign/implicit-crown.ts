@@ -3,7 +3,7 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import type { ForeignCase, ScanOptions, Truth } from './case.ts';
 import { implicitScene } from './implicit.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
-import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, shaft, top, uncut } from './implicit-tooth.ts';
+import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, shaft, top, uncut } from './implicit-tooth.ts';
 import { foreignMaster, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
@@ -28,22 +28,17 @@ const N = 2.6;
 /** Height of the ledge over (x, y). */
 const ledgeAt = (c: ImplicitCrown, x: number, y: number): number => c.over - gum(x, y, 0);
 
-/** Half axes of the stump's plan at a height. */
+const AZIMUTH: Readonly<Record<keyof Sides, number>> = { facial: 0, mesial: 90, lingual: 180, distal: 270 };
+
+/** Half axes of the stump's plan at a height, in the quadrant of (x, y). */
 function halfAxes(t: ImplicitTooth, c: ImplicitCrown, x: number, y: number, z: number): [number, number] {
-  const axis = (side: keyof Sides, away: Vec3): number => {
-    const z0 = ledgeAt(c, away[0], away[1]);
-    let [lo, hi] = [0, 9];
-    for (let i = 0; i < 40; i++) {
-      const m = (lo + hi) / 2;
-      if (shaft(t, m * Math.sign(away[0]), m * Math.sign(away[1]), z0) < 0) lo = m;
-      else hi = m;
-    }
-    return lo - c.width[side] - (z - z0) * Math.tan(c.lean[side] * RAD);
+  const axis = (side: keyof Sides): number => {
+    const phi = AZIMUTH[side] * RAD;
+    const z0 = ledgeAt(c, (Math.sin(phi) * t.md) / 2, (Math.cos(phi) * t.fl) / 2);
+    const at = outside(t, AZIMUTH[side], z0);
+    return Math.hypot(at[0], at[1]) - c.width[side] - (z - z0) * Math.tan(c.lean[side] * RAD);
   };
-  return [
-    x > 0 ? axis('mesial', [t.md / 2, 0, 0]) : axis('distal', [-t.md / 2, 0, 0]),
-    y > 0 ? axis('facial', [0, t.fl / 2, 0]) : axis('lingual', [0, -t.fl / 2, 0]),
-  ];
+  return [axis(x > 0 ? 'mesial' : 'distal'), axis(y > 0 ? 'facial' : 'lingual')];
 }
 
 /** The stump's wall; + outside, about mm. */
@@ -174,59 +169,26 @@ function truths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   return out;
 }
 
-const EVEN = (v: number): Sides => ({ facial: v, mesial: v, lingual: v, distal: v });
+const sides = (facial: number, mesial = facial, lingual = facial, distal = mesial): Sides => ({ facial, mesial, lingual, distal });
+const crown = (over: number, width: Sides, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown => ({
+  over,
+  width,
+  lean,
+  down,
+  fillet,
+  edge,
+});
 const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
-  ['shoulder', 'molar36', { over: 0.5, width: EVEN(0.9), lean: EVEN(6), down: 1.5, fillet: 0.1, edge: 0.3 }],
-  [
-    'chamfer, sharp edge',
-    'molar17',
-    { over: 0.6, width: EVEN(0.5), lean: { facial: 5, mesial: 4, lingual: 7, distal: 4 }, down: 1.2, fillet: 0.4, edge: 0.05 },
-  ],
-  [
-    'deep chamfer, tipped to lingual',
-    'premolar25',
-    {
-      over: 0.4,
-      width: { facial: 1, mesial: 0.7, lingual: 0.6, distal: 0.7 },
-      lean: { facial: 12, mesial: 5, lingual: 2, distal: 5 },
-      down: 1.6,
-      fillet: 0.5,
-      edge: 0.5,
-    },
-  ],
-  [
-    'knife-near, tapered',
-    'molar36',
-    { over: 0.8, width: EVEN(0.35), lean: { facial: 12, mesial: 9, lingual: 10, distal: 12 }, down: 1.1, fillet: 0.25, edge: 0.6 },
-  ],
-  [
-    'wide shoulder, round edge',
-    'molar17',
-    {
-      over: 0.3,
-      width: { facial: 1.3, mesial: 1, lingual: 1.1, distal: 1 },
-      lean: { facial: 4, mesial: 3, lingual: 5, distal: 3 },
-      down: 2,
-      fillet: 0.2,
-      edge: 0.8,
-    },
-  ],
-  [
-    'uneven',
-    'premolar25',
-    {
-      over: 0.7,
-      width: { facial: 1.1, mesial: 0.5, lingual: 0.5, distal: 0.8 },
-      lean: { facial: 7, mesial: 3, lingual: 6, distal: 9 },
-      down: 1.4,
-      fillet: 0.3,
-      edge: 0.2,
-    },
-  ],
+  ['shoulder', 'molar36', crown(0.5, sides(0.9), sides(6), 1.5, 0.1, 0.3)],
+  ['chamfer, sharp edge', 'molar17', crown(0.6, sides(0.5), sides(5, 4, 7), 1.2, 0.4, 0.05)],
+  ['deep chamfer, tipped to lingual', 'premolar25', crown(0.4, sides(1, 0.7, 0.6), sides(12, 5, 2), 1.6, 0.5, 0.5)],
+  ['knife-near, tapered', 'molar36', crown(0.8, sides(0.35), sides(12, 9, 10, 12), 1.1, 0.25, 0.6)],
+  ['wide shoulder, round edge', 'molar17', crown(0.3, sides(1.3, 1, 1.1), sides(4, 3, 5), 2, 0.2, 0.8)],
+  ['uneven', 'premolar25', crown(0.7, sides(1.1, 0.5, 0.5, 0.8), sides(7, 3, 6, 9), 1.4, 0.3, 0.2)],
 ];
 
 /** Every crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignCase }[] = CROWNS.flatMap(([words, form, crown], i) =>
+export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignCase }[] = CROWNS.flatMap(([words, form, cut], i) =>
   [{}, { noise: 0.03, correlation: 3, spacing: 0.2 }].map((more: Partial<ScanOptions>, j) => {
     const name = `implicit ${form} crown, ${words}${j ? ', noise 0.03, coarse' : ''}`;
     return {
@@ -235,8 +197,8 @@ export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignC
         const t = IMPLICIT_TEETH[form];
         const { options, scene } = implicitScene(t, { seed: 950 + 2 * i + j, ...more });
         const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
-        const { scan, pose } = scanOf(t.tooth, scene(prepared(t, crown), options.spacing), options);
-        return { family: 'implicit', name, kind: 'crown', master, scan, pose, truths: truths(t, crown), size: 1 };
+        const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
+        return { family: 'implicit', name, kind: 'crown', master, scan, pose, truths: truths(t, cut), size: 1 };
       },
     };
   }),

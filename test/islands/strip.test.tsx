@@ -4,6 +4,8 @@ import { EDGE_LENGTH } from '#core/result/curves.ts';
 import { judgeAlong } from '#core/score/along.ts';
 import type { Target } from '#core/score/rubric.ts';
 import { foundWords } from '#words/readings.ts';
+import { Ring } from '../../src/charts/Ring.tsx';
+import { Section } from '../../src/charts/Section.tsx';
 import { RingPanel } from '../../src/islands/bench/RingPanel.tsx';
 
 const TARGET: Target = {
@@ -56,5 +58,56 @@ describe('a contact in words', () => {
     expect(foundWords({ ...contact, value: 1.43 })).toBe('open, 1.43 ± 0.05 mm');
     expect(foundWords({ ...contact, value: 0.02 })).toBe('not surely open, 0.02 ± 0.05 mm');
     expect(foundWords({ ...contact, value: null, U: null, reason: 'far-apart' })).not.toContain('open,');
+  });
+});
+
+describe('a stretch that a reading of its own stands for', () => {
+  const drawn = (from: number, to: number): string =>
+    renderToStaticMarkup(
+      <Ring
+        title="Margin width"
+        unit="mm"
+        digits={2}
+        points={margin(0.1, 2)}
+        band={[0.5, 0.9]}
+        out={() => false}
+        U={0.03}
+        azimuth={0}
+        onAzimuth={() => undefined}
+        stretch={{ from, to, words: 'thinnest 10°: 0.61 mm' }}
+      />,
+    );
+  const boxes = (html: string) => html.match(/fill-under\/20/g)?.length ?? 0;
+  it('is drawn once, with its words for the eye and for the ear', () => {
+    const html = drawn(115, 125);
+    expect(boxes(html)).toBe(1);
+    expect(html.match(/thinnest 10°: 0.61 mm/g)).toHaveLength(2);
+    expect(html).toContain('at 120 degrees');
+  });
+  it.each([
+    [-3, 7],
+    [355, 365],
+  ])('that runs over facial (%i° to %i°) lies at both ends', (from, to) => {
+    expect(boxes(drawn(from, to))).toBe(2);
+  });
+});
+
+describe('a section', () => {
+  const half = { azimuth: 0, scan: [1, 0, 2, 3], master: [], finish: null, foot: null, wall: null, width: null, taper: null, height: null };
+  const lines = (opposing: boolean, own: number[] | undefined): number =>
+    renderToStaticMarkup(
+      <Section
+        near={{ ...half, opposing: own }}
+        far={half}
+        names={['facial', 'lingual']}
+        dimensions={false}
+        opposing={opposing}
+        onTurn={() => undefined}
+      />,
+    ).match(/stroke-width="2.4"/g)?.length ?? 0;
+  it('shows the opposing arch only where it is asked for and was cut', () => {
+    expect(lines(true, [0, 6, 3, 7])).toBe(1);
+    expect(lines(false, [0, 6, 3, 7])).toBe(0);
+    expect(lines(true, undefined)).toBe(0);
   });
 });

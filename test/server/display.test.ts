@@ -140,3 +140,28 @@ it('scan and master go side by side for three points, light and each in its own 
     expect(m.depth).toBeNull();
   }
 });
+
+describe('what is seen along the path of insertion', () => {
+  const along = async (lean: number) => {
+    const m = measure('crown', { ...archScan(frustum(0.4, lean)), frame: 'scanner' } as never, right, { byHand: IDENTITY });
+    return { m, header: unpackDisplay((await displayFile(m)).slice().buffer).header };
+  };
+  it('the path is a unit vector out of the tooth, and a clean margin is seen all round', async () => {
+    const { header } = await along(6);
+    expect(Math.hypot(...(header.path ?? []))).toBeCloseTo(1, 6);
+    expect(header.path?.[2]).toBeGreaterThan(0.99);
+    expect(header.lines.filter((l) => l.of.includes('margin.visible'))).toEqual([]);
+  });
+  it('a wall that stands out over its margin hides it: the hidden stretches lie on the finish line', async () => {
+    const { header, m } = await along(-12);
+    const hidden = header.lines.filter((l) => l.of.includes('margin.visible')).flatMap((l) => l.points);
+    // Hidden all round, so that nearly every place of the finish line is one of a hidden stretch.
+    expect(hidden.length).toBeGreaterThan(0.9 * m.curves.finishLine.length);
+    const line = new Set(header.finishLine.map((p) => p.join()));
+    expect(hidden.filter((p) => !line.has(p.join()))).toEqual([]);
+  });
+  it('only a partial crown has a plate to colour', async () => {
+    const m = measured(right);
+    expect(unpackDisplay((await displayFile(m)).slice().buffer).meshes.map((q) => q.name)).not.toContain('plate');
+  });
+});

@@ -252,7 +252,7 @@ export class JobQueue {
       await q.run(
         sql`update scan set state = 'measured', fault_code = null, fault_text = null, tries = 0 where id = ${task.id} and state in ('arrived', 'measuring')`,
       );
-      const details = { measurement: id, readings: r.readings.length, coreVersion: CORE_VERSION };
+      const details = { measurement: id, readings: r.readings.length, coreVersion: CORE_VERSION, ...(beside ? { beside } : {}) };
       await note({ person: null, action: 'scan.measured', subject: `scan ${task.id}`, details, rows: await vouch(q, 'measurement', id) });
       if (task.attempt_id !== null && task.step === 'final') await adoptMeasurement(q, note, task.attempt_id, id);
     });
