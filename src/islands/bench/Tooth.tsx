@@ -46,8 +46,9 @@ export function Tooth(props: Props) {
   const { tool, probed } = tools;
   const marked = useMemo(() => loaded?.meshes.some((m) => m.surface?.some(isMarked)) ?? false, [loaded]);
   const [glided, setGlided] = useState(CLOSED);
-  const shift = useMemo(() => (loaded ? jawShift(loaded.header, glided) : null), [loaded, glided]);
-  const jaw = shown.opposing ? loaded?.header.jaw : undefined;
+  // Instruments read in occlusion: while one is in the hand the jaw stands closed, and its control leaves them the room.
+  const shift = useMemo(() => (loaded && !tool ? jawShift(loaded.header, glided) : null), [loaded, glided, tool]);
+  const jaw = shown.opposing && !tool ? loaded?.header.jaw : undefined;
   const path = loaded?.header.path;
   const drawn = loaded ? [...new Set(linesFor(loaded.header, readings).map(({ of }) => BENCH.lines[of[0]] ?? ''))] : [];
   const plated = loaded?.meshes.some((m) => m.name === 'plate') && readings.some((r) => r.startsWith('plate.'));
