@@ -122,7 +122,7 @@ export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparati
   };
 }
 
-/** Random three-quarter crown, posterior or anterior, with slightly leaning grooves. */
+/** Random three-quarter crown, posterior or anterior, with slightly leaning grooves; every other posterior one has a box on its mesial side. */
 export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 971 + Number(tooth));
   const u = random.between.bind(random);
@@ -137,7 +137,10 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
         taper: { facial: u(3, 6), mesial: u(2, 6), lingual: u(3, 8), distal: u(2, 6) },
         margin: { ...clean.crown.margin, width: { facial: width, mesial: width, lingual: width, distal: width } },
       },
-      grooves: clean.grooves.map((g) => ({ ...g, depth: u(0.45, 0.85), width: u(0.8, 1.1), leanOut: u(-3, 3), leanFacial: u(-5, 5) })),
+      grooves: clean.grooves.map((g) => {
+        const cut = { ...g, depth: u(0.45, 0.85), width: u(0.8, 1.1), leanOut: u(-3, 3), leanFacial: u(-5, 5) };
+        return !anterior && seed % 2 && g.side === 'mesial' ? { ...cut, form: 'box' as const, width: 1.4 + cut.width } : cut;
+      }),
       ...(anterior && seed % 2 ? { incisal: { width: u(0.8, 1.2), depth: u(0.35, 0.5), lingual: u(0.6, 1) } } : {}),
     },
     neighbourDamage: { mesial: 0, distal: 0 },

@@ -1,5 +1,6 @@
 import type { ForeignCase } from './case.ts';
 import { IMPLICIT_CASES } from './implicit.ts';
+import { IMPLICIT_COVERS } from './implicit-cover.ts';
 import { IMPLICIT_CROWNS } from './implicit-crown.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
@@ -12,4 +13,5 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...SWEPT_CASES,
   ...IMPLICIT_CASES,
   ...IMPLICIT_CROWNS,
+  ...IMPLICIT_COVERS,
 ];

@@ -7,7 +7,7 @@ import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, shaft, top
 import { foreignMaster, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
-type Sides = Readonly<Record<'facial' | 'mesial' | 'lingual' | 'distal', number>>;
+export type Sides = Readonly<Record<'facial' | 'mesial' | 'lingual' | 'distal', number>>;
 
 /** A stump: leans are degrees of each side's wall to the long axis (+ converging), the rest mm. */
 export interface ImplicitCrown {
@@ -26,7 +26,7 @@ export interface ImplicitCrown {
 const N = 2.6;
 
 /** Height of the ledge over (x, y). */
-const ledgeAt = (c: ImplicitCrown, x: number, y: number): number => c.over - gum(x, y, 0);
+export const ledgeAt = (c: ImplicitCrown, x: number, y: number): number => c.over - gum(x, y, 0);
 
 const AZIMUTH: Readonly<Record<keyof Sides, number>> = { facial: 0, mesial: 90, lingual: 180, distal: 270 };
 
@@ -42,7 +42,7 @@ function halfAxes(t: ImplicitTooth, c: ImplicitCrown, x: number, y: number, z: n
 }
 
 /** The stump's wall; + outside, about mm. */
-function wallOf(t: ImplicitTooth, c: ImplicitCrown): Body {
+export function wallOf(t: ImplicitTooth, c: ImplicitCrown): Body {
   // Half axes are linear in z: two heights give them all.
   const known = new Map<string, [[number, number], [number, number]]>();
   const axes = (x: number, y: number, z: number): [number, number] => {
@@ -62,12 +62,18 @@ function wallOf(t: ImplicitTooth, c: ImplicitCrown): Body {
   };
 }
 
-function prepared(t: ImplicitTooth, c: ImplicitCrown): Body {
-  const [own, wall] = [uncut(t), wallOf(t, c)];
+/** Stump and ledge alone: what is left of a tooth that fills its surroundings. */
+export function stumpOf(t: ImplicitTooth, c: ImplicitCrown): Body {
+  const wall = wallOf(t, c);
   return (x, y, z) => {
     const stump = roundedBoth(wall(x, y, z), 0.8 * (z - top(t, x, y) + c.down), c.edge);
-    return Math.max(own(x, y, z), roundedEither(stump, z - ledgeAt(c, x, y), c.fillet));
+    return roundedEither(stump, z - ledgeAt(c, x, y), c.fillet);
   };
+}
+
+function prepared(t: ImplicitTooth, c: ImplicitCrown): Body {
+  const [own, stump] = [uncut(t), stumpOf(t, c)];
+  return (x, y, z) => Math.max(own(x, y, z), stump(x, y, z));
 }
 
 const mean = (v: readonly number[]): number => v.reduce((s, q) => s + q, 0) / v.length;
@@ -90,7 +96,8 @@ function middleOf(points: readonly Vec3[]): Vec3 {
 const FROM = 0.6;
 const TO = 1.8;
 
-function truths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
+/** True values of a whole crown; also those of the sides and sectors that a partial one covers. */
+export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   const out: Truth[] = [];
   const say = (name: string, zone: string | null, stat: string, value: number): void => void out.push({ name, zone, stat, value });
   for (const side of ['mesial', 'distal']) say(`neighbour.${side}`, null, 'max', 0);
@@ -169,8 +176,8 @@ function truths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   return out;
 }
 
-const sides = (facial: number, mesial = facial, lingual = facial, distal = mesial): Sides => ({ facial, mesial, lingual, distal });
-const crown = (over: number, width: Sides, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown => ({
+export const sides = (facial: number, mesial = facial, lingual = facial, distal = mesial): Sides => ({ facial, mesial, lingual, distal });
+export const crown = (over: number, width: Sides, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown => ({
   over,
   width,
   lean,
@@ -198,7 +205,7 @@ export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignC
         const { options, scene } = implicitScene(t, { seed: 950 + 2 * i + j, ...more });
         const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
         const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-        return { family: 'implicit', name, kind: 'crown', master, scan, pose, truths: truths(t, cut), size: 1 };
+        return { family: 'implicit', name, kind: 'crown', master, scan, pose, truths: crownTruths(t, cut), size: 1 };
       },
     };
   }),

@@ -29,7 +29,7 @@ export interface Cut {
   readonly axiopulpal: number;
 }
 
-type Say = (name: string, zone: string | null, stat: string, value: number) => void;
+export type Say = (name: string, zone: string | null, stat: string, value: number) => void;
 
 export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
   const out: Truth[] = [];
@@ -60,7 +60,7 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
   return out;
 }
 
-function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say: Say): void {
+export function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say: Say): void {
   const s = b.side === 'mesial' ? 1 : -1;
   const zone = `box ${b.side}`;
   say('wall.angle', `${zone} facial`, 'mean', b.lean.facial);
@@ -83,7 +83,7 @@ function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say: Say):
 }
 
 /** Distance from the middle to the tooth's side at y and z, towards mesial (1) or distal (−1). */
-function level(t: ImplicitTooth, s: 1 | -1, y: number, z: number): number {
+export function level(t: ImplicitTooth, s: 1 | -1, y: number, z: number): number {
   let [lo, hi] = [0, 9];
   for (let i = 0; i < 50; i++) {
     const m = (lo + hi) / 2;
@@ -109,7 +109,7 @@ function over(t: ImplicitTooth, x: number, y: number): number {
   return lo;
 }
 
-function floorDepths(t: ImplicitTooth, c: Cut, say: Say): void {
+export function floorDepths(t: ImplicitTooth, c: Cut, say: Say): void {
   const end = (side: 'mesial' | 'distal', own: number): number => {
     const b = c.boxes.find((q) => q.side === side);
     return b ? b.axial - Math.max(0.1, c.axiopulpal) : own - c.fillet;

@@ -95,7 +95,7 @@ function width(a: CavityAnatomy, b: Box): Reading[] {
   const at = { point: b.floor.centre };
   const of = (z: number): { value: number; U: number } => ({
     value: facial.y(x, z) - lingual.y(x, z),
-    U: expanded(facial.u(z), lingual.u(z), methodUncertainty('box.width', 'value')),
+    U: expanded(facial.u(x, z), lingual.u(x, z), methodUncertainty('box.width', 'value')),
   });
   return [
     reading({

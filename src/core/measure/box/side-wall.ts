@@ -8,6 +8,9 @@ import { independent } from '../uncertainty/fit-error.ts';
 /** mm along the arch beside the box's middle in which its facial and lingual walls are read, and mm kept clear of the rounding into the axial wall. */
 const SLICE = 0.8;
 const OFF_AXIAL = 0.35;
+/** mm per mm: a plane that leans more than 35° from upright, or runs more than 45° off the arch, is a rounding's and no wall's. */
+const STEEPEST = 0.7;
+const FLARED = 1;
 /** Times the points' own scatter beyond which a point belongs to a rounding and not to the wall. */
 const ASTRAY = 2.5;
 
@@ -17,8 +20,8 @@ export interface SideWall {
   /** mm of y per mm along the arch, and per mm of height. */
   readonly alongX: number;
   readonly alongZ: number;
-  /** Standard uncertainty (mm) of the wall's place at a height, and of both slopes (mm per mm). */
-  readonly u: (z: number) => number;
+  /** Standard uncertainty (mm) of the wall's place, and of both slopes (mm per mm). */
+  readonly u: (x: number, z: number) => number;
   readonly uAlongX: number;
   readonly uAlongZ: number;
 }
@@ -45,6 +48,7 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
       own = kept;
       continue;
     }
+    if (Math.abs(fit[1]) > FLARED || Math.abs(fit[2]) > STEEPEST) return null;
     const area = own.reduce((s, v) => s + areas[v], 0);
     const middle = own.reduce((s, v) => s + areas[v] * p[3 * v + 2], 0) / area;
     const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
@@ -55,7 +59,7 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
       y,
       alongX: fit[1],
       alongZ: fit[2],
-      u: (z) => scatter * Math.sqrt((1 + (z - middle) ** 2 / (spread || 1)) / n),
+      u: (x, z) => scatter * Math.sqrt((1 + (x - x1) ** 2 / (length || 1) + (z - middle) ** 2 / (spread || 1)) / n),
       uAlongX: scatter / Math.sqrt(n * (length || 1)),
       uAlongZ: scatter / Math.sqrt(n * (spread || 1)),
     };

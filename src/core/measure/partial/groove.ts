@@ -3,11 +3,11 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import type { PartialContext } from './context.ts';
 
 /** mm by which a groove's depth may be wrong for a millimetre of scan noise. */
-const LIPS_SLIP = 1.8;
+const LIPS = 0.7;
 
 /**
  * Grooves in the prepared walls of a partial crown: depth and width of each.
- * @formula at levels 0.12 mm apart the wall is cut across the axis; in each contour width = distance of the notch's lips, where its steep sides level out, and depth = largest distance of the notch under the chord of its lips; medians over the levels
+ * @formula at levels 0.12 mm apart the wall is cut across the axis; in each contour a round cutter's section (or, of a box, straight sides) is fitted to the notch and meets the wall's line at its lips; width = distance of the lips, depth = how far the cutter's lowest place (of a box, the middle half of its bottom) lies under the chord between them; medians over the levels
  * @units mm; zone = the side the groove is on
  * @frame tooth
  * @fails no-groove-cut
@@ -21,11 +21,21 @@ export function groove(c: PartialContext): Reading[] {
     const common = { zone, stat: 'median' as const, samples: g.levels, at: { azimuth: g.azimuth, point: g.from } };
     const { noise: scanned } = c.crown.anatomy.alignment;
     const noise = scanned / Math.sqrt(g.levels);
-    // Where its lips are is a matter of slopes: on a rough scan they slip inward, all along the groove alike.
-    const lips = LIPS_SLIP * scanned;
+    // Both lips' lines are taken from a few places each, all along the groove alike.
+    const lips = LIPS * scanned;
     return [
-      reading({ name: 'groove.depth', value: g.depth, U: expanded(noise, lips, methodUncertainty('groove.depth', 'median')), ...common }),
-      reading({ name: 'groove.width', value: g.width, U: expanded(noise, methodUncertainty('groove.width', 'median')), ...common }),
+      reading({
+        name: 'groove.depth',
+        value: g.depth,
+        U: expanded(noise, g.uDepth, lips, methodUncertainty('groove.depth', 'median')),
+        ...common,
+      }),
+      reading({
+        name: 'groove.width',
+        value: g.width,
+        U: expanded(noise, g.uWidth, methodUncertainty('groove.width', 'median')),
+        ...common,
+      }),
     ];
   });
 }

@@ -12,6 +12,9 @@ export interface Groove {
   /** Medians over its height, mm. */
   readonly depth: number;
   readonly width: number;
+  /** Standard errors of both, from their scatter over the levels, mm. */
+  readonly uDepth: number;
+  readonly uWidth: number;
   /** Level, out of the groove; unit. */
   readonly out: readonly [number, number];
   /** Along the line of its bottom, occlusally; and how well that is known, degrees. */
@@ -46,7 +49,7 @@ const WALL_Z = 0.6;
  * steep sides level out; notches over one another are a groove.
  */
 export function groovesOf(a: CrownAnatomy): Groove[] {
-  const notches = contours(a).flatMap(({ z, line }) => notchesOf(line, z, a.master.target));
+  const notches = contours(a).flatMap(({ z, line }) => notchesOf(line, z, a.master.target, a.alignment.noise));
   const tracks: Notch[][] = [];
   for (const n of notches) {
     const t = tracks.find((q) => {
@@ -116,16 +119,13 @@ function ofOneWidth(t: readonly Notch[]): Notch[] {
   return t.filter((n) => Math.abs(n.width - usual) < OTHER_WIDTH * usual);
 }
 
-/** mm: a wider notch is a box with a level bottom. */
-const ROUND_TO = 1.6;
+/** Levels whose contours share their noise. */
+const ALIKE = 3;
 
-/**
- * The cutter's axis at a level. On a curved wall the deepest place of a round groove turns with the wall's own direction from level to
- * level; its middle does not. R from chord and depth: (w² ÷ 4 + d²) ÷ 2 d.
- */
-function axisAt(n: Notch, width: number, depth: number): Vec3 {
-  const radius = width > ROUND_TO || !(depth > 0) ? 0 : (width ** 2 / 4 + depth ** 2) / (2 * depth);
-  return [n.bottom[0] + radius * n.out[0], n.bottom[1] + radius * n.out[1], n.z];
+/** Standard error of a median over levels. */
+function errorOf(values: readonly number[]): number {
+  const middle = median(values);
+  return (1.25 * 1.48 * median(values.map((v) => Math.abs(v - middle)))) / Math.sqrt(Math.max(1, values.length / ALIKE));
 }
 
 /** Level, out of the groove: the middle one of its levels. */
@@ -139,7 +139,8 @@ function grooveOf(t: readonly Notch[], noise: number): Groove {
   const n = t.length;
   const mz = t.reduce((s, q) => s + q.z, 0) / n;
   const [width, depth] = [median(t.map((q) => q.width)), median(t.map((q) => q.depth))];
-  const places = t.map((q) => axisAt(q, width, depth));
+  // On a curved wall the deepest place of a round groove turns with the wall's own direction from level to level; its cutter's middle does not.
+  const places = t.map((q) => q.middle);
   const line = (k: 0 | 1): { m: number; slope: number; rms: number } => {
     // Median of all pairs' slopes: a level at which a lip was missed does not turn the line.
     const slopes = t.flatMap((p, i) => t.slice(i + 1).map((q, j) => (places[i + 1 + j][k] - places[i][k]) / (q.z - p.z)));
@@ -157,6 +158,8 @@ function grooveOf(t: readonly Notch[], noise: number): Groove {
     azimuth: azimuthOf(x.m + back[0], y.m + back[1]),
     depth,
     width,
+    uDepth: errorOf(t.map((q) => q.depth)),
+    uWidth: errorOf(t.map((q) => q.width)),
     out: outOf(t),
     direction: unit([x.slope, y.slope, 1]),
     u: Math.max(noise * 0.5, x.rms, y.rms) / spread / DEG,

@@ -2,6 +2,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { mean } from '../../statistics/quantile.ts';
+import { cornerOfRound, cornerOfSide, lineThrough, type Place, roundCutter, wallAcross } from './notch-shape.ts';
 
 /** mm between the places along a contour: a tenth of a groove’s radius. */
 export const PLACE = 0.05;
@@ -33,12 +34,14 @@ export interface Notch {
   readonly depth: number;
   readonly width: number;
   readonly bottom: Vec3;
+  /** Middle of the cutter that left a round notch; of a box the middle of its bottom. */
+  readonly middle: Vec3;
   /** Out of the notch, perpendicular to its chord; level, unit. */
   readonly out: readonly [number, number];
 }
 
 /** Notches of one contour: places under the chord of their surroundings whose two sides are steep and end in lips. */
-export function notchesOf(line: Contour, z: number, master: Surface<'tooth'>): Notch[] {
+export function notchesOf(line: Contour, z: number, master: Surface<'tooth'>, noise: number): Notch[] {
   const under = line.map((_, k) => underChord(line, k));
   const out: Notch[] = [];
   for (let k = 0; k < line.length; k++) {
@@ -46,7 +49,7 @@ export function notchesOf(line: Contour, z: number, master: Surface<'tooth'>): N
     let highest = true;
     for (let j = -4; j <= 4 && highest; j++) if ((under[k + j] ?? 0) > under[k]) highest = false;
     if (!highest) continue;
-    const notch = notchAt(line, k, z, master);
+    const notch = notchAt(line, k, z, master, noise);
     if (!notch) continue;
     // A step beside a groove makes a wider notch of both: the narrower one is the groove.
     const same = out.findIndex((n) => Math.abs(wrapDegrees(n.azimuth - notch.azimuth)) < SAME);
@@ -107,7 +110,7 @@ function underChords(line: Contour, k: number, every: number): number {
   return most;
 }
 
-function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>): Notch | null {
+function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>, noise: number): Notch | null {
   const c = at(line, k) as readonly [number, number];
   // Steep is meant against the tooth's own side: a step across the wall has one side that runs along with it.
   const hit = newClosest();
@@ -123,32 +126,108 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>):
     (q[0] - c[0]) * along[0] + (q[1] - c[1]) * along[1],
     (q[0] - c[0]) * out[0] + (q[1] - c[1]) * out[1],
   ];
-  const lips = ([1, -1] as const).map((sign) => lip(line, k, sign, local));
-  const [e, b] = lips;
-  if (!e || !b) return null;
-  const l = Math.hypot(e[0] - b[0], e[1] - b[1]);
-  const chord = [(e[0] - b[0]) / l, (e[1] - b[1]) / l] as const;
-  /** Along the chord, across it, and under it. */
-  const places: { s: number; t: number; depth: number }[] = [];
-  for (let j = -b[2]; j <= e[2]; j++) {
+  const hands = ([1, -1] as const).flatMap((sign) => {
+    const found = lip(line, k, sign, local);
+    return found ? [{ sign, found, beyond: placesBeyond(line, k, sign, local, found) }] : [];
+  });
+  const [after, before] = hands;
+  if (!after || !before) return null;
+  const across = hands.every((h) => h.beyond.length >= LEAST_BEYOND)
+    ? wallAcross(
+        hands.flatMap((h) => h.beyond),
+        STRAIGHT,
+      )
+    : null;
+  const places: Place[] = [];
+  for (let j = -before.found[2]; j <= after.found[2]; j++) {
     const q = at(line, k + j);
-    if (!q) continue;
-    const [u, v] = local(q);
-    places.push({ s: u * chord[0] + v * chord[1], t: -u * chord[1] + v * chord[0], depth: (u - b[0]) * chord[1] - (v - b[1]) * chord[0] });
+    if (q) places.push(local(q));
   }
-  // The bottom is a fifth of the notch's places: fewer would be noise, more the sides of a round one.
-  const bottoms = [...places].sort((p, q) => q.depth - p.depth).slice(0, Math.max(3, Math.round(places.length / 5)));
-  const depth = mean(bottoms.map((q) => q.depth));
-  if (depth < LEAST_DEPTH || l > 2 * REACH) return null;
-  // The notch's course is fitted to all its deep points, since the lips alone are two noisy points.
-  const weight = (q: { depth: number }): number => Math.max(0, q.depth - LIPS * depth);
-  const total = places.reduce((sum, q) => sum + weight(q), 0);
-  const s = places.reduce((sum, q) => sum + weight(q) * q.s, 0) / total;
-  const t = mean(bottoms.map((q) => q.t));
-  const [u, v] = [s * chord[0] - t * chord[1], s * chord[1] + t * chord[0]];
-  const bottom: Vec3 = [c[0] + u * along[0] + v * out[0], c[1] + u * along[1] + v * out[1], z];
-  const way = [-chord[1] * along[0] + chord[0] * out[0], -chord[1] * along[1] + chord[0] * out[1]] as const;
-  return { z, azimuth: azimuthOf(bottom[0], bottom[1]), depth, width: l, bottom, out: way };
+  const rough = chordOf(after.found, before.found);
+  const round =
+    rough.length > WIDEST
+      ? null
+      : roundCutter(
+          places.filter((q) => rough.under(q) > BLUNTED),
+          noise,
+        );
+  const [e, b] = hands.map(({ sign, found, beyond }) => {
+    const wall = across ?? wallBeyond(beyond, found);
+    const seen: Place = [found[0], found[1]];
+    const corner = round ? cornerOfRound(round, sign, wall) : cornerOfSide(places, sign, wall, seen);
+    return Math.hypot(corner[0] - seen[0], corner[1] - seen[1]) < NEAR ? corner : seen;
+  });
+  const chord = chordOf(e, b);
+  if (chord.length > 2 * REACH) return null;
+  const middle: Place = round ? round.middle : [(e[0] + b[0]) / 2, (e[1] + b[1]) / 2];
+  const depth = round ? chord.under(round.middle) + round.radius : bottomUnder(places, chord, middle);
+  if (depth < LEAST_DEPTH) return null;
+  const down = depth - chord.under(middle);
+  const bottom: Place = [middle[0] + down * chord.way[1], middle[1] - down * chord.way[0]];
+  const placed = ([u, v]: Place): Vec3 => [c[0] + u * along[0] + v * out[0], c[1] + u * along[1] + v * out[1], z];
+  const [outX, outY] = [-chord.way[1] * along[0] + chord.way[0] * out[0], -chord.way[1] * along[1] + chord.way[0] * out[1]];
+  const at0 = placed(bottom);
+  return {
+    z,
+    azimuth: azimuthOf(at0[0], at0[1]),
+    depth,
+    width: chord.length,
+    bottom: at0,
+    // Of a box the sides tell where it runs, and the mean level of its bottom how deep.
+    middle: round ? placed(middle) : at0,
+    out: [outX, outY],
+  };
+}
+
+/** mm by which a corner may stand off where the notch's side was seen to level out. */
+const NEAR = 0.25;
+/** mm: a wider notch is no single round cutter's; places less far under the lips are blunted by the scan. */
+const WIDEST = 2;
+const BLUNTED = 0.12;
+
+/** The chord from the lip before to the lip after: its length, its way, and how far a place lies under it. */
+function chordOf(after: readonly number[], before: readonly number[]) {
+  const length = Math.hypot(after[0] - before[0], after[1] - before[1]);
+  const way = [(after[0] - before[0]) / length, (after[1] - before[1]) / length] as const;
+  return { length, way, under: ([u, v]: Place): number => (u - before[0]) * way[1] - (v - before[1]) * way[0] };
+}
+
+/** mm: a notch as wide as a box has a level bottom, whose middle half is its depth. */
+const BOX = 1.6;
+
+/** How far a notch's bottom lies under the chord: a box's middle half, a fifth of the places of a narrow one's. */
+function bottomUnder(places: readonly Place[], chord: ReturnType<typeof chordOf>, middle: Place): number {
+  const half = places.filter(([u, v]) => Math.abs((u - middle[0]) * chord.way[0] + (v - middle[1]) * chord.way[1]) < chord.length / 4);
+  if (chord.length > BOX && half.length > 3) return mean(half.map(chord.under));
+  // Fewer would be noise, more the sides.
+  const deepest = places.map(chord.under).sort((p, q) => q - p);
+  return mean(deepest.slice(0, Math.max(3, Math.round(places.length / 5))));
+}
+
+/** mm beyond a lip between which the wall is taken, and its places on one hand at the least. */
+const WALL_FROM = [0.2, 0.75] as const;
+const LEAST_BEYOND = 5;
+/** Least tangent against the notch's own frame from which a surface beyond a lip is a step's and not the wall's. */
+const LEVEL = 0.6;
+
+/** The wall's places beyond the lip on one hand. */
+function placesBeyond(
+  line: Contour,
+  k: number,
+  sign: 1 | -1,
+  local: (q: readonly [number, number]) => [number, number],
+  found: readonly [number, number, number],
+): Place[] {
+  return Array.from({ length: 30 }, (_, i) => at(line, k + sign * (found[2] + 1 + i)))
+    .flatMap((q) => (q ? [local(q)] : []))
+    .filter(([u]) => sign * (u - found[0]) > WALL_FROM[0] && sign * (u - found[0]) < WALL_FROM[1]);
+}
+
+/** Level of the wall on one hand alone, by its line; of the lip itself where the wall is not straight there. */
+function wallBeyond(beyond: readonly Place[], found: readonly [number, number, number]): (u: number) => number {
+  if (beyond.length < LEAST_BEYOND) return () => found[1];
+  const wall = lineThrough(beyond);
+  return wall.off < STRAIGHT && Math.abs(wall.slope) < LEVEL ? wall.at : () => found[1];
 }
 
 /**
@@ -185,11 +264,8 @@ function wallBeside(
     .flatMap((q) => (q ? [local(q)] : []))
     .filter(([u]) => Math.abs(u - from[0]) > BESIDE[0] && Math.abs(u - from[0]) < BESIDE[1] && u * sign > from[0] * sign);
   if (wall.length < 5) return null;
-  const mu = wall.reduce((s, q) => s + q[0], 0) / wall.length;
-  const mv = wall.reduce((s, q) => s + q[1], 0) / wall.length;
-  const slope = wall.reduce((s, q) => s + (q[0] - mu) * (q[1] - mv), 0) / wall.reduce((s, q) => s + (q[0] - mu) ** 2, 0);
+  const { slope, off } = lineThrough(wall);
   const l = Math.hypot(1, slope);
-  const off = Math.sqrt(mean(wall.map((q) => (q[1] - mv - slope * (q[0] - mu)) ** 2))) / l;
   return { way: [(along[0] - slope * along[1]) / l, (along[1] + slope * along[0]) / l], off };
 }
 
@@ -229,9 +305,6 @@ function lip(
   }
   return null;
 }
-
-/** Share of a notch's depth under its lips that does not count for where it runs. */
-const LIPS = 0.3;
 
 /** degrees within which two tracks at the same heights are one groove read twice. */
 export const SAME = 25;

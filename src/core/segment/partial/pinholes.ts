@@ -1,6 +1,6 @@
 import { eigenSymmetric3 } from '../../linalg/solve.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
-import { quantile } from '../../statistics/quantile.ts';
+import { median, quantile } from '../../statistics/quantile.ts';
 import { isScrap, type TargetRegion } from '../target.ts';
 
 /** A blind hole drilled into the prepared surface, closed all round. */
@@ -29,6 +29,7 @@ export function pinholesOf(region: TargetRegion): Pinhole[] {
   if (!map) return [];
   const bridged = map.least(map.most(map.z, BRIDGE), BRIDGE);
   const deep = map.z.map((z, i) => (bridged[i] - z > LEAST_DEPTH ? 1 : 0));
+  const p = region.mesh.positions;
   return map.patches(deep).flatMap((cells): Pinhole[] => {
     const area = cells.length * CELL * CELL;
     if (area < AREA[0] || area > AREA[1]) return [];
@@ -38,7 +39,9 @@ export function pinholesOf(region: TargetRegion): Pinhole[] {
       cells.map((i) => map.z[i]),
       0.1,
     );
-    const radius = Math.sqrt(area / Math.PI);
+    const wall = wallOf(region, x, y, Math.sqrt(area / Math.PI), bottom);
+    // A shaft's wall tells its radius; cells, half of them on the rim, only about.
+    const radius = wall ? median(wall.map((v) => Math.hypot(p[3 * v] - x, p[3 * v + 1] - y))) : Math.sqrt(area / Math.PI);
     const rim: number[] = [];
     for (let k = 0; k < 16; k++) {
       const z = map.at(x + (radius + 0.2) * Math.sin((k * Math.PI) / 8), y + (radius + 0.2) * Math.cos((k * Math.PI) / 8));
@@ -49,7 +52,7 @@ export function pinholesOf(region: TargetRegion): Pinhole[] {
     const level = quantile(rim, 0.5);
     // Deeper it is no hole in the tooth: it came out at the side, and what lies under it is the gum.
     if (level - bottom > MOST_DEPTH) return [];
-    return [{ x, y, rim: level, bottom, diameter: 2 * radius, axis: axisOf(region, x, y, radius, bottom, level) }];
+    return [{ x, y, rim: level, bottom, diameter: 2 * radius, axis: wall && axisOf(region, wall) }];
   });
 }
 
@@ -144,18 +147,27 @@ function heightMap(r: TargetRegion) {
   };
 }
 
-/** The direction that is perpendicular to the normals of the hole's wall. */
-function axisOf(r: TargetRegion, x: number, y: number, radius: number, bottom: number, rim: number): Vec3 | null {
+/** Points of a hole's wall, away from its bottom and its rim; null when it was hardly seen. */
+function wallOf(r: TargetRegion, x: number, y: number, radius: number, bottom: number): number[] | null {
   const p = r.mesh.positions;
+  const inside: number[] = [];
+  for (let v = 0; v < r.areas.length; v++)
+    if (r.prepared[v] && Math.hypot(p[3 * v] - x, p[3 * v + 1] - y) < radius + 0.2 && p[3 * v + 2] > bottom + 0.2) inside.push(v);
+  const steep = inside.filter((v) => Math.abs(r.normals[3 * v + 2]) < 0.5);
+  // Its highest points belong to the rim.
+  const top = quantile(
+    steep.map((v) => p[3 * v + 2]),
+    0.9,
+  );
+  const wall = steep.filter((v) => p[3 * v + 2] < top - 0.25);
+  return isScrap(r, wall) ? null : wall;
+}
+
+/** The direction that is perpendicular to the normals of the hole's wall. */
+function axisOf(r: TargetRegion, wall: readonly number[]): Vec3 {
   const m = new Array<number>(9).fill(0);
-  const wall: number[] = [];
-  for (let v = 0; v < r.areas.length; v++) {
-    if (!r.prepared[v] || Math.hypot(p[3 * v] - x, p[3 * v + 1] - y) > radius + 0.2) continue;
-    if (p[3 * v + 2] > rim - 0.25 || p[3 * v + 2] < bottom + 0.2 || Math.abs(r.normals[3 * v + 2]) > 0.5) continue;
-    wall.push(v);
+  for (const v of wall)
     for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[3 * i + j] += r.areas[v] * r.normals[3 * v + i] * r.normals[3 * v + j];
-  }
-  if (isScrap(r, wall)) return null;
   const axis = eigenSymmetric3(m).vectors[0];
   return axis[2] < 0 ? [-axis[0], -axis[1], -axis[2]] : axis;
 }

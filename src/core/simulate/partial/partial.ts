@@ -13,7 +13,9 @@ export interface PlacedGroove {
   readonly out: readonly [number, number];
   readonly from: number;
   readonly to: number;
-  /** Middle of the cutter's round end at a height. */
+  /** mm from the cutter's middle in to its bottom: its radius, or nothing of a box. */
+  readonly inward: number;
+  /** Middle of the cutter's round end, of a box the middle of its axial wall, at a height. */
   centre(z: number): readonly [number, number];
 }
 
@@ -99,7 +101,8 @@ function place(e: CrownEnvelope, g: GrooveRecipe, plateY: number): PlacedGroove 
   // Walking on in azimuth the outside lies to the left.
   const out: [number, number] = [-(b[1] - a[1]) / l, (b[0] - a[0]) / l];
   const w = wallAt(e, phi, middle);
-  const axis: [number, number] = [w[0] - out[0] * (g.depth - g.width / 2), w[1] - out[1] * (g.depth - g.width / 2)];
+  const inward = g.form === 'box' ? 0 : g.width / 2;
+  const axis: [number, number] = [w[0] - out[0] * (g.depth - inward), w[1] - out[1] * (g.depth - inward)];
   const tanOut = Math.tan(toRadians(g.leanOut));
   const tanFacial = Math.tan(toRadians(g.leanFacial));
   return {
@@ -108,14 +111,32 @@ function place(e: CrownEnvelope, g: GrooveRecipe, plateY: number): PlacedGroove 
     out,
     from: p.finish[1] + g.over,
     to: p.edge[1],
+    inward,
     centre: (z) => [axis[0] + (z - middle) * tanOut * out[0], axis[1] + (z - middle) * (tanOut * out[1] + tanFacial)],
   };
 }
 
-/** The groove's cutter swept in from outside: a stadium over the groove's height, leaned as the handpiece was. */
-export function grooveSolid(g: PlacedGroove, top: number): Solid {
+/** Radius (mm) of a box's corners in plan. */
+const CORNER = 0.2;
+
+/** Places (across, outward) of the cutter's inner end from one side to the other: a half circle, or a box's axial wall between its corners. */
+function innerEnd(g: GrooveRecipe): [number, number][] {
   const n = 48;
+  const half = g.width / 2;
+  if (g.form === 'groove')
+    return Array.from({ length: n + 1 }, (_, i) => [-half * Math.cos((Math.PI * i) / n), -half * Math.sin((Math.PI * i) / n)]);
+  const corner = (hand: 1 | -1): [number, number][] =>
+    Array.from({ length: 9 }, (_, i) => {
+      const a = (Math.PI * i) / 16;
+      return [hand * (half - CORNER + CORNER * Math.cos(a)), CORNER - CORNER * Math.sin(a)];
+    });
+  return [...corner(-1), ...corner(1).reverse()];
+}
+
+/** The groove's cutter swept in from outside: its section over the groove's height, leaned as the handpiece was. */
+export function grooveSolid(g: PlacedGroove, top: number): Solid {
   const radius = g.recipe.width / 2;
+  const end = innerEnd(g.recipe);
   const side: [number, number] = [-g.out[1], g.out[0]];
   return between([g.from, top], (z) => {
     const c = g.centre(z);
@@ -124,8 +145,7 @@ export function grooveSolid(g: PlacedGroove, top: number): Solid {
       c[1] + across * side[1] + outward * g.out[1],
       z,
     ];
-    // Round end inward, straight sides outward.
-    const end = Array.from({ length: n + 1 }, (_, i) => at(-radius * Math.cos((Math.PI * i) / n), -radius * Math.sin((Math.PI * i) / n)));
-    return [...end, at(radius, 3), at(-radius, 3)];
+    // Its end inward, straight sides outward.
+    return [...end.map(([across, outward]) => at(across, outward)), at(radius, 3), at(-radius, 3)];
   });
 }

@@ -2,7 +2,9 @@ import { CLEAN_CROWN, type CrownRecipe } from '../crown/recipe.ts';
 
 export interface GrooveRecipe {
   readonly side: 'mesial' | 'distal';
-  /** Diameter of the cutter, and how deep it goes into the wall at the groove's middle, mm. */
+  /** A groove is as round as its cutter; a box has a level axial wall, its corners rounded by 0.2 mm. */
+  readonly form: 'groove' | 'box';
+  /** Diameter of the cutter (of a box, between its side walls), and how deep it goes into the wall at its middle, mm. */
   readonly width: number;
   readonly depth: number;
   /** mm over the finish line at which the groove ends. */
@@ -12,7 +14,7 @@ export interface GrooveRecipe {
   readonly leanFacial: number;
 }
 
-/** A three-quarter crown as it was cut: a crown whose facial plate was left standing, with grooves and a pinhole. */
+/** A three-quarter crown as it was cut: a crown whose facial plate was left standing, with grooves or boxes and a pinhole. */
 export interface PartialRecipe {
   readonly kind: 'partial';
   readonly crown: Omit<CrownRecipe, 'kind'>;
@@ -33,6 +35,7 @@ export interface PartialRecipe {
 const { kind: _crown, ...crown } = CLEAN_CROWN;
 export const groove = (side: GrooveRecipe['side'], change: Partial<GrooveRecipe> = {}): GrooveRecipe => ({
   side,
+  form: 'groove',
   width: 1,
   depth: 0.7,
   over: 0.5,
@@ -53,6 +56,12 @@ export const CLEAN_PARTIAL: PartialRecipe = {
   plate: 0.42,
   grooves: [groove('mesial'), groove('distal')],
   pin: null,
+};
+
+/** A posterior three-quarter crown with a box each side instead of grooves, as where decay or an old filling was. */
+export const THREE_QUARTER_BOXES: PartialRecipe = {
+  ...CLEAN_PARTIAL,
+  grooves: (['mesial', 'distal'] as const).map((side) => groove(side, { form: 'box', width: 2.4, depth: 0.9 })),
 };
 
 /** An anterior three-quarter crown: lingual reduction, two grooves, a pinhole in the cingulum. */

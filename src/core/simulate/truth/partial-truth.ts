@@ -52,8 +52,20 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
     );
     out.push({ name: 'cingulum.recess', zone: 'pin', stat: 'value', unit: 'mm', value: least });
   }
-  if (parts.pin) out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', unit: 'mm', value: parts.pin.ledge - parts.pin.bottom });
+  if (parts.pin) out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', unit: 'mm', value: rimOf(parts, parts.pin) - parts.pin.bottom });
   return out;
+}
+
+/** mm outside of a pinhole at which its rim is taken. */
+const RIM = 0.2;
+
+/** The middle height of a pinhole's rim: the ledge, and on its lower side the slope beside it. */
+function rimOf({ envelope }: PartialParts, pin: NonNullable<PartialParts['pin']>): number {
+  const heights = Array.from({ length: 64 }, (_, k) => {
+    const [s, c] = [Math.sin((Math.PI * k) / 32), Math.cos((Math.PI * k) / 32)];
+    return Math.min(pin.ledge, envelope.topAt(pin.x + (pin.radius + RIM) * s, pin.y + (pin.radius + RIM) * c));
+  }).sort((a, b) => a - b);
+  return (heights[31] + heights[32]) / 2;
 }
 
 function directionOf(g: PlacedGroove): Vec3 {
@@ -187,14 +199,13 @@ function lingualTop(
 
 /** Depth under the chord of the lips at each height, the lips being where the cutter's straight sides leave the wall. */
 function grooveTruth(g: PlacedGroove, e: CrownEnvelope): Truth[] {
-  const radius = g.recipe.width / 2;
   const depths: number[] = [];
   const widths: number[] = [];
   for (let z = g.from + 0.1; z < g.to - 0.2; z += 0.1) {
     const c = g.centre(z);
     const [u, v] = ([1, -1] as const).map((s) => lipOf(g, e, z, s));
     const l = Math.hypot(v[0] - u[0], v[1] - u[1]);
-    const bottom = [c[0] - radius * g.out[0], c[1] - radius * g.out[1]] as const;
+    const bottom = [c[0] - g.inward * g.out[0], c[1] - g.inward * g.out[1]] as const;
     depths.push(Math.abs((v[0] - u[0]) * (bottom[1] - u[1]) - (v[1] - u[1]) * (bottom[0] - u[0])) / l);
     widths.push(l);
   }

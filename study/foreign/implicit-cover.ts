@@ -1,0 +1,308 @@
+// Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
+import type { Vec3 } from '#core/linalg/vec.ts';
+import type { ForeignCase, ScanOptions, Truth } from './case.ts';
+import { cavity, implicitScene } from './implicit.ts';
+import { crown, crownTruths, type ImplicitCrown, ledgeAt, type Sides, sides, stumpOf, wallOf } from './implicit-crown.ts';
+import { type Body, gradient, roundedBoth, roundedEither } from './implicit-mesh.ts';
+import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
+import { boxTruths, type Cut, floorDepths, level } from './implicit-truths.ts';
+import { lipsAt, type Notch, notchTruths, placeOfEdge } from './notch-truths.ts';
+import { plateTruth } from './plate-truth.ts';
+import { foreignMaster, scanOf } from './scanner.ts';
+
+const RAD = Math.PI / 180;
+
+interface Slot {
+  readonly side: 'mesial' | 'distal';
+  /** Round: a cutter of this width. Otherwise a box with a level axial wall, its corners rounded by 0.2 mm. */
+  readonly round: boolean;
+  readonly width: number;
+  readonly depth: number;
+  /** y of its middle, and mm over the finish line at which it ends. */
+  readonly y: number;
+  readonly over: number;
+  /** Degrees by which it leans to facial. */
+  readonly lean: number;
+}
+
+interface ThreeQuarter {
+  readonly cover: ImplicitCrown;
+  /** y from which the facial plate stands, and how far its top is lowered. */
+  readonly plate: number;
+  readonly plateDown: number;
+  readonly slots: readonly Slot[];
+}
+
+/** Radius of a box's inner corners in plan. */
+const CORNER = 0.2;
+
+/** The slot in place: its foot's height, its cutter and a place inside of it. */
+function placed(t: ImplicitTooth, c: ThreeQuarter, s: Slot) {
+  const way = s.side === 'mesial' ? 1 : -1;
+  const wall = wallOf(t, c.cover);
+  const wallX = (z: number): number => {
+    let [lo, hi] = [0, 9];
+    for (let i = 0; i < 50; i++) {
+      const m = (lo + hi) / 2;
+      if (wall(way * m, s.y, z) < 0) lo = m;
+      else hi = m;
+    }
+    return way * lo;
+  };
+  const finish = ledgeAt(c.cover, level(t, way, s.y, 1) * way, s.y);
+  const from = finish + s.over;
+  const middle = from + 1.2;
+  const at: Vec3 = [wallX(middle), s.y, middle];
+  const g = gradient(wall, at);
+  const l = Math.hypot(g[0], g[1]);
+  const [ox, oy] = [g[0] / l, g[1] / l];
+  const slope = Math.tan(s.lean * RAD);
+  const radius = s.width / 2;
+  /** Across, to facial, and outward from the wall's own place at the middle height. */
+  const local = (x: number, y: number, z: number): readonly [number, number] => {
+    const [dx, dy] = [x - at[0], y - at[1] - (z - middle) * slope];
+    return [dx * -oy * way + dy * ox * way, dx * ox + dy * oy];
+  };
+  const cutter: Body = (x, y, z) => {
+    const [u, v] = local(x, y, z);
+    const plan = s.round
+      ? v < radius - s.depth
+        ? Math.hypot(u, v - radius + s.depth) - radius
+        : Math.abs(u) - radius
+      : roundedBoth(Math.abs(u) - radius, -(v + s.depth), CORNER);
+    return roundedBoth(plan, from - z, 0.1);
+  };
+  const inner = (z: number): readonly [number, number] => {
+    const v = -0.4 * s.depth;
+    return [at[0] + v * ox, at[1] + v * oy + (z - middle) * slope];
+  };
+  return { finish, from, cutter, inner };
+}
+
+function threeQuarter(t: ImplicitTooth, c: ThreeQuarter) {
+  const [own, stump] = [uncut(t), stumpOf(t, c.cover)];
+  const solid: Body = (x, y, z) => {
+    const plate = roundedBoth(c.plate - y, 0.8 * (z - top(t, x, y) + c.plateDown), c.cover.edge);
+    return roundedEither(stump(x, y, z), plate, c.cover.fillet);
+  };
+  const slots = c.slots.map((s) => ({ s, ...placed(t, c, s) }));
+  const cut: Body = (x, y, z) => slots.reduce((d, { cutter }) => Math.max(d, -cutter(x, y, z)), solid(x, y, z));
+  const body: Body = (x, y, z) => Math.max(own(x, y, z), cut(x, y, z));
+  return { solid, slots, body };
+}
+
+/** Zones of the covered side alone. */
+const LINGUAL = /^(margin\.(width|gingiva)|wall\.lean)$/;
+
+function threeQuarterTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
+  const { solid, slots, body } = threeQuarter(t, c);
+  const out = crownTruths(t, c.cover).filter((q) => (q.zone === 'lingual' && LINGUAL.test(q.name)) || q.name.startsWith('neighbour'));
+  const top = (s: Slot, z0: number): number => {
+    // Where the notch's middle runs out of the solid's top.
+    let z = z0;
+    while (z < 12 && solid(...placed(t, c, s).inner(z), z) < 0) z += 0.05;
+    return z;
+  };
+  for (const { s, finish, from, cutter, inner } of slots) {
+    const notch: Notch = {
+      zone: s.side,
+      solid,
+      cutter,
+      middle: inner,
+      from: from + 0.15,
+      to: top(s, from) - c.cover.edge,
+      level: !s.round,
+    };
+    out.push(...notchTruths(notch));
+    const way = s.side === 'mesial' ? 1 : -1;
+    const under = lipsAt(notch, from + 0.5);
+    if (!under) throw new Error(`the ${s.side} notch has no lips`);
+    out.push({ name: 'groove.place.finish', zone: s.side, stat: 'value', value: from - finish });
+    out.push(placeOfEdge(notch, (z) => [way * level(t, way, c.plate, z), c.plate]));
+  }
+  const [a, b] = c.slots;
+  if (a && b) out.push({ name: 'groove.parallel', zone: 'mesial distal', stat: 'value', value: Math.abs(a.lean - b.lean) });
+  out.push({ name: 'plate.thickness', zone: null, stat: 'min', value: plateTruth(uncut(t), body, landmarks(t)) });
+  return out;
+}
+
+interface Onlay {
+  readonly covers: 'facial' | 'lingual';
+  readonly cover: ImplicitCrown;
+  /** mm from the middle to the covered side at which the cover ends. */
+  readonly split: number;
+  readonly inside: Cut;
+}
+
+function onlay(t: ImplicitTooth, c: Onlay): Body {
+  const [own, stump, taken] = [uncut(t), stumpOf(t, c.cover), cavity(c.inside)];
+  const s = c.covers === 'facial' ? 1 : -1;
+  return (x, y, z) => Math.max(own(x, y, z), Math.min(stump(x, y, z), s * y - c.split), -taken(x, y, z));
+}
+
+function onlayTruths(t: ImplicitTooth, c: Onlay): Truth[] {
+  const out = crownTruths(t, c.cover).filter((q) => (q.zone === c.covers && LINGUAL.test(q.name)) || q.name.startsWith('neighbour'));
+  const say = (name: string, zone: string | null, stat: string, value: number): void => void out.push({ name, zone, stat, value });
+  const free = c.covers === 'facial' ? 'lingual' : 'facial';
+  for (const side of ['facial', 'lingual', 'mesial', 'distal'] as const)
+    if (side === free || (side !== c.covers && !c.inside.boxes.some((b) => b.side === side)))
+      say('wall.angle', side, 'mean', c.inside.lean[side]);
+  say('floor.pulpal.tilt', null, 'value', Math.abs(c.inside.tilt));
+  floorDepths(t, c.inside, say);
+  for (const b of c.inside.boxes) boxTruths(t, c.inside, b, say);
+  // Where the cover took the box's own margin away there is none of its floor's.
+  return out.filter((q) => !(q.name === 'box.axialdepth' && q.zone?.includes(c.covers)) && !q.zone?.endsWith(' path'));
+}
+
+const cover = (over: number, width: number, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown =>
+  crown(over, sides(width), lean, down, fillet, edge);
+const slot = (side: Slot['side'], change: Partial<Slot> = {}): Slot => ({
+  side,
+  round: true,
+  width: 1,
+  depth: 0.7,
+  y: 1,
+  over: 0.5,
+  lean: 0,
+  ...change,
+});
+const THREE_QUARTERS: readonly (readonly [string, string, ThreeQuarter])[] = [
+  [
+    'grooves',
+    'molar17',
+    {
+      cover: cover(0.6, 0.5, sides(5, 3), 1, 0.4, 0.1),
+      plate: 2.6,
+      plateDown: 1,
+      slots: [slot('mesial', { y: 1.6 }), slot('distal', { y: 1.4 })],
+    },
+  ],
+  [
+    'grooves apart by 5°',
+    'molar36',
+    {
+      cover: cover(0.5, 0.6, sides(6, 4), 1.2, 0.3, 0.3),
+      plate: 2.4,
+      plateDown: 0.9,
+      slots: [slot('mesial', { lean: 3, depth: 0.6 }), slot('distal', { lean: -2, width: 1.2 })],
+    },
+  ],
+  [
+    'boxes',
+    'molar36',
+    {
+      cover: cover(0.5, 0.5, sides(5, 4), 1.2, 0.3, 0.2),
+      plate: 2.8,
+      plateDown: 1,
+      slots: [
+        slot('mesial', { round: false, width: 2.6, depth: 1, y: 0.8 }),
+        slot('distal', { round: false, width: 2.2, depth: 0.9, y: 0.6 }),
+      ],
+    },
+  ],
+  [
+    'a box and a groove',
+    'premolar25',
+    {
+      cover: cover(0.5, 0.5, sides(5, 3), 1, 0.25, 0.15),
+      plate: 2.4,
+      plateDown: 1,
+      slots: [slot('mesial', { round: false, width: 2.2, depth: 0.8, y: 0.4, over: 0.7 }), slot('distal', { width: 0.9, depth: 0.6 })],
+    },
+  ],
+];
+
+const INSIDE: Cut = {
+  half: [3, 3],
+  width: 2.2,
+  floor: 3.3,
+  tilt: 0,
+  dish: 0,
+  lean: { facial: -5, mesial: -5, lingual: -5, distal: -5 },
+  fillet: 0.25,
+  line: 0.3,
+  boxes: [],
+  axiopulpal: 0.25,
+};
+const BOX = { axial: 3.6, y: 0, width: 3.6, floor: 1.4, lean: { facial: -5, lingual: -5, axial: -4 } } as const;
+const ONLAYS: readonly (readonly [string, string, Onlay])[] = [
+  [
+    'facial, two boxes',
+    'molar36',
+    {
+      covers: 'facial',
+      cover: cover(2.3, 1, sides(6), 1.8, 0.35, 0.3),
+      split: 0.9,
+      inside: {
+        ...INSIDE,
+        boxes: [
+          { ...BOX, side: 'mesial' },
+          { ...BOX, side: 'distal', axial: 3.7, width: 3.4 },
+        ],
+      },
+    },
+  ],
+  [
+    'lingual, one box',
+    'molar17',
+    {
+      covers: 'lingual',
+      cover: cover(2.2, 0.8, sides(7, 5), 1.6, 0.3, 0.4),
+      split: 0.8,
+      inside: { ...INSIDE, width: 2, floor: 3, half: [2.4, 2.4], boxes: [{ ...BOX, side: 'mesial', axial: 3.2, width: 3.8, floor: 1.3 }] },
+    },
+  ],
+  [
+    'lingual, premolar, two boxes',
+    'premolar25',
+    {
+      covers: 'lingual',
+      cover: cover(2.6, 1, sides(6, 4), 2, 0.3, 0.3),
+      split: 0.7,
+      inside: {
+        ...INSIDE,
+        width: 1.8,
+        floor: 3.8,
+        boxes: [
+          { ...BOX, side: 'mesial', axial: 2.1, width: 3, floor: 1.7 },
+          { ...BOX, side: 'distal', axial: 2, width: 2.8, floor: 1.8, lean: { facial: -4, lingual: -6, axial: -5 } },
+        ],
+      },
+    },
+  ],
+];
+
+const WORK = [
+  ...THREE_QUARTERS.map(([words, form, c]) => ({
+    kind: 'partial' as const,
+    name: `${form} three-quarter crown, ${words}`,
+    form,
+    body: (t: ImplicitTooth) => threeQuarter(t, c).body,
+    truths: (t: ImplicitTooth) => threeQuarterTruths(t, c),
+  })),
+  ...ONLAYS.map(([words, form, c]) => ({
+    kind: 'onlay' as const,
+    name: `${form} onlay, ${words}`,
+    form,
+    body: (t: ImplicitTooth) => onlay(t, c),
+    truths: (t: ImplicitTooth) => onlayTruths(t, c),
+  })),
+];
+
+/** Every cover with usual noise, and once more coarser with noise that neighbouring points share. */
+export const IMPLICIT_COVERS: readonly { readonly name: string; make(): ForeignCase }[] = WORK.flatMap(
+  ({ kind, name: words, form, body, truths }, i) =>
+    [{}, { noise: 0.03, correlation: 3, spacing: 0.2 }].map((more: Partial<ScanOptions>, j) => {
+      const name = `implicit ${words}${j ? ', noise 0.03, coarse' : ''}`;
+      return {
+        name,
+        make: (): ForeignCase => {
+          const t = IMPLICIT_TEETH[form];
+          const { options, scene } = implicitScene(t, { seed: 1000 + 2 * i + j, ...more });
+          const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
+          const { scan, pose } = scanOf(t.tooth, scene(body(t), options.spacing), options);
+          return { family: 'implicit', name, kind, master, scan, pose, truths: truths(t), size: 1 };
+        },
+      };
+    }),
+);
