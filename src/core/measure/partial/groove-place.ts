@@ -1,26 +1,26 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { azimuthOf } from '../../linalg/sectors.ts';
-import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type Groove, LEVEL } from '../../segment/partial/grooves.ts';
+import { lineThrough } from '../../segment/partial/notch-shape.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { PartialContext } from './context.ts';
 
 const NAMES = ['groove.place.finish', 'groove.place.edge'] as const;
-/** degrees either side of a groove's middle over which the finish line under it is taken. */
-const UNDER = 10;
+/** mm to either side of a groove's middle over which the finish line under it is taken. */
+const UNDER = 0.6;
 /** z of the normal of a ledge, mm over the groove's lowest level up to which one is looked for, and its points at the least. */
 const LEDGE = 0.7;
 const ABOVE = 0.3;
 const LEAST = 5;
 /** z of the outline's run up to which it is the finish line and not a slice's edge. */
-const LEVELLY = 0.5;
+const LEVELLY = 0.7;
 /** Share of a groove's height, from its middle, over which the slice's edge is looked for. */
 const MIDDLE = 0.25;
 
 /**
  * Place of each groove: how far its foot ends over the finish line, and how much of the slice is left between it and the slice's facial edge.
- * @formula finish = z(ledge at the groove's foot, or its lowest level where there is none) − z(finish line under it, median over 10° to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
+ * @formula finish = z(ledge at the groove's foot, or its lowest level where there is none) − z(finish line straight out of it, by a line through its places within 0.6 mm to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
  * @units mm
  * @frame tooth
  * @fails no-groove-cut, no-finish-line, no-outline
@@ -33,19 +33,19 @@ export function groovePlace(c: PartialContext): Reading[] {
 }
 
 function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
-  const under = c.outline
-    .filter(
-      ({ p, tangent }) =>
-        p[2] < g.from[2] && Math.abs(tangent[2]) < LEVELLY && Math.abs(wrapDegrees(azimuthOf(p[0], p[1]) - g.azimuth)) < UNDER,
-    )
-    .map(({ p }) => p[2]);
+  const under = c.outline.flatMap(({ p, tangent }) => {
+    const [x, y] = [p[0] - g.from[0], p[1] - g.from[1]];
+    const across = x * g.out[1] - y * g.out[0];
+    const isUnder = p[2] < g.from[2] && x * g.out[0] + y * g.out[1] > 0 && Math.abs(across) < UNDER;
+    return isUnder && Math.abs(tangent[2]) < LEVELLY ? [[across, p[2]] as const] : [];
+  });
   if (under.length < 4) return refusal(NAMES[0], zone, ['value'], 'no-finish-line');
-  const finish = median(under);
-  const scatter = (1.48 * median(under.map((z) => Math.abs(z - finish)))) / Math.sqrt(under.length / 3);
+  // The finish line climbs towards the contacts: its height counts straight out of the groove.
+  const line = lineThrough(under);
   const foot = footOf(c, g);
-  const U = expanded(foot.u, scatter, c.crown.anatomy.alignment.noise, methodUncertainty(NAMES[0], 'value'));
+  const U = expanded(foot.u, line.off / Math.sqrt(under.length / 3), c.crown.anatomy.alignment.noise, methodUncertainty(NAMES[0], 'value'));
   const at = { azimuth: g.azimuth, point: g.from };
-  return [reading({ name: NAMES[0], zone, value: foot.z - finish, U, at, samples: under.length })];
+  return [reading({ name: NAMES[0], zone, value: foot.z - line.at(0), U, at, samples: under.length })];
 }
 
 /** Height at which a groove ends: of the ledge at its foot, or of the lowest level at which it was seen. */

@@ -159,13 +159,15 @@ function plateTruth(t: Typodont, parts: PartialParts): Truth[] {
       const [x0, y0] = [c[0] + radius * way[0], c[1] + radius * way[1]];
       const lip = lipOf(g, e, z, s);
       for (let u = 0; u < Math.hypot(lip[0] - x0, lip[1] - y0); u += GRID) look(x0 + u * g.out[0], y0 + u * g.out[1], z, way);
-      const end = faceEnd(t, plateY, z, Math.sign(g.phi));
-      for (let x = Math.abs(end); x > 0; x -= GRID) {
-        const w = wallAt(e, Math.atan2(Math.sign(g.phi) * x, plateY), z);
-        if (Math.hypot(...w) > Math.hypot(x, plateY)) break;
-        look(Math.sign(g.phi) * x, plateY, z, [0, 1, 0]);
-      }
     }
+    // The plate's inner face runs on over the wall's edge, up to the lowered top.
+    const hand = Math.sign(g.phi);
+    for (let z = g.from; z < t.target.plan.height; z += GRID)
+      for (let x = Math.abs(faceEnd(t, plateY, z, hand)); x > 0; x -= GRID) {
+        const w = wallAt(e, Math.atan2(hand * x, plateY), z);
+        if (Math.hypot(...w) > Math.hypot(x, plateY)) break;
+        if (z < e.topAt(hand * x, plateY)) look(hand * x, plateY, z, [0, 1, 0]);
+      }
   }
   let [area, sum] = [0, 0];
   for (const q of found.sort((a, b) => a.d - b.d)) {
