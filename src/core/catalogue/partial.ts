@@ -21,7 +21,7 @@ export const PARTIAL: readonly Entry[] = [
     hand: ['probe', 'eye'],
     cutting: 'down',
     cutter: 'slot',
-    method: LENGTHS,
+    method: method(0.03),
   }),
   entry('groove.place.edge', 'slice left in front of the groove', 'mm', ['value'], ZONES.guides, {
     hand: ['probe', 'eye'],

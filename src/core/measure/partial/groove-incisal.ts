@@ -3,6 +3,7 @@ import { byAxis, type Vec3 } from '../../linalg/vec.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { cutAcross } from '../../segment/cut-across.ts';
+import { cornerOfRound, type Place, roundCutter, wallAcross } from '../../segment/partial/notch-shape.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { PartialContext } from './context.ts';
 
@@ -11,7 +12,7 @@ const NAMES = ['groove.incisal.width', 'groove.incisal.joins'] as const;
 const COLUMN = 0.25;
 const PLACE = 0.08;
 /** mm under the edge within which the groove runs: farther down the slope turns into the wall. */
-const UNDER_EDGE = 2.2;
+const UNDER_EDGE = 3.2;
 /** mm of profile to either side of a place whose ends make its chord: wider than a groove, so narrow that a hollow fossa hardly falls under it. */
 const ARM = 0.85;
 /** mm under its chord from which a place belongs to a groove, and share of the deepest at which its lips are. */
@@ -27,7 +28,7 @@ interface Notch {
 
 /**
  * Incisal groove of an anterior partial crown: how wide it is, and whether it joins both proximal grooves.
- * @formula in columns 0.25 mm apart between both proximal grooves, the lingual slope's profile in (y, z) down to 2.2 mm under the edge; a place belongs to the groove where it lies 0.15 mm and more under the chord of the places 0.85 mm to either side; width = distance of its lips, where it is back to 5 % of its depth, median over the columns; joins = share of the columns that show one
+ * @formula in columns 0.25 mm apart between both proximal grooves, the lingual slope's profile in (y, z) down to 3.2 mm under the edge; a place belongs to the groove where it lies 0.15 mm and more under the chord of the places 0.85 mm to either side; width = distance of its lips, where the round cutter's section that fits it meets the slope beside it (where none fits, where it is back to 5 % of its depth), median over the columns; joins = share of the columns that show one
  * @units mm; share
  * @frame tooth
  * @fails not-on-tooth (a posterior tooth), no-pair (not two proximal grooves), no-groove-cut
@@ -43,14 +44,14 @@ export function grooveIncisal(c: PartialContext): Reading[] {
   const xs = c.grooves.map(({ groove: g }) => g.to[0]).sort((a, b) => a - b);
   if (xs.length < 2) return refuse('no-pair');
   const [x0, x1] = [xs[0], xs[xs.length - 1]];
+  const { noise } = c.crown.anatomy.alignment;
   const columns = Array.from({ length: Math.max(0, Math.floor((x1 - x0) / COLUMN)) }, (_, i) => x0 + (i + 0.5) * COLUMN);
-  const found = profiles(c, columns).flatMap((line) => notchAt(line) ?? []);
+  const found = profiles(c, columns).flatMap((line) => notchAt(line, noise) ?? []);
   if (found.length < LEAST) return refuse('no-groove-cut');
   const widths = found.map((f) => f.width);
   const width = median(widths);
   const scatter = (1.48 * median(widths.map((w) => Math.abs(w - width)))) / Math.sqrt(found.length / 2);
   const at = { point: found[found.length >> 1].at };
-  const { noise } = c.crown.anatomy.alignment;
   return [
     reading({
       name: NAMES[0],
@@ -95,7 +96,7 @@ function evenly(line: readonly Vec3[]): Vec3[] {
 }
 
 /** The deepest notch of a profile; null where there is none. */
-function notchAt(line: readonly Vec3[]): Notch | null {
+function notchAt(line: readonly Vec3[], noise: number): Notch | null {
   const under = line.map((q, i) => {
     const ends = [-1, 1].map((s) => {
       for (let j = i; j >= 0 && j < line.length; j += s) if (Math.hypot(line[j][1] - q[1], line[j][2] - q[2]) >= ARM) return line[j];
@@ -112,5 +113,32 @@ function notchAt(line: readonly Vec3[]): Notch | null {
   let [from, to] = [deepest, deepest];
   while (from > 0 && under[from] > limit) from--;
   while (to < line.length - 1 && under[to] > limit) to++;
-  return { width: Math.hypot(line[to][1] - line[from][1], line[to][2] - line[from][2]), at: line[deepest] };
+  return { width: widthOf(line, from, to, noise), at: line[deepest] };
+}
+
+/** mm beyond a rough lip between which the slope is taken, its places on one hand at the least, and RMS within which it is one slope. */
+const SLOPE = [0.15, 0.6] as const;
+const LEAST_SLOPE = 4;
+const STRAIGHT = 0.03;
+/** mm under the rough lips from which places are the cutter's; nearer they are blunted by the scan. */
+const BLUNTED = 0.1;
+
+/** Distance of the lips: where the round cutter that left the notch meets the slope beside it; of the rough lips where no cutter fits. */
+function widthOf(line: readonly Vec3[], from: number, to: number, noise: number): number {
+  const [a, b] = [line[from], line[to]];
+  const l = Math.hypot(b[1] - a[1], b[2] - a[2]);
+  const way = [(b[1] - a[1]) / l, (b[2] - a[2]) / l] as const;
+  const local = (q: Vec3): Place => [(q[1] - a[1]) * way[0] + (q[2] - a[2]) * way[1], -(q[1] - a[1]) * way[1] + (q[2] - a[2]) * way[0]];
+  const places = line.map(local);
+  const cutter = roundCutter(
+    places.slice(from, to + 1).filter(([, v]) => v < -BLUNTED),
+    noise,
+  );
+  const before = places.filter(([u], i) => i < from && -u > SLOPE[0] && -u < SLOPE[1]);
+  const after = places.filter(([u], i) => i > to && u - l > SLOPE[0] && u - l < SLOPE[1]);
+  const both = before.length >= LEAST_SLOPE && after.length >= LEAST_SLOPE;
+  const slope = both ? wallAcross([...before, ...after], STRAIGHT) : null;
+  if (!cutter || !slope) return l;
+  const [p, q] = ([-1, 1] as const).map((hand) => cornerOfRound(cutter, hand, slope));
+  return Math.hypot(q[0] - p[0], q[1] - p[1]);
 }
