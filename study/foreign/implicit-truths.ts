@@ -1,5 +1,6 @@
 import { cross, dot, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
+import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 
@@ -56,7 +57,12 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
     ['p95', 0.95],
   ] as const)
     say('cavosurface', null, stat, angles[Math.floor(q * angles.length)]);
-  for (const b of c.boxes) boxTruths(t, c, b, say);
+  cuspPlaneTruth(t, c, say);
+  for (const b of c.boxes) {
+    boxTruths(t, c, b, say);
+    gapTruths(t, b, taken, edge, say);
+    instrumentTruths(t, b, taken, say);
+  }
   return out;
 }
 

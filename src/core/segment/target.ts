@@ -28,6 +28,8 @@ export interface TargetRegion {
   readonly tau: number;
   /** mm: standard deviation of a smoothed depth from scan noise. */
   readonly depthNoise: number;
+  /** mm between the scan's points: the side of the square that each stands for. */
+  readonly spacing: number;
 }
 
 /** mm round the target's own bounds within which the scan is looked at: enough for the gingiva beside the finish line. */
@@ -65,6 +67,7 @@ export function targetRegion(a: Alignment, master: Master): TargetRegion {
     preparedArea,
     tau,
     depthNoise: depthNoiseOf(depth, prepared, nearest, a.noise),
+    spacing: Math.sqrt(areas.reduce((sum, own) => sum + own, 0) / Math.max(1, areas.length)),
   };
 }
 

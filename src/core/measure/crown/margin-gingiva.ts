@@ -19,6 +19,10 @@ export function marginGingiva(c: CrownContext): Reading[] {
   return heightOver(c, 'margin.gingiva', marginHeights(c), ['min', 'p05', 'median', 'mean', 'p95', 'max']);
 }
 
+/** Share of the distance between a scan's points, beyond that of a usual scan (mm), by which it carries an edge down as it blunts it. */
+const BLUNTED = 0.25;
+const USUAL = 0.1;
+
 /** Statistics of the finish line's height over some curve of the master, by azimuth. */
 export const heightOver = (c: CrownContext, name: string, values: Around, stats: readonly Stat[]): Reading[] =>
   aroundStats({
@@ -27,7 +31,7 @@ export const heightOver = (c: CrownContext, name: string, values: Around, stats:
     ...alongFinishLine(c),
     stats,
     each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
-    common: c.anatomy.alignment.pointError,
+    common: Math.hypot(c.anatomy.alignment.pointError, BLUNTED * Math.max(0, c.anatomy.region.spacing - USUAL)),
     noise: noiseLeft(
       c.anatomy.profiles.map((p) => p?.finish.z ?? null),
       c.finishZ,

@@ -1,7 +1,10 @@
+import { toRadians } from '../../linalg/vec.ts';
 import type { Reading } from '../../result/reading.ts';
+import type { Around } from '../../segment/around.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
 import { finishScatter } from '../uncertainty/finish-scatter.ts';
+import { wallScatter } from '../uncertainty/wall-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
 
 /** Width of the margin at each azimuth: both its ends are smoothed over ± 10° of the circumference (crownContext). */
@@ -10,6 +13,16 @@ export const marginWidths = (c: CrownContext): (number | null)[] =>
     const f = c.footR[k];
     return r === null || f === null ? null : Math.max(0, r - f);
   });
+
+/** Uncertainty (mm) of both ends at each azimuth: of the finish line, and of the wall's foot, which its line carries down from the wall's middle. */
+function endScatter(c: CrownContext): Around {
+  const finish = finishScatter(c);
+  return c.anatomy.profiles.map((p, k) => {
+    const [lean, own] = [c.lean[k], finish[k]];
+    if (own === null || !p?.wall || lean === null) return own;
+    return Math.hypot(own, Math.sin(toRadians(wallScatter(p.wall, lean))) * (p.wall.line.y - p.wall.foot.z));
+  });
+}
 
 /**
  * Margin width: horizontal distance from the finish line to where the floor runs into the primary wall.
@@ -27,7 +40,7 @@ export function marginWidth(c: CrownContext): Reading[] {
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: finishScatter(c), middle: 0.38, low: 0.5, high: 1.08 },
+    each: { off: endScatter(c), middle: 0.38, low: 0.5, high: 1.08 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     noise: noiseLeft(

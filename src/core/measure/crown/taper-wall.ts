@@ -3,6 +3,7 @@ import type { Reading } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
+import { wallScatter } from '../uncertainty/wall-scatter.ts';
 import type { CrownContext } from './context.ts';
 
 /**
@@ -18,7 +19,7 @@ export function taperWall(c: CrownContext): Reading[] {
   // A wall line away from its neighbours' lines, or with scattered points, is less certain.
   const off = c.anatomy.profiles.map((p, k) => {
     const lean = c.lean[k];
-    return p?.wall && lean !== null ? Math.hypot(p.wall.lean - lean, p.wall.u) : null;
+    return p?.wall && lean !== null ? wallScatter(p.wall, lean) : null;
   });
   const common = toDegrees(c.anatomy.alignment.turnError);
   const stats = ['min', 'p05', 'median', 'mean', 'p95', 'max'] as const;

@@ -34,10 +34,7 @@ export const plateThicknesses = (c: PartialContext): ReadonlyMap<number, number>
   return new Map([...thicknesses(c, Infinity).of].filter(([v]) => depth[v] >= DEEP));
 };
 
-function movedBy({ crown }: PartialContext): number {
-  const { areas } = crown.anatomy.region;
-  return Math.max(MOVED, SPACING * Math.sqrt(areas.reduce((s, a) => s + a, 0) / areas.length));
-}
+const movedBy = ({ crown }: PartialContext): number => Math.max(MOVED, SPACING * crown.anatomy.region.spacing);
 
 /** Thickness of the facial plate by prepared point, of every so many of them; `each` is how many a look stands for. */
 function thicknesses(c: PartialContext, most = MOST): { readonly of: ReadonlyMap<number, number>; readonly each: number } {
