@@ -1,6 +1,6 @@
 import { applyPoint } from '../../linalg/rigid.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import type { Master } from '../../master/master.ts';
+import { type Master, neighbourClosed } from '../../master/master.ts';
 import { narrowestGap } from '../../measure/box/box-clearance.ts';
 import { gingivalEdge } from '../../measure/box/box-size.ts';
 import { cavosurfaceAlong } from '../../measure/cavity/cavosurface.ts';
@@ -108,7 +108,7 @@ function sidesOf(a: CavityAnatomy, strip: readonly StripPlace[]): number[][] {
 
 /** Gap from an outline place to the neighbour on its side, where that is within 3 mm. */
 function clearanceAt(a: CavityAnatomy, p: readonly [number, number, number]): number | null {
-  const neighbour = a.master[p[0] > 0 ? 'mesial' : 'distal'];
+  const neighbour = neighbourClosed(a.master, p[0] > 0 ? 'mesial' : 'distal');
   const box = a.boxes.find((b) => b.sign * p[0] > 0);
   const hit = newClosest();
   if (!neighbour || !box || !closestPoint(neighbour, p[0], p[1], p[2], hit, 3)) return null;

@@ -1,5 +1,6 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
+import { neighbourClosed } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import type { OutlinePoint } from '../../segment/cavity/outline.ts';
@@ -10,13 +11,17 @@ import { gingivalEdge } from './box-size.ts';
 /** mm: a gap above this counts as open. */
 const FAR = 5;
 
+/** z of the margin's run beyond which it runs up the proximal face, and by how much that is moved to see what it decides. */
+const RISING = 0.5;
+export const RISING_MOVED = 0.2;
+
 /** Outline places of a box's facial and lingual margin: beyond the axial wall, above its floor's edge, each side of its middle. */
-export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): OutlinePoint[] {
+export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual', moved = 0): OutlinePoint[] {
   const below = new Set(gingivalEdge(a, b));
   return a.outline.filter((o) => {
     if (below.has(o) || b.sign * (o.p[0] - (axialX(b, o.p[1]) ?? 0)) < 0.3) return false;
     // Only where the margin runs up the proximal face: over the marginal ridge it turns level.
-    return (side === 'facial' ? o.p[1] > b.floor.centre[1] : o.p[1] < b.floor.centre[1]) && Math.abs(o.tangent[2]) > 0.5;
+    return (side === 'facial' ? o.p[1] > b.floor.centre[1] : o.p[1] < b.floor.centre[1]) && Math.abs(o.tangent[2]) > RISING + moved;
   });
 }
 
@@ -65,7 +70,7 @@ interface Gap {
 
 /** The place of a box's margin that comes nearest to the neighbour, and the neighbour's place across the gap. */
 export function narrowestGap(a: CavityAnatomy, b: Box, which: 'facial' | 'lingual' | 'gingival'): Gap | null {
-  const neighbour = a.master[b.side];
+  const neighbour = neighbourClosed(a.master, b.side);
   if (!neighbour) return null;
   const margin = which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which);
   const hit = newClosest();

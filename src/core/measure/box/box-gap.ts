@@ -1,10 +1,13 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import type { Vec3 } from '../../linalg/vec.ts';
+import { neighbourClosed } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { closestPoint, newClosest } from '../../spatial/surface.ts';
+import type { OutlinePoint } from '../../segment/cavity/outline.ts';
+import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { cornerError, edgeError } from '../uncertainty/outline-error.ts';
-import { sideMargin } from './box-clearance.ts';
+import { RISING_MOVED, sideMargin } from './box-clearance.ts';
 import { gingivalEdge } from './box-size.ts';
 
 const NAME = 'box.gap.even';
@@ -23,41 +26,61 @@ const LEAST = 6;
  * @example a margin parallel to the neighbour reads 0
  */
 export function boxGap(a: CavityAnatomy): Reading[] {
-  const hit = newClosest();
   return a.boxes.flatMap((b) =>
     (['facial', 'lingual', 'gingival'] as const).flatMap((which): Reading[] => {
       const zone = `box ${b.side} ${which}`;
-      const neighbour = a.master[b.side];
+      const neighbour = neighbourClosed(a.master, b.side);
       if (!neighbour) return refusal(NAME, zone, ['value'], 'no-neighbour');
-      const gaps = (which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which)).flatMap((o) =>
-        closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, FAR)
-          ? [{ o, width: Math.sqrt(hit.distanceSquared), across: [hit.x, hit.y, hit.z] as const }]
-          : [],
-      );
+      const margin = (moved: number): OutlinePoint[] => (which === 'gingival' ? gingivalEdge(a, b) : sideMargin(a, b, which, moved));
+      const gaps = gapsOf(margin(0), neighbour);
       if (gaps.length < LEAST) return refusal(NAME, zone, ['value'], 'no-outline');
-      const widths = gaps.map((g) => g.width);
-      const [low, high] = weightedQuantiles(
-        widths,
-        widths.map(() => 1),
-        [0.05, 0.95],
-      );
       const widest = gaps.reduce((x, y) => (y.width > x.width ? y : x));
       const narrowest = gaps.reduce((x, y) => (y.width < x.width ? y : x));
       const errors = [widest, narrowest].flatMap(({ o, across }) => {
         const index = a.outline.indexOf(o);
         return [edgeError(a, index), cornerError(a, index, across)];
       });
+      const value = spread(gaps);
+      // Where a margin is taken to end decides how far the gap opens: at either end of its rise, and two of its last places.
+      const ends = [-RISING_MOVED, RISING_MOVED].map((moved) => spread(gapsOf(margin(moved), neighbour)) - value);
+      const end = Math.max(...ends.map(Math.abs)) / Math.sqrt(3);
       return [
         reading({
           name: NAME,
           zone,
-          value: high - low,
-          // Where a margin is taken to end decides how far the gap opens: two of its last places at either end.
-          U: expanded(...errors, (4 * (high - low)) / gaps.length, methodUncertainty(NAME, 'value')),
+          value,
+          U: expanded(...errors, end, (4 * value) / gaps.length, methodUncertainty(NAME, 'value')),
           at: { point: widest.o.p },
           samples: gaps.length,
         }),
       ];
     }),
   );
+}
+
+interface Gap {
+  readonly o: OutlinePoint;
+  readonly width: number;
+  readonly across: Vec3;
+}
+
+function gapsOf(margin: readonly OutlinePoint[], neighbour: Surface<'tooth'>): Gap[] {
+  const hit = newClosest();
+  return margin.flatMap((o) =>
+    closestPoint(neighbour, o.p[0], o.p[1], o.p[2], hit, FAR)
+      ? [{ o, width: Math.sqrt(hit.distanceSquared), across: [hit.x, hit.y, hit.z] as const }]
+      : [],
+  );
+}
+
+/** Widest less narrowest gap, without a twentieth at either end; nothing of too few places. */
+function spread(gaps: readonly Gap[]): number {
+  if (gaps.length < 2) return 0;
+  const widths = gaps.map((g) => g.width);
+  const [low, high] = weightedQuantiles(
+    widths,
+    widths.map(() => 1),
+    [0.05, 0.95],
+  );
+  return high - low;
 }

@@ -1,4 +1,5 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { neighbourClosed } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { Box, CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
@@ -27,7 +28,7 @@ const NAMES = ['instrument.box.condenser', 'instrument.box.hatchet'] as const;
 export function instrumentBox(a: CavityAnatomy): Reading[] {
   return a.boxes.flatMap((b): Reading[] => {
     const zone = `box ${b.side}`;
-    const neighbour = a.master[b.side];
+    const neighbour = neighbourClosed(a.master, b.side);
     if (!neighbour) return NAMES.flatMap((n) => refusal(n, zone, ['max'], 'no-neighbour'));
     const cells = freeCells(a, b, neighbour.mesh.positions);
     if (cells.size === 0) return NAMES.flatMap((n) => refusal(n, zone, ['max'], 'no-gingival-floor'));

@@ -48,15 +48,19 @@ export function outlineScatter(a: CavityAnatomy): number {
   return scatter;
 }
 
+/** Share of the distance between a scan's points, beyond that of a usual scan (mm), by which it blunts the edge that an outline is. */
+const BLUNTED = 0.25;
+const USUAL = 0.1;
+
 /**
- * Standard uncertainty (mm) of the outline near its place `i`: scatter, and how far the edge moves when it is read from half of the wall's strip. `i` null
+ * Standard uncertainty (mm) of the outline near its place `i`: scatter, how much the scan blunts the edge, and how far the edge moves when it is read from half of the wall's strip. `i` null
  * asks for the outline as a whole.
  * @source own definition, docs/definitions.md
  */
 export function edgeError(a: CavityAnatomy, i: number | null): number {
   const n = a.outline.length;
   const moved = i === null ? a.outline.map((o) => o.moved) : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n].moved);
-  return Math.hypot(outlineScatter(a), median(moved.map(Math.abs)));
+  return Math.hypot(outlineScatter(a), BLUNTED * Math.max(0, a.region.spacing - USUAL), median(moved.map(Math.abs)));
 }
 
 /** Standard uncertainty (mm) of a mean over so many places: neighbouring places share what the edge is read from, over about 0.4 mm. */

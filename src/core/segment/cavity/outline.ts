@@ -22,6 +22,9 @@ export interface OutlinePoint {
   readonly turned: number;
 }
 
+/** mm: half a strip that runs nearly along the surface meets it anywhere; farther off than this says no more than this. */
+const MOST_MOVED = 0.3;
+
 /** mm between the outline's points. */
 export const OUTLINE_STEP = 0.1;
 
@@ -62,7 +65,7 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
       tangent,
       normal: out,
       inward,
-      moved: upper ? dot(upper.shift, away) : 0,
+      moved: upper ? Math.max(-MOST_MOVED, Math.min(MOST_MOVED, dot(upper.shift, away))) : 0,
       turned: upper && inward ? angleTo(upper.inward, away) - angleTo(inward, away) : 0,
       angle: inward ? angleTo(inward, away) : null,
     };
