@@ -1,5 +1,8 @@
 import type { ForeignCase, Truth } from './case.ts';
 import { build, CASES, type Outsider } from './level-set.ts';
+import type { CavityCut } from './level-set-cuts.ts';
+import { levelSetPartialTruths } from './level-set-partial.ts';
+import { FORMS } from './level-set-tooth.ts';
 
 const RAD = Math.PI / 180;
 const SIDES = [
@@ -51,23 +54,28 @@ function truthsOf(o: Outsider): Truth[] {
     for (const coping of [0.3, 0.5]) say(`porcelain.unsupported(${coping.toFixed(1)})`, null, 'value', o.crown.down - coping);
     if (/incisor|canine/.test(o.form)) say('reduction.incisal', null, 'value', o.crown.down);
   }
+  if (o.partial) out.push(...levelSetPartialTruths(FORMS[o.form], o.partial));
+  if (o.onlay) for (const box of o.onlay.boxes) boxTruths(o.onlay.slot, box, say);
   if (o.cavity) {
     const c = o.cavity;
     const open = c.box?.side === 1 ? 'mesial' : c.box?.side === -1 ? 'distal' : null;
     for (const side of ['facial', 'lingual', 'mesial', 'distal']) if (side !== open) say('wall.angle', side, 'mean', c.lean);
     say('floor.pulpal.tilt', null, 'value', 0);
     say('floor.pulpal.flat', null, 'value', 0);
-    if (c.box && open) {
-      const b = c.box;
-      for (const side of ['facial', 'lingual', 'axial'])
-        say('wall.angle', side === 'axial' ? `axial ${open}` : `box ${open} ${side}`, 'mean', side === 'axial' ? b.lean * 1 : b.lean);
-      say('floor.gingival.tilt', `${open} floor`, 'value', 0);
-      say('box.width', `box ${open} floor`, 'value', b.width);
-      say('box.height', `box ${open}`, 'value', c.floor - b.floor);
-      say('divergence', `box ${open}`, 'value', -2 * b.lean);
-    }
+    if (c.box) boxTruths(c, c.box, say);
   }
   return out;
+}
+
+type Say = (name: string, zone: string | null, stat: string, value: number) => void;
+
+function boxTruths(slot: CavityCut, b: NonNullable<CavityCut['box']>, say: Say): void {
+  const side = b.side === 1 ? 'mesial' : 'distal';
+  for (const wall of [`box ${side} facial`, `box ${side} lingual`, `axial ${side}`]) say('wall.angle', wall, 'mean', b.lean);
+  say('floor.gingival.tilt', `${side} floor`, 'value', 0);
+  say('box.width', `box ${side} floor`, 'value', b.width);
+  say('box.height', `box ${side}`, 'value', slot.floor - b.floor);
+  say('divergence', `box ${side}`, 'value', -2 * b.lean);
 }
 
 /** Level-set bodies cut by swept rings and prisms; a second scan of each is coarser and noisier. */

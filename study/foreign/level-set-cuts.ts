@@ -9,7 +9,7 @@ export interface CrownCut {
   readonly form: 'shoulder' | 'chamfer';
 }
 
-const around = (t: CrownCut['taper'], phi: number): number => {
+export const around = (t: CrownCut['taper'], phi: number): number => {
   const c = Math.cos(phi);
   const s = Math.sin(phi);
   return (c > 0 ? t.f : t.l) * c * c + (s > 0 ? t.m : t.d) * s * s;

@@ -77,7 +77,7 @@ const SOFT = 9;
 
 const smin = (p: number, q: number): number => -Math.log(Math.exp(-SOFT * p) + Math.exp(-SOFT * q)) / SOFT;
 
-function inside(f: Form, x: number, y: number, z: number): number {
+export function inside(f: Form, x: number, y: number, z: number): number {
   const s = section(f, z);
   const n = 2.5;
   const rho = ((Math.abs(x) / s.a) ** n + (Math.abs(y - s.y) / s.b) ** n) ** (1 / n);

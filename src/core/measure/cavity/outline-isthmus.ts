@@ -89,8 +89,8 @@ export function outlineIsthmus(a: CavityAnatomy): Reading[] {
     Math.SQRT2 * outlineScatter(a),
   );
   const value = Math.min(...own);
-  // The least hangs on one place: half of its distance to the tenth of the places that are narrowest.
-  const one = (quantile(own, 0.1) - value) / 2;
+  // The least hangs on one place: most of its distance to the tenth of the places that are narrowest.
+  const one = (quantile(own, 0.1) - value) / Math.SQRT2;
   const z = a.pulpal ? a.pulpal.centre[2] : 0;
   const at = { point: [least.x, least.y, z] as const };
   const U = expanded(Math.SQRT2 * edgeError(a, null), one, methodUncertainty('outline.isthmus', 'min'));
