@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { withContactsClosed } from '#core/master/contact-caps.ts';
 import { bridged } from '#core/master/fused.ts';
+import { type Master, neighbourClosed } from '#core/master/master.ts';
 import { makeMesh } from '#core/mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, onBorder, signedDistance } from '#core/spatial/surface.ts';
 
@@ -75,6 +76,27 @@ describe('a target whose contact the scan bridged', () => {
         expect(Math.abs((signedDistance(target, ...p) ?? Number.NaN) - off)).toBeLessThan(0.04);
         expect(closestPoint(target, ...p, hit) && !onBorder(target, hit)).toBe(true);
       }
+  });
+  it('closes the neighbour’s contact too, for gaps to it', () => {
+    const target = half((along, z) => Math.hypot(along, z - 4) < 1.2);
+    const whole = { mesh: target.mesh };
+    const parts = new Uint8Array(target.mesh.positions.length / 3).fill(2);
+    const mesial = makeSurface(target.mesh);
+    const master = (onBridge: Uint8Array) => ({ mesial, distal: null, whole, wholeParts: parts, onBridge }) as unknown as Master;
+    // Nothing bridged, and no such neighbour: what is there is given as it is.
+    expect(neighbourClosed(master(new Uint8Array(parts.length)), 'mesial')).toBe(mesial);
+    expect(neighbourClosed(master(new Uint8Array(parts.length)), 'distal')).toBeNull();
+    // A bridge in the middle of the side: the place there is the cylinder's own again, not the hole's rim.
+    const p = target.mesh.positions;
+    const onBridge = Uint8Array.from(parts, (_, v) => (Math.hypot(5 * Math.atan2(p[3 * v + 1], p[3 * v]), p[3 * v + 2] - 4) < 1 ? 1 : 0));
+    const bridgedMaster = master(onBridge);
+    const closed = neighbourClosed(bridgedMaster, 'mesial');
+    expect(closed).not.toBeNull();
+    if (!closed) return;
+    const hit = newClosest();
+    closestPoint(closed, 5.3, 0, 4, hit);
+    expect(Math.abs(Math.sqrt(hit.distanceSquared) - 0.3)).toBeLessThan(0.04);
+    expect(neighbourClosed(bridgedMaster, 'mesial')).toBe(closed);
   });
   it('is left as it is where nothing was bridged', () => {
     const target = half(() => false);

@@ -69,7 +69,7 @@ export function roundCutter(places: readonly Place[], noise: number): RoundCutte
 /** Where the cutter's side on one hand meets the wall: the corner that it left. */
 export function cornerOfRound(c: RoundCutter, hand: 1 | -1, wall: (u: number) => number): Place {
   let u = c.middle[0] + hand * c.radius;
-  for (let i = 0; i < 6; i++) {
+  for (let i = 0; i < 20; i++) {
     const under = Math.min(0, wall(u) - c.middle[1]);
     u = c.middle[0] + hand * Math.sqrt(Math.max(0, c.radius ** 2 - under ** 2));
   }
