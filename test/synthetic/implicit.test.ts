@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { measure } from '#core/pipeline.ts';
 import { FOREIGN } from '../../study/foreign/families.ts';
 import { type Body, roundedBoth, surfaceNets } from '../../study/foreign/implicit-mesh.ts';
+import { type Notch, notchTruths, placeOfEdge } from '../../study/foreign/notch-truths.ts';
 import { emptySheet } from '../../study/foreign/scanner.ts';
 
 describe('surface nets', () => {
@@ -28,6 +29,27 @@ describe('surface nets', () => {
   });
 });
 
+describe('a notch’s truth, in a wall at x = 3', () => {
+  const notch = (depth: number, level: boolean): Notch => {
+    const cutter: Body = level
+      ? (x, y) => Math.max(Math.abs(y) - 0.5, 3 - depth - x)
+      : (x, y) => (x < 3.5 - depth ? Math.hypot(x - 3.5 + depth, y) : Math.abs(y)) - 0.5;
+    return { zone: 'mesial', solid: (x) => x - 3, cutter, middle: () => [3 - 0.4 * depth, 0], from: 0, to: 3, level };
+  };
+  it.each([
+    ['a round cutter sunk past its middle', 0.7, false, 1],
+    ['one sunk by 0.2 of its radius', 0.1, false, 0.6],
+    ['a box', 0.9, true, 1],
+  ] as const)('of %s is as deep as it was cut and as wide as its chord', (_, depth, level, width) => {
+    const truth = notchTruths(notch(depth, level));
+    expect(truth.find((t) => t.name === 'groove.depth')?.value).toBeCloseTo(depth, 2);
+    expect(truth.find((t) => t.name === 'groove.width')?.value).toBeCloseTo(width, 2);
+  });
+  it('lies as far from an edge as that stands from its facial lip', () => {
+    expect(placeOfEdge(notch(0.7, false), () => [3, 1.4]).value).toBeCloseTo(0.9, 2);
+  });
+});
+
 const measured = (name: string) => {
   const made = FOREIGN.find((c) => c.name === name)?.make();
   if (!made) throw new Error('no such case');
@@ -43,6 +65,8 @@ const measured = (name: string) => {
 describe.each([
   ['an MOD cavity', 'implicit premolar25 MOD, steep', 20],
   ['a crown', 'implicit premolar25 crown, uneven', 40],
+  ['a three-quarter crown with a box and a groove', 'implicit premolar25 three-quarter crown, a box and a groove', 18],
+  ['an onlay', 'implicit molar17 onlay, lingual, one box', 25],
 ] as const)('%s of functions, in a tooth fused with its neighbours', (_, name, least) => {
   const { held, value } = measured(name);
   it('nine of ten true values lie within U', () => {

@@ -12,7 +12,7 @@ import { ANTERIOR_CERAMIC, CLEAN_CROWN, ZIRCONIA_POSTERIOR } from './crown/recip
 import { byHand, type Hand } from './hand.ts';
 import { CLEAN_ONLAY } from './onlay/recipe.ts';
 import { grooveSolid, partialParts, wallAt } from './partial/partial.ts';
-import { CLEAN_PARTIAL, groove } from './partial/recipe.ts';
+import { CLEAN_PARTIAL, groove, THREE_QUARTER_BOXES } from './partial/recipe.ts';
 import { preformedParts } from './preformed/preformed.ts';
 import { CLEAN_PREFORMED } from './preformed/recipe.ts';
 import { halfSpace, shaft } from './rings.ts';
@@ -154,6 +154,28 @@ describe('solids of partial crowns', () => {
       const w = wallAt(parts.envelope, g.phi, z);
       expect(Math.abs(Math.hypot(w[0], w[1]) - bottom - g.recipe.depth)).toBeLessThan(0.12);
     }
+  });
+  it('a box is cut as wide as its recipe says, its axial wall as deep, its corners inside both', () => {
+    const [b] = partialParts(t, THREE_QUARTER_BOXES).grooves;
+    const { positions } = grooveSolid(b, 12);
+    const z = b.from;
+    const c = b.centre(z);
+    const level = Array.from(
+      { length: positions.length / 3 },
+      (_, i) => [positions[3 * i] - c[0], positions[3 * i + 1] - c[1], positions[3 * i + 2]] as const,
+    )
+      .filter((p) => Math.abs(p[2] - z) < 1e-6)
+      .map(([x, y]) => ({ across: Math.abs(x * b.out[1] - y * b.out[0]), outward: x * b.out[0] + y * b.out[1] }))
+      // The middle of the cap is no place of its outline.
+      .filter((p) => p.across > 1e-6 || p.outward < 1e-6);
+    expect(Math.max(...level.map((p) => p.across))).toBeCloseTo(b.recipe.width / 2, 6);
+    expect(Math.min(...level.map((p) => p.outward))).toBeCloseTo(0, 6);
+    // Rounded by 0.2 mm: nothing in the square corner itself.
+    const inCorner = level.filter((p) => p.outward < 0.05 && p.across > b.recipe.width / 2 - 0.05);
+    expect(inCorner).toEqual([]);
+    const w = wallAt(parts.envelope, b.phi, (b.from - b.recipe.over + b.to) / 2);
+    const bottom = b.centre((b.from - b.recipe.over + b.to) / 2);
+    expect(Math.abs(Math.hypot(w[0] - bottom[0], w[1] - bottom[1]) - b.recipe.depth)).toBeLessThan(0.12);
   });
   it('both grooves of a clean recipe run along the axis', () => {
     for (const g of parts.grooves) expect(g.centre(1)).toEqual(g.centre(4));

@@ -3,6 +3,7 @@ import type { Reading } from '../../result/reading.ts';
 import type { Around } from '../../segment/around.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
+import { blunting } from '../uncertainty/blunting.ts';
 import { finishScatter } from '../uncertainty/finish-scatter.ts';
 import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
@@ -19,10 +20,6 @@ export function marginGingiva(c: CrownContext): Reading[] {
   return heightOver(c, 'margin.gingiva', marginHeights(c), ['min', 'p05', 'median', 'mean', 'p95', 'max']);
 }
 
-/** Share of the distance between a scan's points, beyond that of a usual scan (mm), by which it carries an edge down as it blunts it. */
-const BLUNTED = 0.25;
-const USUAL = 0.1;
-
 /** Statistics of the finish line's height over some curve of the master, by azimuth. */
 export const heightOver = (c: CrownContext, name: string, values: Around, stats: readonly Stat[]): Reading[] =>
   aroundStats({
@@ -31,7 +28,7 @@ export const heightOver = (c: CrownContext, name: string, values: Around, stats:
     ...alongFinishLine(c),
     stats,
     each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
-    common: Math.hypot(c.anatomy.alignment.pointError, BLUNTED * Math.max(0, c.anatomy.region.spacing - USUAL)),
+    common: Math.hypot(c.anatomy.alignment.pointError, blunting(c.anatomy.region)),
     noise: noiseLeft(
       c.anatomy.profiles.map((p) => p?.finish.z ?? null),
       c.finishZ,

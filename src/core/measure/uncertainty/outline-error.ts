@@ -3,6 +3,7 @@ import { smoothAround } from '../../segment/around.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
 import { median } from '../../statistics/quantile.ts';
+import { blunting } from './blunting.ts';
 
 /** Half window, in the outline's steps of 0.1 mm, of the course from which a place's scatter is taken: wider than noise, narrower than a dovetail. */
 const COURSE = 6;
@@ -48,10 +49,6 @@ export function outlineScatter(a: CavityAnatomy): number {
   return scatter;
 }
 
-/** Share of the distance between a scan's points, beyond that of a usual scan (mm), by which it blunts the edge that an outline is. */
-const BLUNTED = 0.25;
-const USUAL = 0.1;
-
 /**
  * Standard uncertainty (mm) of the outline near its place `i`: scatter, how much the scan blunts the edge, and how far the edge moves when it is read from half of the wall's strip. `i` null
  * asks for the outline as a whole.
@@ -60,7 +57,7 @@ const USUAL = 0.1;
 export function edgeError(a: CavityAnatomy, i: number | null): number {
   const n = a.outline.length;
   const moved = i === null ? a.outline.map((o) => o.moved) : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n].moved);
-  return Math.hypot(outlineScatter(a), BLUNTED * Math.max(0, a.region.spacing - USUAL), median(moved.map(Math.abs)));
+  return Math.hypot(outlineScatter(a), blunting(a.region), median(moved.map(Math.abs)));
 }
 
 /** Standard uncertainty (mm) of a mean over so many places: neighbouring places share what the edge is read from, over about 0.4 mm. */
