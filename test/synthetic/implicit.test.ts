@@ -78,3 +78,11 @@ describe.each([
     expect(value('margin.lip', 'max') ?? 0).toBeLessThan(0.05);
   });
 });
+
+it('a box wall that is all rounding is refused: once it was carried on to a width of −8 mm', () => {
+  const made = FOREIGN.find((c) => c.name === 'implicit molar36 onlay, facial, two boxes, noise 0.03, coarse')?.make();
+  if (!made) throw new Error('no such case');
+  const widths = measure(made.kind, made.scan, made.master).readings.filter((r) => r.name === 'box.width');
+  expect(widths.length).toBeGreaterThan(0);
+  for (const r of widths) expect(r.value === null ? r.reason : r.value > 1).toSatisfy((q) => q === 'no-wall' || q === true);
+});
