@@ -12,7 +12,9 @@ import { radialPoint } from '../../segment/crown/crown.ts';
 
 /** What is drawn round a crown: `finishLine` in the master file's frame, the rest as pairs [azimuth, value]. */
 export function crownCurves(c: CrownContext): Curves {
-  const by = (values: readonly (number | null)[]): number[][] => values.flatMap((v, k) => (v === null ? [] : [[c.azimuths[k], v]]));
+  // Beside the covered side of a partial cover a value is only carried over.
+  const by = (values: readonly (number | null)[]): number[][] =>
+    values.flatMap((v, k) => (v === null || !c.anatomy.covered[k] ? [] : [[c.azimuths[k], v]]));
   const { fromTooth } = c.anatomy.master;
   return {
     finishLine: c.azimuths.flatMap((a, k) => {
