@@ -23,22 +23,38 @@ const MIDDLE = 0.25;
  * @formula finish = z(ledge at the groove's foot, or its lowest level where there is none) − z(finish line straight out of it, by a line through its places within 0.6 mm to either side); edge = least distance of the outline, over the middle half of the groove's height, from its facial lip, seen along the axis
  * @units mm
  * @frame tooth
- * @fails no-groove-cut, no-finish-line, no-outline
+ * @fails no-groove-cut, not-seen (only the upper part of the groove was found), no-finish-line, no-outline
  * @source own definition, docs/definitions.md
  * @example a groove that ends half a millimetre over the finish line and leaves 0.4 of the slice in front of it reads 0.5 and 0.4
  */
 export function groovePlace(c: PartialContext): Reading[] {
   if (c.grooves.length === 0) return NAMES.flatMap((n) => refusal(n, null, ['value'], 'no-groove-cut'));
-  return c.grooves.flatMap(({ zone, groove: g }) => [...toFinish(c, zone, g), ...toEdge(c, zone, g)]);
+  return c.grooves.flatMap(({ zone, groove: g }) => {
+    if (!isSeenWhole(c, g)) return NAMES.flatMap((n) => refusal(n, zone, ['value'], 'not-seen'));
+    return [...toFinish(c, zone, g), ...toEdge(c, zone, g)];
+  });
 }
 
-function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
-  const under = c.outline.flatMap(({ p, tangent }) => {
+/** mm over the finish line from which a groove that ends without a ledge was not seen down to its foot: its far lip was lost. */
+const LOST = 1;
+
+/** Whether a groove was seen down to its foot: there its cutter left a ledge, or it runs on to the finish line. */
+export function isSeenWhole(c: PartialContext, g: Groove): boolean {
+  const under = finishUnder(c, g);
+  return ledgeOf(c, g).length >= LEAST || under.length < 4 || g.from[2] - lineThrough(under).at(0) < LOST;
+}
+
+/** The finish line's places under a groove: across from its middle, and their height. */
+const finishUnder = (c: PartialContext, g: Groove): (readonly [number, number])[] =>
+  c.outline.flatMap(({ p, tangent }) => {
     const [x, y] = [p[0] - g.from[0], p[1] - g.from[1]];
     const across = x * g.out[1] - y * g.out[0];
     const isUnder = p[2] < g.from[2] && x * g.out[0] + y * g.out[1] > 0 && Math.abs(across) < UNDER;
     return isUnder && Math.abs(tangent[2]) < LEVELLY ? [[across, p[2]] as const] : [];
   });
+
+function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
+  const under = finishUnder(c, g);
   if (under.length < 4) return refusal(NAMES[0], zone, ['value'], 'no-finish-line');
   // The finish line climbs towards the contacts: its height counts straight out of the groove.
   const line = lineThrough(under);
@@ -48,8 +64,8 @@ function toFinish(c: PartialContext, zone: string, g: Groove): Reading[] {
   return [reading({ name: NAMES[0], zone, value: foot.z - line.at(0), U, at, samples: under.length })];
 }
 
-/** Height at which a groove ends: of the ledge at its foot, or of the lowest level at which it was seen. */
-function footOf(c: PartialContext, g: Groove): { z: number; u: number } {
+/** Heights of the ledge at a groove's foot. */
+function ledgeOf(c: PartialContext, g: Groove): number[] {
   const { mesh, prepared, normals } = c.crown.anatomy.region;
   const p = mesh.positions;
   const ledge: number[] = [];
@@ -61,6 +77,12 @@ function footOf(c: PartialContext, g: Groove): { z: number; u: number } {
     const across = Math.abs(x * g.out[1] - y * g.out[0]);
     if (out > 0.1 * g.depth && out < 0.9 * g.depth && across < 0.35 * g.width) ledge.push(p[3 * v + 2]);
   }
+  return ledge;
+}
+
+/** Height at which a groove ends: of the ledge at its foot, or of the lowest level at which it was seen. */
+function footOf(c: PartialContext, g: Groove): { z: number; u: number } {
+  const ledge = ledgeOf(c, g);
   if (ledge.length < LEAST) return { z: g.from[2] - LEVEL / 2, u: LEVEL / Math.sqrt(12) };
   const z = median(ledge);
   return { z, u: (1.48 * median(ledge.map((q) => Math.abs(q - z)))) / Math.sqrt(ledge.length / 3) };
