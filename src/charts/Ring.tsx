@@ -22,6 +22,8 @@ export interface RingProps {
 const SIDE_WORDS = ['facial', 'mesial', 'lingual', 'distal'];
 const QUARTERS = [90, 180, 270].map((a, i) => [a, i + 1]);
 
+/** Degrees within which a value counts as read at the azimuth pointed at: where a partial cover ends nothing is. */
+const BESIDE = 6;
 /** Room for a side’s name, in units of the drawing. */
 const NAME_WIDTH = 62;
 const W = 780;
@@ -42,10 +44,9 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
   const x = (a: number): number => LEFT + ((W - LEFT - RIGHT) * a) / 360;
   const y = (v: number): number => TOP + (H - TOP - BOTTOM) * (1 - (v - lo + pad) / (hi - lo + 2 * pad || 1));
   const lines = stretches(points.map(([a, v]) => ({ azimuth: a, value: v })));
-  const here = points.reduce<readonly number[] | null>(
-    (best, p) => (!best || Math.abs(p[0] - azimuth) < Math.abs(best[0] - azimuth) ? p : best),
-    null,
-  );
+  const away = (p: readonly number[]): number => Math.abs(((p[0] - azimuth + 540) % 360) - 180);
+  const nearest = points.reduce<readonly number[] | null>((best, p) => (!best || away(p) < away(best) ? p : best), null);
+  const here = nearest && away(nearest) <= BESIDE ? nearest : null;
   const pick = (clientX: number, box: DOMRect): void => {
     const a = ((((clientX - box.left) / box.width) * W - LEFT) / (W - LEFT - RIGHT)) * 360;
     if (a >= 0 && a <= 360) onAzimuth((Math.round(a / 2) * 2) % 360);
@@ -60,7 +61,7 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
     <figure className="min-w-0">
       <figcaption className="sr-only" id={id}>
         {title} round the tooth in {unit}: from {Math.min(...values).toFixed(digits)} to {Math.max(...values).toFixed(digits)}
-        {here && `; at ${Math.round(azimuth)} degrees ${here[1].toFixed(digits)}`}
+        {`; at ${Math.round(azimuth)} degrees ${here ? here[1].toFixed(digits) : 'nothing is read'}`}
         {stretch && `; ${stretch.words} at ${Math.round((stretch.from + stretch.to) / 2)} degrees`}
       </figcaption>
       <svg
@@ -154,16 +155,14 @@ export function Ring({ title, unit, digits, points, band, out, U, azimuth, onAzi
             <rect key={p[0]} x={x(p[0]) - 2.2} y={y(p[1]) - 1.6} width={4.4} height={3.2} className="fill-under" />
           ))}
         <line x1={x(azimuth)} x2={x(azimuth)} y1={TOP} y2={H - BOTTOM} className="stroke-ink" strokeWidth="1.2" />
-        {here && (
-          <text
-            x={x(azimuth) + (azimuth > 300 ? -5 : 5)}
-            y={TOP + 10}
-            textAnchor={azimuth > 300 ? 'end' : 'start'}
-            className="figure fill-ink text-[12px]"
-          >
-            {here[1].toFixed(digits)} {unit}
-          </text>
-        )}
+        <text
+          x={x(azimuth) + (azimuth > 300 ? -5 : 5)}
+          y={TOP + 10}
+          textAnchor={azimuth > 300 ? 'end' : 'start'}
+          className="figure fill-ink text-[12px]"
+        >
+          {here ? `${here[1].toFixed(digits)} ${unit}` : 'nothing is read here'}
+        </text>
       </svg>
     </figure>
   );

@@ -92,6 +92,37 @@ describe('a stretch that a reading of its own stands for', () => {
   });
 });
 
+describe('a ring that ends where a partial cover ends', () => {
+  const at = (azimuth: number, points: readonly (readonly number[])[]): string =>
+    renderToStaticMarkup(
+      <Ring
+        title="Taper"
+        unit="°"
+        digits={1}
+        points={points}
+        band={[2, 6]}
+        out={() => false}
+        U={0.5}
+        azimuth={azimuth}
+        onAzimuth={() => undefined}
+      />,
+    );
+  const covered = Array.from({ length: 100 }, (_, k) => [80 + 2 * k, 4.6]);
+  it('says the value where one is read', () => {
+    expect(at(180, covered)).toContain('at 180 degrees 4.6');
+    expect(at(76, covered)).toContain('at 76 degrees 4.6');
+  });
+  it('says that nothing is read beyond, and gives no neighbour’s figure', () => {
+    for (const azimuth of [0, 60, 300]) {
+      expect(at(azimuth, covered)).toContain(`at ${azimuth} degrees nothing is read`);
+      expect(at(azimuth, covered)).not.toContain('4.6 °');
+    }
+  });
+  it('counts over facial as near as anywhere', () => {
+    expect(at(358, [[0, 3.2]])).toContain('at 358 degrees 3.2');
+  });
+});
+
 describe('a section', () => {
   const half = { azimuth: 0, scan: [1, 0, 2, 3], master: [], finish: null, foot: null, wall: null, width: null, taper: null, height: null };
   const lines = (opposing: boolean, own: number[] | undefined): number =>
