@@ -1,6 +1,7 @@
 import { cross, dot, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
 import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
+import { bevelTruth, dentineTruth, lesionTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 
@@ -26,8 +27,12 @@ export interface Cut {
     readonly width: number;
     readonly floor: number;
     readonly lean: { readonly facial: number; readonly lingual: number; readonly axial: number };
+    /** A bevel of the gingival margin: mm from the axial wall's foot at which it begins, degrees under the level. */
+    readonly bevel?: { readonly from: number; readonly angle: number };
   }[];
   readonly axiopulpal: number;
+  /** Decay: a ball on one side of the tooth. */
+  readonly lesion?: { readonly x: number; readonly z: number; readonly radius: number };
 }
 
 export type Say = (name: string, zone: string | null, stat: string, value: number) => void;
@@ -58,8 +63,13 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
   ] as const)
     say('cavosurface', null, stat, angles[Math.floor(q * angles.length)]);
   cuspPlaneTruth(t, c, say);
+  dentineTruth(t, c, say);
   for (const b of c.boxes) {
     boxTruths(t, c, b, say);
+    lesionTruth(c, b, say);
+    bevelTruth(t, b, say);
+    // A bevel carries the margin under the floor: gaps and instruments are told of plain boxes.
+    if (b.bevel) continue;
     gapTruths(t, b, taken, edge, say);
     instrumentTruths(t, b, taken, say);
   }
@@ -81,6 +91,7 @@ export function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say
   const [facial, lingual] = [b.lean.facial, b.lean.lingual].map((a) => Math.tan((a * Math.PI) / 180));
   say('box.parallel', `${zone} path`, 'value', (Math.atan(Math.abs(lingual - facial) / 2) * 180) / Math.PI);
   if (c.axiopulpal > 0) say('axiopulpal.radius', zone, 'value', c.axiopulpal);
+  if (b.bevel) return;
   const [y0, y1] = [b.y - b.width / 2, b.y + b.width / 2];
   for (const [i, third] of ['lingual third', 'middle third', 'facial third'].entries()) {
     const places = Array.from({ length: 50 }, (_, k) => y0 + ((y1 - y0) * (i + (k + 0.5) / 50)) / 3);
@@ -115,19 +126,25 @@ function over(t: ImplicitTooth, x: number, y: number): number {
   return lo;
 }
 
-export function floorDepths(t: ImplicitTooth, c: Cut, say: Say): void {
+/** Places of the pulpal floor, 0.05 mm apart, off the roundings into its walls. */
+export function floorPlaces(c: Cut): Vec3[] {
   const end = (side: 'mesial' | 'distal', own: number): number => {
     const b = c.boxes.find((q) => q.side === side);
     return b ? b.axial - Math.max(0.1, c.axiopulpal) : own - c.fillet;
   };
   const [x0, x1] = [-end('distal', c.half[0]), end('mesial', c.half[1])];
   const w = c.width / 2 - c.fillet;
-  const depths: number[] = [];
+  const out: Vec3[] = [];
   for (let x = x0; x <= x1; x += 0.05)
     for (let y = -w; y <= w; y += 0.05) {
       const dish = c.dish * Math.max(0, 1 - (x / 3) ** 2) * Math.max(0, 1 - (y / (0.5 * c.width)) ** 2);
-      depths.push(over(t, x, y) - (c.floor + Math.tan((c.tilt * Math.PI) / 180) * y - dish));
+      out.push([x, y, c.floor + Math.tan((c.tilt * Math.PI) / 180) * y - dish]);
     }
+  return out;
+}
+
+export function floorDepths(t: ImplicitTooth, c: Cut, say: Say): void {
+  const depths = floorPlaces(c).map(([x, y, z]) => over(t, x, y) - z);
   depths.sort((a, b) => a - b);
   for (const [stat, q] of [
     ['p05', 0.05],

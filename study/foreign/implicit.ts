@@ -2,6 +2,7 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, SCAN, type ScanOptions } from './case.ts';
+import { bevelBody, dentineSheet, lesionSheet } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
 import { type Cut, implicitTruths } from './implicit-truths.ts';
@@ -46,7 +47,8 @@ export function cavity(c: Cut): Body {
     const sides = wallsOf(x0, x1, b.y - b.width / 2, b.y + b.width / 2, b.floor, lean, c.line);
     const slot: Body = (x, y, z) => roundedBoth(sides(x, y, z), b.floor - z, c.fillet);
     const rest = body;
-    body = (x, y, z) => roundedEither(rest(x, y, z), slot(x, y, z), c.axiopulpal);
+    const bevel = bevelBody(b);
+    body = (x, y, z) => Math.min(roundedEither(rest(x, y, z), slot(x, y, z), c.axiopulpal), b.bevel ? bevel(x, y, z) : 9);
   }
   return body;
 }
@@ -88,7 +90,8 @@ function implicitCase(name: string, form: string, cut: Cut, options: Partial<Sca
   const o = { ...SCAN, ...options };
   const tooth = uncut(t);
   const taken = cavity(cut);
-  const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(t, tooth, 0.14), landmarks(t));
+  const inner = { dej: dentineSheet(t, 0.2), ...(cut.lesion && { caries: lesionSheet(t, cut.lesion) }) };
+  const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(t, tooth, 0.14), landmarks(t), inner);
   const { scan, pose } = scanOf(
     t.tooth,
     scene(t, (x, y, z) => Math.max(tooth(x, y, z), -taken(x, y, z)), o.spacing),
@@ -158,6 +161,36 @@ const CUTS: readonly (readonly [string, string, Partial<Cut>])[] = [
       boxes: [
         { side: 'mesial', axial: 2, y: 0, width: 3, floor: 1.8, lean: { facial: -1, lingual: -2, axial: -4 } },
         { side: 'distal', axial: 2, y: 0, width: 2.8, floor: 2, lean: { facial: -2, lingual: -1, axial: -4 } },
+      ],
+    },
+  ],
+  [
+    'Class II, bevelled, decay',
+    'molar36',
+    {
+      axiopulpal: 0.2,
+      lesion: { x: 5.4, z: 2.8, radius: 1.4 },
+      boxes: [{ ...BOX, side: 'mesial', bevel: { from: 1.05, angle: 40 } }],
+    },
+  ],
+  [
+    'Class II, bevelled deep, decay left',
+    'molar17',
+    {
+      floor: 3.1,
+      half: [2.6, 2.6],
+      axiopulpal: 0.2,
+      lesion: { x: -5, z: 2.4, radius: 1.6 },
+      boxes: [
+        {
+          side: 'distal',
+          axial: 3.3,
+          y: 0.2,
+          width: 3.8,
+          floor: 1.5,
+          lean: { facial: -3, lingual: -3, axial: -2 },
+          bevel: { from: 0.9, angle: 30 },
+        },
       ],
     },
   ],

@@ -54,7 +54,13 @@ export function fileFrameOf(tooth: string): { file: Matrix; turnedOver: boolean 
 const wound = (t: readonly number[], turnedOver: boolean): Uint32Array =>
   Uint32Array.from(t, (_, i) => (turnedOver ? t[i - (i % 3) + [0, 2, 1][i % 3]] : t[i]));
 
-export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: Landmarks) {
+/** Bodies inside the tooth: its dentine's surface, and decay. */
+export interface Inner {
+  readonly dej?: Sheet;
+  readonly caries?: Sheet;
+}
+
+export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: Landmarks, inner: Inner = {}) {
   const { file, turnedOver } = fileFrameOf(tooth);
   const p = (v: Vec3): Vec3 => applyPoint(file, v);
   const description: MasterDescription = {
@@ -73,12 +79,12 @@ export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: 
     }),
     ...(marks.cej && { cej: marks.cej.map(p) }),
   };
-  const mesh = makeMesh('master', transformPoints(file, Float64Array.from(sheet.positions)), wound(sheet.triangles, turnedOver));
+  const placed = (of: Sheet) => makeMesh('master', transformPoints(file, Float64Array.from(of.positions)), wound(of.triangles, turnedOver));
   return prepareMaster(description, {
-    arch: { mesh, parts: Uint8Array.from(sheet.parts) },
+    arch: { mesh: placed(sheet), parts: Uint8Array.from(sheet.parts) },
     opposing: null,
-    dej: null,
-    caries: null,
+    dej: inner.dej ? placed(inner.dej) : null,
+    caries: inner.caries ? placed(inner.caries) : null,
     pulp: null,
   });
 }

@@ -1,0 +1,96 @@
+import { type Body, surfaceNets } from './implicit-mesh.ts';
+import { type ImplicitTooth, uncut } from './implicit-tooth.ts';
+import { type Cut, floorPlaces, level, type Say } from './implicit-truths.ts';
+import { emptySheet, type Sheet } from './scanner.ts';
+
+const RAD = Math.PI / 180;
+/** How far the dentine's surface lies inside the tooth's own, in its function's own measure (about mm). */
+const ENAMEL = 1.4;
+
+/** The dentine: the tooth's own function, so much further in. */
+const dentine = (t: ImplicitTooth): Body => {
+  const own = uncut(t);
+  return (x, y, z) => own(x, y, z) + ENAMEL;
+};
+
+const meshed = (f: Body, half: readonly [number, number], z0: number, z1: number, cell: number): Sheet => {
+  const sheet = emptySheet();
+  surfaceNets(sheet, f, { from: [-half[0], -half[1], z0], to: [half[0], half[1], z1] }, cell, () => 1);
+  return sheet;
+};
+
+export const dentineSheet = (t: ImplicitTooth, cell: number): Sheet => meshed(dentine(t), [t.md / 2, t.fl / 2], -1, t.h + 1, cell);
+
+export function lesionSheet(t: ImplicitTooth, l: NonNullable<Cut['lesion']>): Sheet {
+  const ball: Body = (x, y, z) => Math.hypot(x - l.x, y, z - l.z) - l.radius;
+  return meshed(ball, [t.md / 2 + 2, t.fl / 2], l.z - l.radius - 0.5, l.z + l.radius + 0.5, 0.12);
+}
+
+/** Depth of the floor under the dentine's surface: least distance to a fine mesh of it. */
+export function dentineTruth(t: ImplicitTooth, c: Cut, say: Say): void {
+  const { positions: p } = dentineSheet(t, 0.1);
+  const inside = dentine(t);
+  // Every third place each way is enough for a quantile.
+  const depths = floorPlaces(c)
+    .filter((_, i) => i % 5 === 0)
+    .map(([x, y, z]) => {
+      let best = Infinity;
+      for (let i = 0; i < p.length; i += 3) best = Math.min(best, (p[i] - x) ** 2 + (p[i + 1] - y) ** 2 + (p[i + 2] - z) ** 2);
+      return inside(x, y, z) < 0 ? Math.sqrt(best) : -Math.sqrt(best);
+    })
+    .sort((a, b) => a - b);
+  say('floor.dentine', null, 'p05', depths[Math.floor(0.05 * depths.length)]);
+  say('floor.dentine', null, 'median', depths[depths.length >> 1]);
+}
+
+/** mm over the gingival floor from which the lesion faces the axial wall. */
+const OVER = 0.1;
+
+/** Least distance along the arch from the ball's surface to the axial wall's plane, over the heights that the wall has. */
+export function lesionTruth(c: Cut, b: Cut['boxes'][number], say: Say): void {
+  const { lesion } = c;
+  const s = b.side === 'mesial' ? 1 : -1;
+  if (!lesion || s * lesion.x <= 0) return;
+  let least = Infinity;
+  for (let z = b.floor + OVER; z <= c.floor; z += 0.005) {
+    const chord = lesion.radius ** 2 - (z - lesion.z) ** 2;
+    if (chord < 0) continue;
+    const wall = b.axial + (z - b.floor) * Math.tan(b.lean.axial * RAD);
+    least = Math.min(least, s * lesion.x - Math.sqrt(chord) - wall);
+  }
+  if (least < Infinity) say('axial.lesion', `box ${b.side}`, 'value', least);
+}
+
+/** What a bevel takes: everything outward of where it begins and over its plane, between the box's side walls; negative inside. */
+export const bevelBody = (b: Cut['boxes'][number]): Body => {
+  const s = b.side === 'mesial' ? 1 : -1;
+  const { from, angle } = b.bevel ?? { from: 9, angle: 0 };
+  return (x, y, z) => {
+    const out = s * x - b.axial - from;
+    return Math.max(
+      -out,
+      (b.floor - out * Math.tan(angle * RAD) - z) * Math.cos(angle * RAD),
+      Math.abs(y - b.y) - b.width / 2,
+      z - b.floor - 0.5,
+    );
+  };
+};
+
+/** Width of the gingival bevel from the floor to the tooth's own side, mean over the middle of the box, and its angle. */
+export function bevelTruth(t: ImplicitTooth, b: Cut['boxes'][number], say: Say): void {
+  if (!b.bevel) return;
+  const s = b.side === 'mesial' ? 1 : -1;
+  const { from, angle } = b.bevel;
+  const widths = Array.from({ length: 41 }, (_, k) => {
+    const y = b.y + (0.8 * b.width * (k - 20)) / 40;
+    let [lo, hi] = [0, 3];
+    for (let i = 0; i < 40; i++) {
+      const m = (lo + hi) / 2;
+      if (b.axial + from + m * Math.cos(angle * RAD) < level(t, s, y, b.floor - m * Math.sin(angle * RAD))) lo = m;
+      else hi = m;
+    }
+    return lo;
+  });
+  say('bevel.gingival.width', `box ${b.side}`, 'value', widths.reduce((sum, w) => sum + w, 0) / widths.length);
+  say('bevel.gingival.angle', `box ${b.side}`, 'value', angle);
+}
