@@ -3,7 +3,7 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import type { ForeignCase, ScanOptions, Truth } from './case.ts';
 import { implicitScene } from './implicit.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
-import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, shaft, top, uncut } from './implicit-tooth.ts';
+import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, peak, shaft, tipsBeside, top, uncut } from './implicit-tooth.ts';
 import { foreignMaster, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
@@ -176,6 +176,28 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   return out;
 }
 
+/** mm under the highest place of a cut cusp down to which its tip is. */
+const PLATEAU = 0.05;
+
+/** Signed distance (+ facial) of each cut functional cusp from the line through the neighbours' tips of its row. */
+function rowTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
+  const functional = t.cusps.filter((q) => q.role === 'functional');
+  const facial = functional[0].y > 0;
+  const { mesial, distal } = tipsBeside(t);
+  const row = [...mesial, ...distal].filter((p) => p[1] > 0 === facial);
+  const [mx, my] = [0, 1].map((k) => mean(row.map((p) => p[k])));
+  const b = row.reduce((s, p) => s + (p[0] - mx) * (p[1] - my), 0) / row.reduce((s, p) => s + (p[0] - mx) ** 2, 0);
+  const stump = stumpOf(t, c);
+  return functional.map(({ name, x, y }): Truth => {
+    const [px, py, pz] = peak(stump, t.h - c.down, x, y);
+    const cap: number[] = [];
+    for (let u = -1.2; u <= 1.2; u += 0.04)
+      for (let v = -1.2; v <= 1.2; v += 0.04)
+        if (stump(px + u, py + v, pz - PLATEAU) < 0) cap.push((py + v - my - b * (px + u - mx)) / Math.hypot(1, b));
+    return { name: 'line.cusps', zone: name, stat: 'value', value: mean(cap) };
+  });
+}
+
 export const sides = (facial: number, mesial = facial, lingual = facial, distal = mesial): Sides => ({ facial, mesial, lingual, distal });
 export const crown = (over: number, width: Sides, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown => ({
   over,
@@ -203,9 +225,19 @@ export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignC
       make: (): ForeignCase => {
         const t = IMPLICIT_TEETH[form];
         const { options, scene } = implicitScene(t, { seed: 950 + 2 * i + j, ...more });
-        const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
+        const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
+        const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
         const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-        return { family: 'implicit', name, kind: 'crown', master, scan, pose, truths: crownTruths(t, cut), size: 1 };
+        return {
+          family: 'implicit',
+          name,
+          kind: 'crown',
+          master,
+          scan,
+          pose,
+          truths: [...crownTruths(t, cut), ...rowTruths(t, cut)],
+          size: 1,
+        };
       },
     };
   }),

@@ -80,11 +80,10 @@ export const uncut =
 
 export const gum: Body = (x, y, z) => z - (0.1 + 0.35 * Math.cos((2 * Math.PI * x) / 11) - 0.012 * (Math.abs(y) - 4) ** 2);
 
-/** Highest place near (x, y), by steps up the slope of the uncut tooth's own top. */
-function peak(t: ImplicitTooth, x: number, y: number): Vec3 {
-  const body = uncut(t);
+/** Highest place of a body near (x, y), by steps up the slope of its top; its height is about `h`. */
+export function peak(body: Body, h: number, x: number, y: number): Vec3 {
   const height = (u: number, v: number): number => {
-    let [lo, hi] = [t.h - 4, t.h + 2];
+    let [lo, hi] = [h - 4, h + 2];
     for (let i = 0; i < 50; i++) {
       const m = (lo + hi) / 2;
       if (body(u, v, m) < 0) lo = m;
@@ -134,7 +133,7 @@ export function landmarks(t: ImplicitTooth): Parameters<typeof foreignMaster>[3]
   });
   const ridge = (s: 1 | -1): Vec3[] => [-1, 0, 1].map((y) => [s * 0.4 * t.md, y, top(t, s * 0.4 * t.md, y)]);
   return {
-    cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: peak(t, c.x, c.y) })),
+    cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: peak(uncut(t), t.h, c.x, c.y) })),
     groove: [-0.28, -0.14, 0, 0.14, 0.28].map((u): Vec3 => [u * t.md, 0, top(t, u * t.md, 0)]),
     mesialRidge: ridge(1),
     distalRidge: ridge(-1),
@@ -144,21 +143,43 @@ export function landmarks(t: ImplicitTooth): Parameters<typeof foreignMaster>[3]
   };
 }
 
-/** Both neighbours: the same tooth a little larger and a little smaller, nearly in contact. */
-export function neighbours(t: ImplicitTooth): { mesial: Body; distal: Body } {
-  const beside = (s: 1 | -1, size: number): Body => {
-    const n: ImplicitTooth = {
-      ...t,
-      md: t.md * size,
-      fl: t.fl * (0.4 + 0.6 * size),
-      h: t.h * (1.06 - 0.06 * size),
-      cusps: t.cusps.map((c) => ({ ...c, x: c.x * size, y: c.y * (0.4 + 0.6 * size), up: c.up * (s === 1 ? 0.8 : 1.1) })),
-    };
-    const apart = Math.abs(outside(t, s === 1 ? 90 : 270, 0.55 * t.h)[0]) + Math.abs(outside(n, s === 1 ? 270 : 90, 0.55 * n.h)[0]) + 0.07;
-    const body = uncut(n);
-    return (x, y, z) => body(x - s * apart, y + 0.3 * s, z);
+/** A neighbour: the same tooth a little larger or smaller, and how far along the arch it stands. */
+function besideOf(t: ImplicitTooth, s: 1 | -1): { readonly n: ImplicitTooth; readonly apart: number } {
+  const size = s === 1 ? 0.88 : 1.1;
+  const n: ImplicitTooth = {
+    ...t,
+    md: t.md * size,
+    fl: t.fl * (0.4 + 0.6 * size),
+    h: t.h * (1.06 - 0.06 * size),
+    cusps: t.cusps.map((c) => ({ ...c, x: c.x * size, y: c.y * (0.4 + 0.6 * size), up: c.up * (s === 1 ? 0.8 : 1.1) })),
   };
-  return { mesial: beside(1, 0.88), distal: beside(-1, 1.1) };
+  const apart = Math.abs(outside(t, s === 1 ? 90 : 270, 0.55 * t.h)[0]) + Math.abs(outside(n, s === 1 ? 270 : 90, 0.55 * n.h)[0]) + 0.07;
+  return { n, apart };
+}
+
+/** mm by which the mesial neighbour stands to lingual and the distal one to facial. */
+const STAGGER = 0.3;
+
+/** Both neighbours, nearly in contact. */
+export function neighbours(t: ImplicitTooth): { mesial: Body; distal: Body } {
+  const beside = (s: 1 | -1): Body => {
+    const { n, apart } = besideOf(t, s);
+    const body = uncut(n);
+    return (x, y, z) => body(x - s * apart, y + STAGGER * s, z);
+  };
+  return { mesial: beside(1), distal: beside(-1) };
+}
+
+/** Cusp tips of both neighbours. */
+export function tipsBeside(t: ImplicitTooth): { mesial: Vec3[]; distal: Vec3[] } {
+  const tips = (s: 1 | -1): Vec3[] => {
+    const { n, apart } = besideOf(t, s);
+    return n.cusps.map((c) => {
+      const [x, y, z] = peak(uncut(n), n.h, c.x, c.y);
+      return [x + s * apart, y - STAGGER * s, z];
+    });
+  };
+  return { mesial: tips(1), distal: tips(-1) };
 }
 
 /** Unit normal of a body's surface, outward. */
