@@ -45,12 +45,13 @@ for (const triangles of values.triangles.split(',').map(Number)) {
   const made = (performance.now() - start) / 1000;
   const bytes = writeStl(c.scan.mesh);
   let best: Map<string, number> | null = null;
-  let masterMs = Infinity;
+  let first = 0;
   let peak = 0;
-  for (let i = 0; i < Number(values.repeat); i++) {
-    const t0 = performance.now();
-    const master = prepareMaster(workshop.master.description, workshop.master.meshes);
-    masterMs = Math.min(masterMs, performance.now() - t0);
+  // A worker keeps the master it measures with: its opposing arch and other bodies are made ready by the first scan that asks for them.
+  const t0 = performance.now();
+  const master = prepareMaster(workshop.master.description, workshop.master.meshes);
+  const masterMs = performance.now() - t0;
+  for (let i = 0; i <= Number(values.repeat); i++) {
     const spent = new Map<string, number>();
     let at = performance.now();
     let stage: Stage | 'start' = 'scan';
@@ -64,17 +65,18 @@ for (const triangles of values.triangles.split(',').map(Number)) {
     measure(kind, scan.mesh, master, { report: (next) => mark(next) });
     mark('score');
     peak = Math.max(peak, process.memoryUsage().rss / 2 ** 20);
-    if (!best || sum(spent) < sum(best)) best = spent;
+    if (i === 0) first = sum(spent);
+    else if (!best || sum(spent) < sum(best)) best = spent;
   }
   const b = best as Map<string, number>;
   rows.push(
-    `| ${(c.scan.mesh.triangles.length / 3 / 1000).toFixed(0)} k | ${masterMs.toFixed(0)} | ${['scan', 'align', 'segment', 'measure'].map((s) => (b.get(s) ?? 0).toFixed(0)).join(' | ')} | ${sum(b).toFixed(0)} | ${peak.toFixed(0)} | ${made.toFixed(1)} |`,
+    `| ${(c.scan.mesh.triangles.length / 3 / 1000).toFixed(0)} k | ${masterMs.toFixed(0)} | ${['scan', 'align', 'segment', 'measure'].map((s) => (b.get(s) ?? 0).toFixed(0)).join(' | ')} | ${sum(b).toFixed(0)} | ${first.toFixed(0)} | ${peak.toFixed(0)} | ${made.toFixed(1)} |`,
   );
 }
 say('');
 say(
-  '| scan triangles | master, once (ms) | parse, weld | align | segment | all readings | scan to readings (ms) | peak MB | cut and scanned by the simulator (s) |',
+  '| scan triangles | master, once (ms) | parse, weld | align | segment | all readings | scan to readings (ms) | the first scan of a master (ms) | peak MB | cut and scanned by the simulator (s) |',
 );
-say('|---|---|---|---|---|---|---|---|---|');
+say('|---|---|---|---|---|---|---|---|---|---|');
 for (const r of rows) say(r);
 say('\nBest of the repeats, one thread; peak is the whole process, simulator included.');
