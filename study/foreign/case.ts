@@ -56,3 +56,21 @@ export const SCAN: ScanOptions = {
   scale: 1,
   defects: [],
 };
+
+/** A case by its name, made when it is asked for. */
+export interface NamedCase {
+  readonly name: string;
+  make(): ForeignCase;
+}
+
+/** A work scanned as usual, and once more coarser with noise that neighbouring points share; `seed` is the first scan's. */
+export const usualAndCoarse = (
+  words: string,
+  seed: number,
+  spacing: number,
+  make: (options: Partial<ScanOptions>) => Omit<ForeignCase, 'name'>,
+): NamedCase[] =>
+  [{}, { noise: 0.03, correlation: 3, spacing }].map((more, j) => {
+    const name = `implicit ${words}${j ? ', noise 0.03, coarse' : ''}`;
+    return { name, make: () => ({ name, ...make({ seed: seed + j, ...more }) }) };
+  });

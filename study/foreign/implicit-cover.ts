@@ -1,12 +1,12 @@
 // Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
-import type { ForeignCase, ScanOptions, Truth } from './case.ts';
+import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
 import { cavity, implicitScene } from './implicit.ts';
 import { crown, crownTruths, type ImplicitCrown, ledgeAt, type Sides, sides, stumpOf, wallOf } from './implicit-crown.ts';
 import { type Body, gradient, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
 import { boxTruths, type Cut, floorDepths, level } from './implicit-truths.ts';
-import { lipsAt, type Notch, notchTruths, placeOfEdge } from './notch-truths.ts';
+import { type Notch, notchTruths, placeOfEdge } from './notch-truths.ts';
 import { plateTruth } from './plate-truth.ts';
 import { foreignMaster, scanOf } from './scanner.ts';
 
@@ -115,8 +115,6 @@ function threeQuarterTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
     };
     out.push(...notchTruths(notch));
     const way = s.side === 'mesial' ? 1 : -1;
-    const under = lipsAt(notch, from + 0.5);
-    if (!under) throw new Error(`the ${s.side} notch has no lips`);
     out.push({ name: 'groove.place.finish', zone: s.side, stat: 'value', value: from - finish });
     out.push(placeOfEdge(notch, (z) => [way * level(t, way, c.plate, z), c.plate]));
   }
@@ -290,19 +288,12 @@ const WORK = [
 ];
 
 /** Every cover with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_COVERS: readonly { readonly name: string; make(): ForeignCase }[] = WORK.flatMap(
-  ({ kind, name: words, form, body, truths }, i) =>
-    [{}, { noise: 0.03, correlation: 3, spacing: 0.2 }].map((more: Partial<ScanOptions>, j) => {
-      const name = `implicit ${words}${j ? ', noise 0.03, coarse' : ''}`;
-      return {
-        name,
-        make: (): ForeignCase => {
-          const t = IMPLICIT_TEETH[form];
-          const { options, scene } = implicitScene(t, { seed: 1000 + 2 * i + j, ...more });
-          const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
-          const { scan, pose } = scanOf(t.tooth, scene(body(t), options.spacing), options);
-          return { family: 'implicit', name, kind, master, scan, pose, truths: truths(t), size: 1 };
-        },
-      };
-    }),
+export const IMPLICIT_COVERS: readonly NamedCase[] = WORK.flatMap(({ kind, name: words, form, body, truths }, i) =>
+  usualAndCoarse(words, 1000 + 2 * i, 0.2, (more) => {
+    const t = IMPLICIT_TEETH[form];
+    const { options, scene } = implicitScene(t, more);
+    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
+    const { scan, pose } = scanOf(t.tooth, scene(body(t), options.spacing), options);
+    return { family: 'implicit', kind, master, scan, pose, truths: truths(t), size: 1 };
+  }),
 );

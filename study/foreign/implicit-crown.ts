@@ -1,6 +1,6 @@
 // Family "implicit", crowns: a superelliptic stump on a ledge, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
-import type { ForeignCase, ScanOptions, Truth } from './case.ts';
+import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
 import { implicitScene } from './implicit.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, peak, shaft, tipsBeside, top, uncut } from './implicit-tooth.ts';
@@ -217,28 +217,13 @@ const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
 ];
 
 /** Every crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_CROWNS: readonly { readonly name: string; make(): ForeignCase }[] = CROWNS.flatMap(([words, form, cut], i) =>
-  [{}, { noise: 0.03, correlation: 3, spacing: 0.2 }].map((more: Partial<ScanOptions>, j) => {
-    const name = `implicit ${form} crown, ${words}${j ? ', noise 0.03, coarse' : ''}`;
-    return {
-      name,
-      make: (): ForeignCase => {
-        const t = IMPLICIT_TEETH[form];
-        const { options, scene } = implicitScene(t, { seed: 950 + 2 * i + j, ...more });
-        const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
-        const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
-        const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-        return {
-          family: 'implicit',
-          name,
-          kind: 'crown',
-          master,
-          scan,
-          pose,
-          truths: [...crownTruths(t, cut), ...rowTruths(t, cut)],
-          size: 1,
-        };
-      },
-    };
+export const IMPLICIT_CROWNS: readonly NamedCase[] = CROWNS.flatMap(([words, form, cut], i) =>
+  usualAndCoarse(`${form} crown, ${words}`, 950 + 2 * i, 0.2, (more) => {
+    const t = IMPLICIT_TEETH[form];
+    const { options, scene } = implicitScene(t, more);
+    const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
+    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
+    const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
+    return { family: 'implicit', kind: 'crown', master, scan, pose, truths: [...crownTruths(t, cut), ...rowTruths(t, cut)], size: 1 };
   }),
 );

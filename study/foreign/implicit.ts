@@ -1,7 +1,7 @@
 // Family "implicit": teeth and cavities as functions of place, joined by rounded minima and maxima and meshed by surface nets.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
-import { type ForeignCase, SCAN, type ScanOptions } from './case.ts';
+import { type ForeignCase, type NamedCase, SCAN, type ScanOptions, usualAndCoarse } from './case.ts';
 import { bevelBody, dentineSheet, lesionSheet } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
@@ -85,7 +85,7 @@ export const implicitScene = (t: ImplicitTooth, options: Partial<ScanOptions>) =
   scene: (target: Body, cell: number): Sheet => scene(t, target, cell),
 });
 
-function implicitCase(name: string, form: string, cut: Cut, options: Partial<ScanOptions>): ForeignCase {
+function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Omit<ForeignCase, 'name'> {
   const t = IMPLICIT_TEETH[form];
   const o = { ...SCAN, ...options };
   const tooth = uncut(t);
@@ -97,7 +97,7 @@ function implicitCase(name: string, form: string, cut: Cut, options: Partial<Sca
     scene(t, (x, y, z) => Math.max(tooth(x, y, z), -taken(x, y, z)), o.spacing),
     o,
   );
-  return { family: 'implicit', name, kind: 'cavity', master, scan, pose, truths: implicitTruths(t, cut, taken), size: 1 };
+  return { family: 'implicit', kind: 'cavity', master, scan, pose, truths: implicitTruths(t, cut, taken), size: 1 };
 }
 
 const CLASS_I: Cut = {
@@ -197,9 +197,6 @@ const CUTS: readonly (readonly [string, string, Partial<Cut>])[] = [
 ];
 
 /** Every cut with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_CASES: readonly { readonly name: string; make(): ForeignCase }[] = CUTS.flatMap(([cut, form, own], i) =>
-  [{}, { noise: 0.03, correlation: 3, spacing: 0.22 }].map((options, j) => {
-    const name = `implicit ${form} ${cut}${j ? ', noise 0.03, coarse' : ''}`;
-    return { name, make: () => implicitCase(name, form, { ...CLASS_I, ...own }, { seed: 900 + 2 * i + j, ...options }) };
-  }),
+export const IMPLICIT_CASES: readonly NamedCase[] = CUTS.flatMap(([cut, form, own], i) =>
+  usualAndCoarse(`${form} ${cut}`, 900 + 2 * i, 0.22, (more) => implicitCase(form, { ...CLASS_I, ...own }, more)),
 );

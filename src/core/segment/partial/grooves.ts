@@ -3,7 +3,8 @@ import { DEG, unit, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownAnatomy } from '../crown/crown.ts';
 import { type CrossChain, cutAcross } from '../cut-across.ts';
-import { type Contour, type Notch, notchesOf, PLACE, SAME } from './notches.ts';
+import { type Contour, PLACE } from './contour.ts';
+import { type Notch, notchesOf, SAME } from './notches.ts';
 
 /** A groove (or a box cut like one) that runs up a prepared axial wall. */
 export interface Groove {

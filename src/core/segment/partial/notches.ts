@@ -2,16 +2,8 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { mean } from '../../statistics/quantile.ts';
+import { at, type Contour, LEAST_DEPTH, REACH, underChord } from './contour.ts';
 import { cornerOfRound, cornerOfSide, lineThrough, type Place, roundCutter, wallAcross } from './notch-shape.ts';
-
-/** mm between the places along a contour: a tenth of a groove’s radius. */
-export const PLACE = 0.05;
-
-/** mm each side of a place in which the lips of a notch are looked for. */
-const REACH = 2.2;
-
-/** A notch: at least this deep (mm), with sides steeper than this against the wall between them. */
-const LEAST_DEPTH = 0.15;
 
 /** Least tangent of a notch’s sides against the wall: a wave of the hand is flatter. */
 const STEEP = 0.45;
@@ -24,9 +16,6 @@ const LOOK = 0.2;
 
 /** mm beyond a lip between which the wall's own direction is taken. */
 const BESIDE = [0.15, 0.9] as const;
-
-/** Places along a contour, azimuth growing; null where it is not this side's steep wall. */
-export type Contour = readonly (readonly [number, number] | null)[];
 
 export interface Notch {
   readonly z: number;
@@ -57,57 +46,6 @@ export function notchesOf(line: Contour, z: number, master: Surface<'tooth'>, no
     else if (notch.width < out[same].width) out[same] = notch;
   }
   return out;
-}
-
-const at = (line: Contour, k: number): readonly [number, number] | null => line[k] ?? null;
-
-/** Places looked at on each side of one. */
-const LOOKED = 60;
-
-/** The places each side (after, before) from which chords are drawn, x and y in turn: filled anew for each place of a contour. */
-const SIDES = [new Float64Array(2 * LOOKED), new Float64Array(2 * LOOKED)] as const;
-
-/** Largest distance of a place under the chords between places each side of it. */
-function underChord(line: Contour, k: number): number {
-  const rough = underChords(line, k, 5);
-  return rough < 0.6 * LEAST_DEPTH ? rough : underChords(line, k, 2);
-}
-
-/** Writes every `every`-th place on one hand within reach into `to`; returns how many numbers. */
-function placesOn(line: Contour, k: number, sign: 1 | -1, every: number, to: Float64Array): number {
-  const c = line[k] as readonly [number, number];
-  let n = 0;
-  for (let j = 1; j < LOOKED; j++) {
-    const q = at(line, k + sign * j);
-    if (!q) continue;
-    if ((q[0] - c[0]) ** 2 + (q[1] - c[1]) ** 2 > REACH * REACH) break;
-    if (j % every !== 1) continue;
-    to[n++] = q[0];
-    to[n++] = q[1];
-  }
-  return n;
-}
-
-function underChords(line: Contour, k: number, every: number): number {
-  const c = line[k];
-  if (!c) return 0;
-  let most = 0;
-  const [after, before] = SIDES;
-  const last = placesOn(line, k, 1, every, after);
-  const first = placesOn(line, k, -1, every, before);
-  for (let i = 0; i < first; i += 2) {
-    const x = c[0] - before[i];
-    const y = c[1] - before[i + 1];
-    for (let j = 0; j < last; j += 2) {
-      const dx = after[j] - before[i];
-      const dy = after[j + 1] - before[i + 1];
-      // Walking on in azimuth, the axis lies to the right of the chord: a place nearer to the axis is under it.
-      const under = dy * x - dx * y;
-      if (under <= 0 || under * under <= most * most * (dx * dx + dy * dy)) continue;
-      most = under / Math.sqrt(dx * dx + dy * dy);
-    }
-  }
-  return most;
 }
 
 function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>, noise: number): Notch | null {
