@@ -81,7 +81,13 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
     const r = (p[0] - hit.x) * nx + (p[1] - hit.y) * ny + (p[2] - hit.z) * nz;
     residuals[i] = r;
     weights[i] = o.weight(r, i);
-    rows.set([p[0], p[1], p[2], nx, ny, nz], 6 * i);
+    const row = 6 * i;
+    rows[row] = p[0];
+    rows[row + 1] = p[1];
+    rows[row + 2] = p[2];
+    rows[row + 3] = nx;
+    rows[row + 4] = ny;
+    rows[row + 5] = nz;
     centre[0] += p[0];
     centre[1] += p[1];
     centre[2] += p[2];

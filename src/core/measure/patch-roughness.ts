@@ -24,11 +24,16 @@ export function patchRoughness(
   { name, zone, atEdge }: { readonly name: string; readonly zone: string | null; readonly atEdge: AtEdge },
 ): Reading[] {
   const of = surfaces.flat();
-  const own = new Map(surfaces.flatMap((points, i) => points.map((v) => [v, i] as const)));
+  const own = new Int32Array(region.areas.length).fill(-1);
+  surfaces.forEach((points, i) => {
+    for (const v of points) own[v] = i;
+  });
+  const seenFrom = new Int32Array(own.length).fill(-1);
   const random = seeded(5);
   const values: number[] = [];
   for (let i = 0; i < PATCHES && !isScrap(region, of); i++) {
-    const r = residual(region, of[Math.floor(random.next() * of.length)], own, atEdge);
+    const near = pointsRound(region, of[Math.floor(random.next() * of.length)], { own, seenFrom, patch: i, atEdge });
+    const r = near && residual(region, near);
     if (r !== null) values.push(r);
   }
   if (values.length < LEAST_PATCHES) return refusal(name, zone, ['median', 'p95'], 'nothing-prepared');
@@ -44,45 +49,71 @@ export function patchRoughness(
   ];
 }
 
-/** RMS about a quadric through the surface's points within 0.5 mm, gathered over triangle sides; null near its edge where edges are left out. */
-function residual(region: TargetRegion, centre: number, own: ReadonlyMap<number, number>, atEdge: AtEdge): number | null {
-  const { mesh, adjacency, normals } = region;
+/** The surface's points within 0.5 mm of one of them, gathered over triangle sides, itself first; null near its edge where edges are left out. */
+function pointsRound(
+  { mesh, adjacency }: TargetRegion,
+  centre: number,
+  of: { readonly own: Int32Array; readonly seenFrom: Int32Array; readonly patch: number; readonly atEdge: AtEdge },
+): number[] | null {
+  const { own, seenFrom, patch, atEdge } = of;
   const p = mesh.positions;
   const near = [centre];
-  const seen = new Set(near);
+  seenFrom[centre] = patch;
   for (let k = 0; k < near.length; k++)
     for (let i = adjacency.start[near[k]]; i < adjacency.start[near[k] + 1]; i++) {
       const w = adjacency.list[i];
-      if (seen.has(w)) continue;
-      seen.add(w);
-      if (Math.hypot(p[3 * w] - p[3 * centre], p[3 * w + 1] - p[3 * centre + 1], p[3 * w + 2] - p[3 * centre + 2]) > RADIUS_MM) continue;
-      if (own.get(w) !== own.get(centre)) {
-        if (atEdge === 'own points') continue;
-        return null;
-      }
-      near.push(w);
+      if (seenFrom[w] === patch) continue;
+      seenFrom[w] = patch;
+      const dx = p[3 * w] - p[3 * centre];
+      const dy = p[3 * w + 1] - p[3 * centre + 1];
+      const dz = p[3 * w + 2] - p[3 * centre + 2];
+      if (dx * dx + dy * dy + dz * dz > RADIUS_MM * RADIUS_MM) continue;
+      if (own[w] === own[centre]) near.push(w);
+      else if (atEdge === 'left out') return null;
     }
+  return near;
+}
+
+/** RMS about a quadric through points, in the plane of the first one's normal; null for too few of them. */
+function residual({ mesh, normals }: TargetRegion, near: readonly number[]): number | null {
   if (near.length < LEAST_POINTS) return null;
+  const p = mesh.positions;
+  const [centre] = near;
   const n = [normals[3 * centre], normals[3 * centre + 1], normals[3 * centre + 2]];
   const u = Math.abs(n[2]) < 0.9 ? unitOf([-n[1], n[0], 0]) : unitOf([1, 0, -n[0] / n[2]]);
   const w = [n[1] * u[2] - n[2] * u[1], n[2] * u[0] - n[0] * u[2], n[0] * u[1] - n[1] * u[0]];
-  const rows = near.map((v) => {
-    const d = [p[3 * v] - p[3 * centre], p[3 * v + 1] - p[3 * centre + 1], p[3 * v + 2] - p[3 * centre + 2]];
-    const x = d[0] * u[0] + d[1] * u[1] + d[2] * u[2];
-    const y = d[0] * w[0] + d[1] * w[1] + d[2] * w[2];
-    return { f: [1, x, y, x * x, x * y, y * y], h: d[0] * n[0] + d[1] * n[1] + d[2] * n[2] };
-  });
+  const height = new Float64Array(near.length);
+  const terms = new Float64Array(6 * near.length);
   const a = new Float64Array(36);
   const b = new Float64Array(6);
-  for (const { f, h } of rows)
+  near.forEach((v, k) => {
+    const dx = p[3 * v] - p[3 * centre];
+    const dy = p[3 * v + 1] - p[3 * centre + 1];
+    const dz = p[3 * v + 2] - p[3 * centre + 2];
+    const x = dx * u[0] + dy * u[1] + dz * u[2];
+    const y = dx * w[0] + dy * w[1] + dz * w[2];
+    const f = terms.subarray(6 * k, 6 * k + 6);
+    f[0] = 1;
+    f[1] = x;
+    f[2] = y;
+    f[3] = x * x;
+    f[4] = x * y;
+    f[5] = y * y;
+    height[k] = dx * n[0] + dy * n[1] + dz * n[2];
     for (let i = 0; i < 6; i++) {
-      b[i] += f[i] * h;
+      b[i] += f[i] * height[k];
       for (let j = 0; j < 6; j++) a[6 * i + j] += f[i] * f[j];
     }
+  });
   const s = solveSymmetric(a, b, 6);
   if (!s) return null;
-  const sum = rows.reduce((t, { f, h }) => t + (h - f.reduce((q, v, i) => q + v * s[i], 0)) ** 2, 0);
-  return Math.sqrt(sum / (rows.length - 6));
+  let sum = 0;
+  for (let k = 0; k < near.length; k++) {
+    let q = 0;
+    for (let i = 0; i < 6; i++) q += terms[6 * k + i] * s[i];
+    sum += (height[k] - q) ** 2;
+  }
+  return Math.sqrt(sum / (near.length - 6));
 }
 
 function unitOf(v: readonly number[]): number[] {

@@ -5,7 +5,8 @@ import type { Vec3 } from '../../linalg/vec.ts';
 import { type Excursion, excursionShift, USUAL_CONDITIONS } from '../../occlusion/excursion.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { isScrap } from '../../segment/target.ts';
-import { closestPoint, newClosest, onBorder, signOf } from '../../spatial/surface.ts';
+import { ballsOf } from '../../spatial/balls.ts';
+import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from '../crown/context.ts';
 import { lingualZones } from './lingual-zones.ts';
@@ -46,20 +47,7 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
   if (z.lacking) return refusal(name, z.zone, ['min'], z.lacking);
   if (z.coverage < THRESHOLDS.coverageLeast || isScrap(region, z.vertices))
     return refusal(name, z.zone, ['min'], z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
-  const hit = newClosest();
-  const p = c.steady;
-  let best: { d: number; v: number } | null = null;
-  let hint = -1;
-  for (const s of shifts)
-    for (const v of z.vertices) {
-      const [x, y, w] = [p[3 * v] - s[0], p[3 * v + 1] - s[1], p[3 * v + 2] - s[2]];
-      // Only what could lower the least distance found so far is looked for.
-      const limit = best ? Math.abs(best.d) + (best.d < 0 ? FAR : 0) : FAR;
-      if (!closestPoint(opposing, x, y, w, hit, Math.min(FAR, limit), hint) || onBorder(opposing, hit)) continue;
-      hint = hit.slot;
-      const d = signOf(opposing, hit, x, y, w) * Math.sqrt(hit.distanceSquared);
-      if (!best || d < best.d) best = { d, v };
-    }
+  const best = leastClearance(opposing, c.steady, z.vertices, shifts);
   if (!best) return refusal(name, z.zone, ['min'], 'far-apart', z.coverage);
   const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];
   return [
@@ -74,6 +62,37 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
       samples: z.vertices.length,
     }),
   ];
+}
+
+/** mm: side of the cubes whose points are passed over together, where all of them stay farther away than the least clearance so far. */
+const CUBE_MM = 0.6;
+
+/** Least signed distance (mm) of some points to the opposing surface over a path of shifts, and whose it is; null where it is farther than 6 mm all along. */
+function leastClearance(
+  opposing: Surface<'tooth'>,
+  p: Float64Array,
+  vertices: readonly number[],
+  shifts: readonly Vec3[],
+): { d: number; v: number } | null {
+  const hit = newClosest();
+  const cubes = ballsOf(p, vertices, CUBE_MM);
+  let best: { d: number; v: number } | null = null;
+  let hint = -1;
+  for (const s of shifts)
+    for (const { x, y, z, radius, places } of cubes) {
+      // Of a ball no place lies nearer than its centre less its radius.
+      if (best && best.d >= 0 && !closestPoint(opposing, x - s[0], y - s[1], z - s[2], hit, Math.min(FAR, best.d) + radius)) continue;
+      for (const v of places) {
+        const at: Vec3 = [p[3 * v] - s[0], p[3 * v + 1] - s[1], p[3 * v + 2] - s[2]];
+        // Only what could lower the least distance found so far is looked for.
+        const limit: number = best ? Math.abs(best.d) + (best.d < 0 ? FAR : 0) : FAR;
+        if (!closestPoint(opposing, ...at, hit, Math.min(FAR, limit), hint) || onBorder(opposing, hit)) continue;
+        hint = hit.slot;
+        const d = signOf(opposing, hit, ...at) * Math.sqrt(hit.distanceSquared);
+        if (!best || d < best.d) best = { d, v };
+      }
+    }
+  return best;
 }
 
 /** Thicknesses (mm) of the flat gauges that are tried. */

@@ -22,45 +22,8 @@ const LEAST_COSINE = Math.cos(toRadians(OPPOSITE_HALF));
  * @example a cylinder resists with its whole opposite wall; walls 4 high on a base of 10 that taper by ½ asin(0.4) = 11.8° with the upper half of it
  */
 export function resistance(c: CrownContext): Reading[] {
-  const { region } = c.anatomy;
-  const shares: { azimuth: number; share: number }[] = [];
-  const p = region.mesh.positions;
-  const walls: { x: number; y: number; moment: Vec3; n: Vec3; area: number }[] = [];
-  for (let v = 0; v < c.kinds.length; v++) {
-    if (c.kinds[v] !== 'wall') continue;
-    const point: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-    const normal: Vec3 = [region.normals[3 * v], region.normals[3 * v + 1], region.normals[3 * v + 2]];
-    const r = Math.hypot(point[0], point[1]);
-    walls.push({ x: point[0] / r, y: point[1] / r, moment: cross(point, normal), n: normal, area: region.areas[v] });
-  }
   const n = c.azimuths.length;
-  const pointAt = (k: number): Vec3 | null => {
-    const r = c.finishR[(k + n) % n];
-    const z = c.finishZ[(k + n) % n];
-    return r === null || z === null ? null : radialPoint(c.azimuths[(k + n) % n], r, z);
-  };
-  for (let azimuth = 0; azimuth < 360; azimuth += PIVOT_STEP) {
-    const k = Math.round((azimuth / 360) * n);
-    const pivot = pointAt(k);
-    const before = pointAt(k - 3);
-    const after = pointAt(k + 3);
-    if (!pivot || !before || !after) continue;
-    let axis = sub(after, before);
-    // The far side has to rise: turn the axis so that it does.
-    const across = radialPoint(azimuth + 180, 10, 0);
-    if (cross(axis, across)[2] < 0) axis = [-axis[0], -axis[1], -axis[2]];
-    let all = 0;
-    let holds = 0;
-    // As 36 pivots meet every point of the wall, (axis × (p − pivot)) · n is taken as axis · (p × n) − (axis × pivot) · n.
-    const moment = cross(axis, pivot);
-    const opposite = radialPoint(azimuth + 180, 1, 0);
-    for (const w of walls) {
-      if (w.x * opposite[0] + w.y * opposite[1] < LEAST_COSINE) continue;
-      all += w.area;
-      if (dot(axis, w.moment) < dot(moment, w.n)) holds += w.area;
-    }
-    if (all > 0.5) shares.push({ azimuth, share: holds / all });
-  }
+  const shares = resistingShares(c);
   const heights = wallHeights(c);
   const limits = c.azimuths.flatMap((_, k) => {
     const h = heights[(k + n / 2) % n];
@@ -100,4 +63,59 @@ export function resistance(c: CrownContext): Reading[] {
       samples: present(heights).length,
     }),
   ];
+}
+
+/** A place of the finish line about which a crown tips, the axis of that turn, and what resists it. */
+interface Pivot {
+  readonly azimuth: number;
+  readonly axis: Vec3;
+  readonly moment: Vec3;
+  readonly opposite: Vec3;
+  all: number;
+  holds: number;
+}
+
+/** mm² of opposite wall without which a pivot says nothing. */
+const LEAST_OPPOSITE = 0.5;
+
+/** By pivot, the share of the opposite wall's area that runs into the crown as it tips. */
+function resistingShares(c: CrownContext): { azimuth: number; share: number }[] {
+  const { mesh, normals, areas } = c.anatomy.region;
+  const p = mesh.positions;
+  const pivots = pivotsOf(c);
+  for (let v = 0; v < c.kinds.length; v++) {
+    if (c.kinds[v] !== 'wall') continue;
+    const point: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    const normal: Vec3 = [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]];
+    const far = LEAST_COSINE * Math.hypot(point[0], point[1]);
+    // (axis × (p − pivot)) · n is taken as axis · (p × n) − (axis × pivot) · n: every point meets nine pivots.
+    const turned = cross(point, normal);
+    for (const q of pivots) {
+      if (point[0] * q.opposite[0] + point[1] * q.opposite[1] < far) continue;
+      q.all += areas[v];
+      if (dot(q.axis, turned) < dot(q.moment, normal)) q.holds += areas[v];
+    }
+  }
+  return pivots.filter((q) => q.all > LEAST_OPPOSITE).map((q) => ({ azimuth: q.azimuth, share: q.holds / q.all }));
+}
+
+function pivotsOf(c: CrownContext): Pivot[] {
+  const n = c.azimuths.length;
+  const pointAt = (k: number): Vec3 | null => {
+    const r = c.finishR[(k + n) % n];
+    const z = c.finishZ[(k + n) % n];
+    return r === null || z === null ? null : radialPoint(c.azimuths[(k + n) % n], r, z);
+  };
+  return Array.from({ length: 360 / PIVOT_STEP }, (_, i) => i * PIVOT_STEP).flatMap((azimuth): Pivot[] => {
+    const k = Math.round((azimuth / 360) * n);
+    const pivot = pointAt(k);
+    const before = pointAt(k - 3);
+    const after = pointAt(k + 3);
+    if (!pivot || !before || !after) return [];
+    const opposite = radialPoint(azimuth + 180, 1, 0);
+    const along = sub(after, before);
+    // The far side has to rise: the axis is turned so that it does.
+    const axis: Vec3 = cross(along, opposite)[2] < 0 ? [-along[0], -along[1], -along[2]] : along;
+    return [{ azimuth, axis, moment: cross(axis, pivot), opposite, all: 0, holds: 0 }];
+  });
 }

@@ -2,6 +2,7 @@ import { SIDES, type Side } from '../../linalg/sectors.ts';
 import { dot, scale, sub, toDegrees, unit, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { type OutlinePoint, outlineOf } from '../../segment/cavity/outline.ts';
 import type { CrownAnatomy } from '../../segment/crown/crown.ts';
+import { withoutMixedEnds } from '../../segment/crown/mixed-ends.ts';
 import { type Groove, groovesOf } from '../../segment/partial/grooves.ts';
 import { type Pinhole, pinholesOf } from '../../segment/partial/pinholes.ts';
 import { type CrownContext, crownContext } from '../crown/context.ts';
@@ -38,7 +39,11 @@ function besideGrooves(a: CrownAnatomy, grooves: readonly Groove[]): CrownAnatom
       const radius = Math.hypot(g.from[0], g.from[1]) + g.depth;
       return Math.abs(wrapDegrees((360 * k) / n - g.azimuth)) > toDegrees(Math.atan((g.width / 2 + BESIDE) / radius));
     });
-  return { ...a, profiles: a.profiles.map((p, k) => (outside(k) ? p : null)), covered: a.covered.map((c, k) => c && outside(k)) };
+  const covered = withoutMixedEnds(
+    a.covered.map((c, k) => c && outside(k)),
+    a.profiles,
+  );
+  return { ...a, profiles: a.profiles.map((p, k) => (covered[k] || (!a.covered[k] && outside(k)) ? p : null)), covered };
 }
 
 /** Normals all round a guide's line: its own walls run along it and let nothing lean either way. */
