@@ -10,7 +10,7 @@ const astro = spawnSync(process.execPath, ['node_modules/astro/astro.js', 'build
   env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
 });
 if (astro.status !== 0) process.exit(astro.status ?? 1);
-await bundle('src/cli/main.ts', 'dist/cli/veritor.mjs');
+await bundle('src/cli/main.ts', 'dist/cli/veritor.mjs', { split: true });
 await bundle('src/server/database/worker.ts', 'dist/workers/database.mjs');
 await bundle('src/server/children/worker.ts', 'dist/workers/child.mjs');
 await bundle('src/server/scanner/worker.ts', 'dist/workers/scanner.mjs');

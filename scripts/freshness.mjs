@@ -73,7 +73,7 @@ export async function ensureCli(root = ROOT) {
   const file = path.join(root, 'dist', 'cli', '.stamp');
   if (!existsSync(out) || !stampIs(file, hash)) {
     const { bundle } = await import('./bundle.mjs');
-    await bundle('src/cli/main.ts', out);
+    await bundle('src/cli/main.ts', out, { split: true });
     stamp(file, hash);
   }
   return out;

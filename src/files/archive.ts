@@ -1,5 +1,5 @@
 import { gunzipSync } from 'node:zlib';
-import yauzl from 'yauzl';
+import type yauzl from 'yauzl';
 import { Fault } from '#core/result/fault.ts';
 import { type FileLimits, limitWords } from '#core/scan/limits.ts';
 
@@ -76,15 +76,18 @@ export async function* unzipped(bytes: Uint8Array, where: string, limits: FileLi
   }
 }
 
-const open = (bytes: Uint8Array, where: string): Promise<yauzl.ZipFile> =>
-  new Promise((resolve, reject) =>
-    yauzl.fromBuffer(
+async function open(bytes: Uint8Array, where: string): Promise<yauzl.ZipFile> {
+  // Read by who unpacks something: the command line mostly does not.
+  const { default: reader } = await import('yauzl');
+  return new Promise((resolve, reject) =>
+    reader.fromBuffer(
       Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength),
       { lazyEntries: true, decodeStrings: false },
       (e, zip) =>
         e || !zip ? reject(broken(where, 'a zip archive ends with its list of files', 'its list cannot be read')) : resolve(zip),
     ),
   );
+}
 
 const next = (zip: yauzl.ZipFile, where: string): Promise<yauzl.Entry | null> =>
   new Promise((resolve, reject) => {
