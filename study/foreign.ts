@@ -27,7 +27,7 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   const out: Comparison[] = [];
   const c = entry.make();
   try {
-    const m = measure(c.kind, c.scan, c.master);
+    const m = measure(c.kind, c.scan, c.master, { abutment: c.abutment ?? null });
     const off = [
       [0, 0, 3],
       [4, 0, 0],

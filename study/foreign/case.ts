@@ -2,6 +2,7 @@ import type { KindName } from '#core/kinds/kinds.ts';
 import type { Matrix } from '#core/linalg/rigid.ts';
 import type { Master } from '#core/master/master.ts';
 import type { Mesh } from '#core/mesh/mesh.ts';
+import type { Abutment } from '#core/pipeline.ts';
 
 /** A reading's true value from the construction. */
 export interface Truth {
@@ -23,6 +24,8 @@ export interface ForeignCase {
   readonly truths: readonly Truth[];
   /** Size of the scan against the truth. */
   readonly size: number;
+  /** Another preparation of the same scan whose path of insertion is shared. */
+  readonly abutment?: Abutment;
   /** Code of the fault with which the scan must be refused. */
   readonly refused?: string;
 }

@@ -1,7 +1,9 @@
 import type { ForeignCase } from './case.ts';
 import { IMPLICIT_CASES } from './implicit.ts';
+import { IMPLICIT_BLADES } from './implicit-blade.ts';
 import { IMPLICIT_COVERS } from './implicit-cover.ts';
-import { IMPLICIT_CROWNS } from './implicit-crown.ts';
+import { IMPLICIT_CROWNS } from './implicit-crown-cases.ts';
+import { IMPLICIT_PAIRS } from './implicit-pair.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
@@ -13,5 +15,7 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...SWEPT_CASES,
   ...IMPLICIT_CASES,
   ...IMPLICIT_CROWNS,
+  ...IMPLICIT_BLADES,
   ...IMPLICIT_COVERS,
+  ...IMPLICIT_PAIRS,
 ];

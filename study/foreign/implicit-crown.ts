@@ -1,10 +1,8 @@
 // Family "implicit", crowns: a superelliptic stump on a ledge, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { implicitScene } from './implicit.ts';
+import type { Truth } from './case.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
-import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, outside, peak, shaft, tipsBeside, top, uncut } from './implicit-tooth.ts';
-import { foreignMaster, scanOf } from './scanner.ts';
+import { gum, type ImplicitTooth, landmarks, outside, shaft, top, uncut } from './implicit-tooth.ts';
 
 const RAD = Math.PI / 180;
 export type Sides = Readonly<Record<'facial' | 'mesial' | 'lingual' | 'distal', number>>;
@@ -20,6 +18,28 @@ export interface ImplicitCrown {
   /** Radius between wall and ledge, and of the edge between wall and top. */
   readonly fillet: number;
   readonly edge: number;
+  /** Of an anterior tooth: how its edge is shortened. */
+  readonly incisal?: IncisalCut;
+}
+
+export interface IncisalCut {
+  /** Degrees by which the cut falls to lingual of square to the long axis, and to both sides of a canine's tip. */
+  readonly fall: number;
+  readonly slopes: number;
+}
+
+/** The surface to which the top is cut; + outside. */
+function cutTop(t: ImplicitTooth, c: ImplicitCrown): Body {
+  const { incisal } = c;
+  if (!incisal) return (x, y, z) => 0.8 * (z - top(t, x, y) + c.down);
+  const [fall, slope] = [incisal.fall, incisal.slopes].map((a) => Math.tan(a * RAD));
+  const at = t.h - c.down;
+  const half =
+    (s: 1 | -1): Body =>
+    (x, y, z) =>
+      (z - at - fall * y + s * slope * x) / Math.hypot(1, fall, slope);
+  const [mesial, distal] = [half(1), half(-1)];
+  return slope > 0 ? (x, y, z) => roundedBoth(mesial(x, y, z), distal(x, y, z), 0.3) : mesial;
 }
 
 /** Exponent of the stump's plan: not the tooth's own, so that the margin's width changes a little round it. */
@@ -64,22 +84,22 @@ export function wallOf(t: ImplicitTooth, c: ImplicitCrown): Body {
 
 /** Stump and ledge alone: what is left of a tooth that fills its surroundings. */
 export function stumpOf(t: ImplicitTooth, c: ImplicitCrown): Body {
-  const wall = wallOf(t, c);
+  const [wall, cut] = [wallOf(t, c), cutTop(t, c)];
   return (x, y, z) => {
-    const stump = roundedBoth(wall(x, y, z), 0.8 * (z - top(t, x, y) + c.down), c.edge);
+    const stump = roundedBoth(wall(x, y, z), cut(x, y, z), c.edge);
     return roundedEither(stump, z - ledgeAt(c, x, y), c.fillet);
   };
 }
 
-function prepared(t: ImplicitTooth, c: ImplicitCrown): Body {
+export function prepared(t: ImplicitTooth, c: ImplicitCrown): Body {
   const [own, stump] = [uncut(t), stumpOf(t, c)];
   return (x, y, z) => Math.max(own(x, y, z), stump(x, y, z));
 }
 
-const mean = (v: readonly number[]): number => v.reduce((s, q) => s + q, 0) / v.length;
+export const mean = (v: readonly number[]): number => v.reduce((s, q) => s + q, 0) / v.length;
 
 /** The gingival margin's middle, each of its sides by its length: where the tooth's frame has its origin. */
-function middleOf(points: readonly Vec3[]): Vec3 {
+export function middleOf(points: readonly Vec3[]): Vec3 {
   let [length, x, y, z] = [0, 0, 0, 0];
   points.forEach((p, i) => {
     const q = points[(i + 1) % points.length];
@@ -92,9 +112,19 @@ function middleOf(points: readonly Vec3[]): Vec3 {
   return [x / length, y / length, z / length];
 }
 
-/** mm over the ledge between which a wall's lean is taken: it is straight by construction, so any two heights will do. */
+/** mm over the ledge from which a wall's lean is taken, and how far up: a short wall is straight, an anterior one bends a little on its way to the top. */
 const FROM = 0.6;
 const TO = 1.8;
+/** mm under the top of an anterior stump at which its wall ends, and places along a wall. */
+const UNDER_TOP = 0.8;
+const PLACES = 9;
+
+/** Degrees to the long axis of the line through a wall's places, + converging. */
+function leanOf(at: (z: number) => number, low: number, high: number): number {
+  const heights = Array.from({ length: PLACES }, (_, i) => ((i - (PLACES - 1) / 2) * (high - low)) / (PLACES - 1));
+  const middle = (low + high) / 2;
+  return Math.atan(-heights.reduce((s, h) => s + h * at(middle + h), 0) / heights.reduce((s, h) => s + h * h, 0)) / RAD;
+}
 
 /** True values of a whole crown; also those of the sides and sectors that a partial one covers. */
 export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
@@ -125,12 +155,12 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       return { r, z };
     };
     const [finish, foot, neck] = [on(side), on(wall), on(side, 0)];
-    const [low, high] = [finish.z + FROM, finish.z + TO];
+    const [low, high] = [finish.z + FROM, c.incisal ? t.h - c.down - UNDER_TOP : finish.z + TO];
     return {
       phi,
       width: finish.r - foot.r,
       height: finish.z - neck.z,
-      lean: Math.atan2(reach(wall, phi, low) - reach(wall, phi, high), high - low) / RAD,
+      lean: leanOf((z) => reach(wall, phi, z), low, high),
     };
   });
   const within = (at: number | null, half = 45) => places.filter((p) => at === null || Math.abs(((p.phi - at + 540) % 360) - 180) <= half);
@@ -176,28 +206,6 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   return out;
 }
 
-/** mm under the highest place of a cut cusp down to which its tip is. */
-const PLATEAU = 0.05;
-
-/** Signed distance (+ facial) of each cut functional cusp from the line through the neighbours' tips of its row. */
-function rowTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
-  const functional = t.cusps.filter((q) => q.role === 'functional');
-  const facial = functional[0].y > 0;
-  const { mesial, distal } = tipsBeside(t);
-  const row = [...mesial, ...distal].filter((p) => p[1] > 0 === facial);
-  const [mx, my] = [0, 1].map((k) => mean(row.map((p) => p[k])));
-  const b = row.reduce((s, p) => s + (p[0] - mx) * (p[1] - my), 0) / row.reduce((s, p) => s + (p[0] - mx) ** 2, 0);
-  const stump = stumpOf(t, c);
-  return functional.map(({ name, x, y }): Truth => {
-    const [px, py, pz] = peak(stump, t.h - c.down, x, y);
-    const cap: number[] = [];
-    for (let u = -1.2; u <= 1.2; u += 0.04)
-      for (let v = -1.2; v <= 1.2; v += 0.04)
-        if (stump(px + u, py + v, pz - PLATEAU) < 0) cap.push((py + v - my - b * (px + u - mx)) / Math.hypot(1, b));
-    return { name: 'line.cusps', zone: name, stat: 'value', value: mean(cap) };
-  });
-}
-
 export const sides = (facial: number, mesial = facial, lingual = facial, distal = mesial): Sides => ({ facial, mesial, lingual, distal });
 export const crown = (over: number, width: Sides, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown => ({
   over,
@@ -207,23 +215,3 @@ export const crown = (over: number, width: Sides, lean: Sides, down: number, fil
   fillet,
   edge,
 });
-const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
-  ['shoulder', 'molar36', crown(0.5, sides(0.9), sides(6), 1.5, 0.1, 0.3)],
-  ['chamfer, sharp edge', 'molar17', crown(0.6, sides(0.5), sides(5, 4, 7), 1.2, 0.4, 0.05)],
-  ['deep chamfer, tipped to lingual', 'premolar25', crown(0.4, sides(1, 0.7, 0.6), sides(12, 5, 2), 1.6, 0.5, 0.5)],
-  ['knife-near, tapered', 'molar36', crown(0.8, sides(0.35), sides(12, 9, 10, 12), 1.1, 0.25, 0.6)],
-  ['wide shoulder, round edge', 'molar17', crown(0.3, sides(1.3, 1, 1.1), sides(4, 3, 5), 2, 0.2, 0.8)],
-  ['uneven', 'premolar25', crown(0.7, sides(1.1, 0.5, 0.5, 0.8), sides(7, 3, 6, 9), 1.4, 0.3, 0.2)],
-];
-
-/** Every crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_CROWNS: readonly NamedCase[] = CROWNS.flatMap(([words, form, cut], i) =>
-  usualAndCoarse(`${form} crown, ${words}`, 950 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
-    const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
-    const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-    return { family: 'implicit', kind: 'crown', master, scan, pose, truths: [...crownTruths(t, cut), ...rowTruths(t, cut)], size: 1 };
-  }),
-);

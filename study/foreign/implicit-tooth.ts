@@ -15,6 +15,15 @@ export interface ImplicitTooth {
     readonly y: number;
     readonly up: number;
   }[];
+  /** An anterior tooth: instead of a top with cusps, two faces that come together in an edge. */
+  readonly blade?: Blade;
+}
+
+export interface Blade {
+  /** mm between both faces at the edge's height, were they not rounded into it. */
+  readonly thick: number;
+  /** Degrees by which a canine's edge falls to both sides of its tip; 0: a level edge. */
+  readonly slopes: number;
 }
 
 export const IMPLICIT_TEETH: Readonly<Record<string, ImplicitTooth>> = {
@@ -52,6 +61,8 @@ export const IMPLICIT_TEETH: Readonly<Record<string, ImplicitTooth>> = {
       { name: 'L', role: 'functional', x: -0.1, y: -2.8, up: 1.4 },
     ],
   },
+  incisor21: { tooth: '21', md: 8.4, fl: 7.2, h: 10.4, cusps: [], blade: { thick: 1.6, slopes: 0 } },
+  canine43: { tooth: '43', md: 7.2, fl: 7.8, h: 10.8, cusps: [], blade: { thick: 1.9, slopes: 22 } },
 };
 
 /** Height of the top without its rounded rim: a dish with a bell on each cusp, and ridges towards the neighbours. */
@@ -73,10 +84,28 @@ export function shaft(t: ImplicitTooth, x: number, y: number, z: number): number
   return (q - 1) * Math.min(a, b);
 }
 
-export const uncut =
-  (t: ImplicitTooth): Body =>
-  (x, y, z) =>
-    roundedBoth(shaft(t, x, y, z), 0.8 * (z - top(t, x, y)), 0.7);
+export const uncut = (t: ImplicitTooth): Body =>
+  t.blade ? bladed(t, t.blade) : (x, y, z) => roundedBoth(shaft(t, x, y, z), 0.8 * (z - top(t, x, y)), 0.7);
+
+/** Shares of a blade's height from which its facial and its lingual face lean inward: over its greatest width, and over its cingulum. */
+const FACES_FROM = { facial: 0.35, lingual: 0.28 } as const;
+
+/** A shaft between two leaning planes, under an edge; all of it rounded. */
+function bladed(t: ImplicitTooth, { thick, slopes }: Blade): Body {
+  const face = (s: 1 | -1): Body => {
+    const from = FACES_FROM[s === 1 ? 'facial' : 'lingual'] * t.h;
+    const slope = (t.fl / 2 - thick / 2) / (t.h - from);
+    const cosine = 1 / Math.hypot(1, slope);
+    return (_, y, z) => (s * y - t.fl / 2 + slope * (z - from)) * cosine;
+  };
+  const [facial, lingual] = [face(1), face(-1)];
+  const fall = Math.tan((slopes * Math.PI) / 180);
+  const edge: Body = (x, _, z) => roundedBoth(z - t.h + fall * x, z - t.h - fall * x, 0.4);
+  return (x, y, z) => {
+    const sides = roundedBoth(shaft(t, x, y, z), roundedBoth(facial(x, y, z), lingual(x, y, z), 0.4), 1);
+    return roundedBoth(sides, edge(x, y, z), 0.35);
+  };
+}
 
 export const gum: Body = (x, y, z) => z - (0.1 + 0.35 * Math.cos((2 * Math.PI * x) / 11) - 0.012 * (Math.abs(y) - 4) ** 2);
 
@@ -122,29 +151,32 @@ export function outside(t: ImplicitTooth, phi: number, z: number): Vec3 {
   return [lo * s, lo * c, z];
 }
 
-export function landmarks(t: ImplicitTooth): Parameters<typeof foreignMaster>[3] {
+/** A tooth's landmarks where it stands: at the origin, or beside it along the gum. */
+export function landmarks(t: ImplicitTooth, [dx, dy]: readonly [number, number] = [0, 0]): Parameters<typeof foreignMaster>[3] {
+  const placed = ([x, y, z]: Vec3): Vec3 => [x + dx, y + dy, z];
   const margin = Array.from({ length: 36 }, (_, k) => {
     let z = 0;
     for (let i = 0; i < 20; i++) {
       const [x, y] = outside(t, 10 * k, z);
-      z -= gum(x, y, z);
+      z -= gum(x + dx, y + dy, z);
     }
     return outside(t, 10 * k, z);
   });
   const ridge = (s: 1 | -1): Vec3[] => [-1, 0, 1].map((y) => [s * 0.4 * t.md, y, top(t, s * 0.4 * t.md, y)]);
+  const groove = t.blade ? [] : [-0.28, -0.14, 0, 0.14, 0.28].map((u): Vec3 => [u * t.md, 0, top(t, u * t.md, 0)]);
   return {
-    cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: peak(uncut(t), t.h, c.x, c.y) })),
-    groove: [-0.28, -0.14, 0, 0.14, 0.28].map((u): Vec3 => [u * t.md, 0, top(t, u * t.md, 0)]),
-    mesialRidge: ridge(1),
-    distalRidge: ridge(-1),
-    mesialContact: outside(t, 90, 0.55 * t.h),
-    distalContact: outside(t, 270, 0.55 * t.h),
-    gingivalMargin: margin,
+    cusps: t.cusps.map((c) => ({ name: c.name, role: c.role, at: placed(peak(uncut(t), t.h, c.x, c.y)) })),
+    groove: groove.map(placed),
+    mesialRidge: ridge(1).map(placed),
+    distalRidge: ridge(-1).map(placed),
+    mesialContact: placed(outside(t, 90, 0.55 * t.h)),
+    distalContact: placed(outside(t, 270, 0.55 * t.h)),
+    gingivalMargin: margin.map(placed),
   };
 }
 
 /** A neighbour: the same tooth a little larger or smaller, and how far along the arch it stands. */
-function besideOf(t: ImplicitTooth, s: 1 | -1): { readonly n: ImplicitTooth; readonly apart: number } {
+export function besideOf(t: ImplicitTooth, s: 1 | -1): { readonly n: ImplicitTooth; readonly apart: number } {
   const size = s === 1 ? 0.88 : 1.1;
   const n: ImplicitTooth = {
     ...t,
@@ -158,7 +190,7 @@ function besideOf(t: ImplicitTooth, s: 1 | -1): { readonly n: ImplicitTooth; rea
 }
 
 /** mm by which the mesial neighbour stands to lingual and the distal one to facial. */
-const STAGGER = 0.3;
+export const STAGGER = 0.3;
 
 /** Both neighbours, nearly in contact. */
 export function neighbours(t: ImplicitTooth): { mesial: Body; distal: Body } {

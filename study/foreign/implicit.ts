@@ -55,8 +55,8 @@ export function cavity(c: Cut): Body {
 
 const PARTS = [PART.gingiva, PART.target, PART.mesial, PART.distal] as const;
 
-function scene(t: ImplicitTooth, target: Body, cell: number): Sheet {
-  const { mesial, distal } = neighbours(t);
+function scene(t: ImplicitTooth, target: Body, cell: number, beside: { readonly mesial?: Body } = {}): Sheet {
+  const { mesial, distal } = { ...neighbours(t), ...beside };
   const reach = t.md / 2 - 1;
   const bodies = (x: number, y: number, z: number): number[] => [
     gum(x, y, z),
@@ -69,7 +69,8 @@ function scene(t: ImplicitTooth, target: Body, cell: number): Sheet {
   surfaceNets(
     sheet,
     (x, y, z) => Math.min(...bodies(x, y, z)),
-    { from: [-half[0], -half[1], -1.4], to: [half[0], half[1], t.h + 1.6] },
+    // A neighbour that is looked at itself is seen whole.
+    { from: [-half[0], -half[1], -1.4], to: [half[0] + (beside.mesial ? t.md / 2 : 0), half[1], t.h + 1.6] },
     cell,
     (p: Vec3) => {
       const values = bodies(...p);
@@ -82,7 +83,7 @@ function scene(t: ImplicitTooth, target: Body, cell: number): Sheet {
 /** How a tooth's scans and masters are made: options with their defaults, and the surface of any body in its place. */
 export const implicitScene = (t: ImplicitTooth, options: Partial<ScanOptions>) => ({
   options: { ...SCAN, ...options },
-  scene: (target: Body, cell: number): Sheet => scene(t, target, cell),
+  scene: (target: Body, cell: number, beside: { readonly mesial?: Body } = {}): Sheet => scene(t, target, cell, beside),
 });
 
 function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Omit<ForeignCase, 'name'> {

@@ -41,6 +41,8 @@ interface Landmarks {
   readonly gingivalMargin: readonly Vec3[];
   readonly neighbourCusps?: { readonly mesial: readonly Vec3[]; readonly distal: readonly Vec3[] };
   readonly cej?: readonly Vec3[];
+  /** Long axes of opposing teeth by their number, pointing occlusally. */
+  readonly opposingAxes?: Readonly<Record<string, Vec3>>;
 }
 
 /** Where the master's file lies: turned, moved, and turned over for left-handed quadrants. */
@@ -78,6 +80,9 @@ export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: 
       neighbourCusps: { mesial: marks.neighbourCusps.mesial.map(p), distal: marks.neighbourCusps.distal.map(p) },
     }),
     ...(marks.cej && { cej: marks.cej.map(p) }),
+    ...(marks.opposingAxes && {
+      opposingAxes: Object.fromEntries(Object.entries(marks.opposingAxes).map(([tooth, axis]) => [tooth, applyDirection(file, axis)])),
+    }),
   };
   const placed = (of: Sheet) => makeMesh('master', transformPoints(file, Float64Array.from(of.positions)), wound(of.triangles, turnedOver));
   return prepareMaster(description, {

@@ -113,8 +113,11 @@ const AROUND_CONVINCING = 0.9;
 /** mm from the target's axis beyond which a scan point is beside it. */
 const BESIDE = 7;
 
-/** Share of scan points on the master, beside the target and by its neighbours alone: the smaller of the two. */
-function shareAround(samples: Sample, master: Master, pose: Matrix, within: number = THRESHOLDS.alignInlier_mm): number {
+/**
+ * Share of scan points on the master, beside the target and by its neighbours alone: the smaller of the two. A pose in which hardly
+ * anything lies near the neighbours has `unseen` of them: no objection to a pose that is held otherwise, but no evidence for a mirrored one.
+ */
+function shareAround(samples: Sample, master: Master, pose: Matrix, within: number = THRESHOLDS.alignInlier_mm, unseen = 1): number {
   const hit = newClosest();
   const beside = { all: 0, on: 0 };
   const neighbours = { all: 0, on: 0 };
@@ -129,8 +132,8 @@ function shareAround(samples: Sample, master: Master, pose: Matrix, within: numb
       if (hit.distanceSquared < within ** 2) group.on++;
     }
   }
-  const share = (g: { all: number; on: number }): number => (g.all > 50 ? g.on / g.all : 1);
-  return Math.min(share(beside), share(neighbours));
+  const share = (g: { all: number; on: number }): number => (g.all > 50 ? g.on / g.all : unseen);
+  return master.mesial || master.distal ? Math.min(share(beside), share(neighbours)) : share(beside);
 }
 
 /**
@@ -145,7 +148,7 @@ function closeWhenMirrored(scan: Mesh<'scanner'>, count: number, master: Master,
   ].map(([x, y]): Matrix => multiply(multiply([x, 0, 0, 0, 0, y, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], pose), MIRROR));
   const best = starts.map((s) => refineFrom(samples, master.whole, s)).reduce((a, b) => (b.share > a.share ? b : a));
   const fit = fineAlign(samples, master, best.matrix);
-  return shareAround(samples, master, fit.pose, CLOSE);
+  return shareAround(samples, master, fit.pose, CLOSE, 0);
 }
 
 /** Below this share nothing that was scanned looks like this master. */

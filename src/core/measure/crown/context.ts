@@ -7,7 +7,7 @@ import { type OcclusalZone, occlusalZones } from '../../segment/crown/occlusal-z
 import { classify, heightShare, type SurfaceKind } from '../../segment/crown/surfaces.ts';
 import type { Wall } from '../../segment/crown/wall.ts';
 import { median } from '../../statistics/quantile.ts';
-import { type Draw, drawLean, insertion } from './draw-direction.ts';
+import { type Draw, drawLean, insertion, wallsFaceEachOther } from './draw-direction.ts';
 
 /** What the measures of crowns, partial crowns and an onlay's covered side share: the anatomy, its curves round the tooth (smoothed over about 1 mm) and the draw direction. */
 export interface CrownContext {
@@ -84,7 +84,11 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     p.map((q) => q?.wall?.lean ?? null),
     2 * half,
   );
-  const draw = insertion(broad, [...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
+  // What covers only a part has guides for the rest.
+  const draw =
+    anatomy.covered.every(Boolean) && !wallsFaceEachOther(broad)
+      ? null
+      : insertion(broad, [...wallNormals(anatomy, broad), ...guides], NORMALS_BLUR);
   const taper = lean.map((v, k) => (v === null || !draw ? null : v + drawLean(draw, azimuths[k])));
   const edge = (value: (w: Wall) => number) =>
     smoothAround(

@@ -40,6 +40,13 @@ export function insertion(leans: Around, normals: readonly Vec3[], blur = 0): Dr
   return widest;
 }
 
+/** Whether enough walls face another for a direction: with one side unseen it is free towards there, and what is found leans to it. */
+export function wallsFaceEachOther(leans: Around): boolean {
+  const half = leans.length / 2;
+  const pairs = leans.slice(0, half).filter((a, k) => a !== null && leans[k + half] !== null).length;
+  return pairs >= PAIRS_LEAST * half;
+}
+
 /** Tangents of the tilt that balances opposite walls; null where too few of them face another. */
 function balance(leans: Around): [number, number] | null {
   const n = leans.length;

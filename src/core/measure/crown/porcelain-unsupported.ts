@@ -1,6 +1,7 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { median } from '../../statistics/quantile.ts';
 import { incisalEdges } from '../incisal-edges.ts';
 import type { CrownContext } from './context.ts';
 
@@ -36,6 +37,9 @@ export function porcelainUnsupported(c: CrownContext): Reading[] {
   );
 }
 
+/** Median size of a − 2b + c over the standard deviation of each: 0.6745 √6. */
+const BEND_OF_NOISE = 1.65;
+
 interface Deepest {
   readonly cut: number;
   readonly at: Vec3;
@@ -54,7 +58,9 @@ function deepestOfEdge(c: CrownContext): Deepest | 'nothing-prepared' {
   });
   if (columns.length < 3) return 'nothing-prepared';
   const most = columns.reduce((a, b) => (b.cut > a.cut ? b : a));
-  return { ...most, u: 0, samples: columns.length };
+  // The most of many columns has the most of their scatter in it.
+  const bends = columns.slice(2).map((q, i) => Math.abs(q.cut - 2 * columns[i + 1].cut + columns[i].cut));
+  return { ...most, u: bends.length ? median(bends) / BEND_OF_NOISE : 0, samples: columns.length };
 }
 
 function deepestOfCusps(c: CrownContext): Deepest | 'no-landmark' | 'nothing-prepared' {

@@ -6,6 +6,9 @@ import { LineSums } from '../polyline.ts';
 const COLUMN_MM = 0.3;
 /** mm below the highest point that belong to the edge's crest. */
 const CREST_MM = 0.25;
+/** mm to either side over which a column's height is averaged to find its highest place, and within which the crest's shape is taken: of a broad cut that falls to one side its other side says nothing. */
+const HIGHEST_OVER = 0.25;
+const SHAPE_WITHIN = 0.6;
 
 export interface EdgePoint {
   readonly x: number;
@@ -44,9 +47,11 @@ export function columnTops(positions: Float64Array, accept: Uint8Array | null): 
   const tops = new Map<number, { plain: EdgePoint; round: Crest | null; corner: Crest | null }>();
   for (const [i, list] of columns) {
     const high = Math.max(...list.map((p) => p.z));
-    const top = list.filter((p) => p.z > high - CREST_MM).sort((p, q) => p.y - q.y);
-    if (top.length < 3) continue;
-    const plain = { x: i * COLUMN_MM, y: mean(top.map((p) => p.y)), z: mean(top.map((p) => p.z)) };
+    const crest = list.filter((p) => p.z > high - CREST_MM).sort((p, q) => p.y - q.y);
+    if (crest.length < 3) continue;
+    const { at, points } = highestOf(crest);
+    const top = crest.filter((p) => Math.abs(p.y - at) <= SHAPE_WITHIN);
+    const plain = { x: i * COLUMN_MM, y: mean(points.map((p) => p.y)), z: mean(points.map((p) => p.z)) };
     tops.set(i, {
       plain,
       round: top.length < LEAST_POINTS ? null : roundCrest(top),
@@ -62,6 +67,17 @@ export function columnTops(positions: Float64Array, accept: Uint8Array | null): 
     crests.set(i, c ? { x: i * COLUMN_MM, y: c.y, z: c.z } : t.plain);
   }
   return crests;
+}
+
+/** Where across the edge a column is highest on average, and the points there. */
+function highestOf(crest: readonly EdgePoint[]): { at: number; points: readonly EdgePoint[] } {
+  let best = { at: mean(crest.map((p) => p.y)), points: crest, z: Number.NEGATIVE_INFINITY };
+  for (const { y } of crest) {
+    const points = crest.filter((p) => Math.abs(p.y - y) <= HIGHEST_OVER);
+    const z = mean(points.map((p) => p.z));
+    if (points.length >= 3 && z > best.z) best = { at: y, points, z };
+  }
+  return best;
 }
 
 /** Points that a shape is fitted to at the least. */

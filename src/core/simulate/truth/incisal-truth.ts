@@ -4,7 +4,7 @@ import type { Typodont } from '../typodont.ts';
 import type { Sample, Truth } from './truth.ts';
 
 /** mm: half width of a column across the edge, and step from column to column. */
-const HALF = 0.1;
+const HALF = 0.04;
 const STEP = 0.1;
 /** mm of the plan in which a cusp's highest place is looked for. */
 const NEAR = 0.6;
@@ -37,11 +37,10 @@ export function incisalTruth(t: Typodont, e: CrownEnvelope, o: Vec3, cut: readon
   const mm = (name: string, zone: string | null, value: number): Truth => ({ name, zone, stat: 'value', unit: 'mm', value });
   const porcelain = (most: number): Truth[] => COPINGS.map((c) => mm(`porcelain.unsupported(${c.toFixed(1)})`, null, most - c));
   if (Number(t.target.tooth[1]) > 3) {
-    const cuts = t.target.cusps.map((q) => {
-      let top = -Infinity;
-      for (let x = -NEAR; x <= NEAR; x += 0.05)
-        for (let y = -NEAR; y <= NEAR; y += 0.05) if (Math.hypot(x, y) <= NEAR) top = Math.max(top, e.topAt(q.at[0] + x, q.at[1] + y));
-      return q.at[2] - top;
+    // What is left under a tip, its slopes and walls included: a cut may take the place itself away.
+    const cuts = t.target.cusps.flatMap((q) => {
+      const under = cut.filter(({ p }) => Math.hypot(p[0] + o[0] - q.at[0], p[1] + o[1] - q.at[1]) <= NEAR);
+      return under.length ? [q.at[2] - o[2] - Math.max(...under.map(({ p }) => p[2]))] : [];
     });
     return porcelain(Math.max(...cuts));
   }
@@ -63,7 +62,8 @@ export function incisalTruth(t: Typodont, e: CrownEnvelope, o: Vec3, cut: readon
   out.push(...porcelain(Math.max(...inner.map((q) => q.z - at(q.x)))));
   if (t.target.tooth[1] === '3') {
     const tip = edge.reduce((a, b) => (b.z > a.z ? b : a));
-    const [first, last] = [edge[0], edge[edge.length - 1]];
+    // Its ends are steep: a tenth of a millimetre there is as much in height.
+    const [first, last] = middleEnds(tops, tip).map((x) => ({ x, z: heightBetween(tops, x) }));
     out.push(mm('form.cusp.canine', null, tip.z - first.z - ((last.z - first.z) * (tip.x - first.x)) / (last.x - first.x)));
   }
   return out;
@@ -90,4 +90,22 @@ function edgeOf(t: Typodont, o: Vec3): Top[] {
     if (Number.isFinite(z)) out.push({ x: x - o[0], z: z - o[2] });
   }
   return out;
+}
+
+/** Where the middle 80 % of the edge ends, between two columns. */
+function middleEnds(tops: readonly Top[], tip: Top): readonly [number, number] {
+  const low = tip.z - 1.5;
+  const [x0, x1] = [-1, 1].map((way) => {
+    let i = tops.indexOf(tip);
+    while (tops[i + way] && tops[i + way].z > low) i += way;
+    const [a, b] = [tops[i], tops[i + way]];
+    return b ? a.x + ((a.z - low) / (a.z - b.z)) * (b.x - a.x) : a.x;
+  });
+  return [x0 + 0.1 * (x1 - x0), x1 - 0.1 * (x1 - x0)];
+}
+
+function heightBetween(tops: readonly Top[], x: number): number {
+  const i = tops.findIndex((q) => q.x > x);
+  const [a, b] = [tops[i - 1], tops[i]];
+  return a.z + ((x - a.x) / (b.x - a.x)) * (b.z - a.z);
 }
