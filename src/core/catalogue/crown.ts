@@ -28,7 +28,7 @@ export const REDUCTION: readonly Entry[] = [
     cutter: 'bulk',
     steps: FROM_OCCLUSAL,
     // A scan blunts a thin edge; by how much depends on how thin it is.
-    method: method(0.02),
+    method: method(0.03),
   }),
   entry('reduction.axial', 'axial reduction', 'mm', DEPTHS, ZONES.thirds, {
     quantity: 'depth',

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { DEG, type Vec3 } from '../../linalg/vec.ts';
-import { drawDirection, drawLean, insertion } from './draw-direction.ts';
+import { drawDirection, drawLean, insertion, wallsFaceEachOther } from './draw-direction.ts';
 
 /** Outward normal of a plane wall at an azimuth that converges occlusally by `taper` degrees. */
 const wall = (azimuth: number, taper: number): Vec3 => [
@@ -111,4 +111,15 @@ describe('the balanced path', () => {
     const d = path((a) => (Math.abs(a - 180) < 40 ? -6 : 2));
     expect(d.smallestTaper).toBeGreaterThan(-3.5);
   });
+});
+
+describe('walls that face each other', () => {
+  const all = Array.from({ length: 180 }, () => 6);
+  const without = (from: number, to: number) => all.map((v, k) => (k >= from && k < to ? null : v));
+  it.each([
+    ['all round', all, true],
+    ['all but a contact’s 60°', without(30, 60), true],
+    ['with one half unseen', without(0, 90), false],
+    ['with none', without(0, 180), false],
+  ] as const)('%s', (_, leans, held) => expect(wallsFaceEachOther(leans)).toBe(held));
 });

@@ -5,6 +5,16 @@ import { mean } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
 
+/** degrees by which a single wall line scatters about its neighbours at the least, and half planes that scatter together. */
+const SCATTER_LEAST = 0.35;
+const TOGETHER = 6;
+
+/** Standard deviation (degrees) of a single wall line about the smoothed wall: the scan's noise, as this wall has it. */
+function scatterOf(c: CrownContext): number {
+  const off = c.anatomy.profiles.flatMap((p, k) => (p?.wall && c.lean[k] !== null ? [(p.wall.lean - (c.lean[k] as number)) ** 2] : []));
+  return off.length ? Math.sqrt(mean(off)) : 0;
+}
+
 /**
  * Total occlusal convergence: faciolingual, mesiodistal and over all opposite pairs.
  * @formula mean over the pairs of (taper at φ + taper at φ + 180°); within ± 30° of the sectors' middles, or all round
@@ -30,6 +40,7 @@ export function toc(c: CrownContext): Reading[] {
     }
     return { sums, all, opposite };
   };
+  const scatter = scatterOf(c);
   // A pair is counted once, from whichever of its two ends lies in the first half turn.
   const near = (centre: number) => (a: number) => Math.abs(wrapDegrees(a - centre)) <= 30 || Math.abs(wrapDegrees(a + 180 - centre)) <= 30;
   return (
@@ -43,7 +54,7 @@ export function toc(c: CrownContext): Reading[] {
     if (opposite < all / 2) return refusal(name, null, ['mean'], 'not-covered');
     const coverage = sums.length / opposite;
     if (coverage < THRESHOLDS.coverageLeast) return refusal(name, null, ['mean'], 'no-wall', coverage);
-    const noise = 0.5 / Math.sqrt(Math.max(1, sums.length / 5));
+    const noise = (Math.SQRT2 * Math.max(SCATTER_LEAST, scatter)) / Math.sqrt(Math.max(1, sums.length / TOGETHER));
     const U = expanded(noise, toDegrees(c.anatomy.alignment.turnError) * 0.2, methodUncertainty(name, 'mean'));
     return [
       reading({
