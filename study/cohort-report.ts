@@ -76,7 +76,7 @@ writeFileSync(
   [
     '# The demo’s cohort',
     '',
-    `Written by \`npm run cohort:report\` from \`data/demo/cohort.json.br\`: ${all.length} preparations of five weeks, cut by seeded hands, scanned and measured by the core (version ${cohort.coreVersion}). Totals are those of an instructor who takes open lines as measured; the demo’s four instructors differ from that by their severity. Work that is judged by hand and word alone is not in it.`,
+    `Written by \`npm run cohort:report\` from \`data/demo/cohort.json.br\`: ${all.length} preparations of five weeks, cut by seeded hands, scanned and measured by the core (version ${[...new Set([cohort.coreVersion, ...cohort.measured.flatMap((m) => m.coreVersion ?? [])])].join('; what was made again: ')}). Totals are those of an instructor who takes open lines as measured; the demo’s four instructors differ from that by their severity. Work that is judged by hand and word alone is not in it.`,
     '',
     `Passed: ${rate(all)} of all. Critical errors in ${all.filter((a) => a.score.critical.some((c) => c.made)).length} of ${all.length}.`,
     '',

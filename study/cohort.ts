@@ -87,8 +87,7 @@ function one(w: PastWork, shop: Workshop, master: Master): Extract<Made, { work:
 }
 
 /** Only works with a named fault, or of a named exercise, are made again; all others stay as they were shipped. */
-async function again(named: readonly string[]): Promise<Made[]> {
-  const before = JSON.parse(brotliDecompressSync(readFileSync(values.write)).toString()) as CohortFile;
+async function again(named: readonly string[], before: CohortFile): Promise<Made[]> {
   const kernel = await solidKernel();
   const out: Made[] = Object.entries(before.masters).map(([exercise, master]) => ({ exercise, master }));
   const isChanged = (w: PastWork): boolean => named.includes(w.exercise) || w.faults.some((f) => named.includes(f.fault));
@@ -97,7 +96,8 @@ async function again(named: readonly string[]): Promise<Made[]> {
     if (own.length === 0) continue;
     const shop = new Workshop(...workshopOptions(e, kernel));
     const master = prepareMaster(shop.master.description, shop.master.meshes);
-    for (const w of own) out.push(one(w, shop, master));
+    for (const w of own)
+      out.push({ ...one(w, shop, master), ...(before.coreVersion === CORE_VERSION ? {} : { coreVersion: CORE_VERSION }) });
     process.stderr.write(`${e.id}: ${own.length}\n`);
   }
   return [
@@ -106,14 +106,15 @@ async function again(named: readonly string[]): Promise<Made[]> {
   ];
 }
 
-const made = values.again ? await again(values.again.split(',')) : await sharded(values.shard, work);
+const before = values.again ? (JSON.parse(brotliDecompressSync(readFileSync(values.write)).toString()) as CohortFile) : null;
+const made = before ? await again((values.again as string).split(','), before) : await sharded(values.shard, work);
 const names: CohortFile['names'][number][] = [];
 const index = new Map<string, number>();
 const order = new Map(pastWork().map((w, i) => [`${w.sitting} ${w.student} ${w.number}`, i]));
 const at = (m: Measured): number => order.get(`${m.work.sitting} ${m.work.student} ${m.work.number}`) ?? 0;
 const file: CohortFile = {
   format: 'veritor-cohort/1',
-  coreVersion: CORE_VERSION,
+  coreVersion: before?.coreVersion ?? CORE_VERSION,
   masters: Object.fromEntries(made.flatMap((m) => ('master' in m ? [[m.exercise, m.master]] : []))),
   names,
   measured: made

@@ -221,7 +221,9 @@ export const AIMS = {
       aim: {
         ...CLEAN_CLASS_I,
         occlusal: occlusal({ depth: 1.6, isthmus: 1.9, walls: DIVERGING }),
-        boxes: (['mesial', 'distal'] as const).map((side) => box(side, { facial: -4, lingual: -4, axial: -3 })),
+        boxes: (['mesial', 'distal'] as const).map((side) =>
+          box(side, { facial: -4, lingual: -4, axial: -3, bevel: { along: 0.5, angle: 34 } }),
+        ),
       },
     },
   },

@@ -19,11 +19,14 @@ export interface Measured {
   readonly alignment: Readonly<Record<string, unknown>>;
   readonly rows: readonly Row[];
   readonly curves: Curves;
+  /** Of the core that measured it, where that is not the file's. */
+  readonly coreVersion?: string;
 }
 
 /** The demo's past weeks as they are shipped: real readings of the core, in as few bytes as they need. */
 export interface CohortFile {
   readonly format: 'veritor-cohort/1';
+  /** Of the core that measured all but what says otherwise. */
   readonly coreVersion: string;
   readonly masters: Readonly<Record<string, MasterDescription>>;
   readonly names: readonly Name[];

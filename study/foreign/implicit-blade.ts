@@ -1,7 +1,7 @@
 // Family "implicit", anterior crowns: a stump under a cut edge, level or with a canine's tip, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { implicitScene } from './implicit.ts';
+import { archOf, implicitScene } from './implicit.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
 import type { Body } from './implicit-mesh.ts';
 import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
@@ -138,7 +138,7 @@ export const IMPLICIT_BLADES: readonly NamedCase[] = works.flatMap(([words, form
     const { options, scene } = implicitScene(t, more);
     const axis: Vec3 = [0, Math.sin(lean * RAD), Math.cos(lean * RAD)];
     const marks = { ...landmarks(t), opposingAxes: { [ACROSS[t.tooth]]: axis } };
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
+    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), marks);
     const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
     const truths = [...crownTruths(t, cut), ...edgeTruths(t, cut, axis)];
     return { family: 'implicit', kind: 'crown', master, scan, pose, truths, size: 1 };

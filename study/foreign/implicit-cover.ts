@@ -1,7 +1,7 @@
 // Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { cavity, implicitScene } from './implicit.ts';
+import { archOf, cavity, implicitScene } from './implicit.ts';
 import { crown, crownTruths, type ImplicitCrown, ledgeAt, type Sides, sides, stumpOf, wallOf } from './implicit-crown.ts';
 import { type Body, gradient, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
@@ -292,7 +292,7 @@ export const IMPLICIT_COVERS: readonly NamedCase[] = WORK.flatMap(({ kind, name:
   usualAndCoarse(words, 1000 + 2 * i, 0.2, (more) => {
     const t = IMPLICIT_TEETH[form];
     const { options, scene } = implicitScene(t, more);
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), landmarks(t));
+    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t));
     const { scan, pose } = scanOf(t.tooth, scene(body(t), options.spacing), options);
     return { family: 'implicit', kind, master, scan, pose, truths: truths(t), size: 1 };
   }),

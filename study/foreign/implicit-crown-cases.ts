@@ -1,8 +1,8 @@
 // Family "implicit", crowns of posterior teeth: each alone, and two that share one path.
 import { type NamedCase, usualAndCoarse } from './case.ts';
-import { implicitScene } from './implicit.ts';
+import { archOf, implicitScene } from './implicit.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
-import { IMPLICIT_TEETH, landmarks, tipsBeside, uncut } from './implicit-tooth.ts';
+import { IMPLICIT_TEETH, landmarks, tipsBeside } from './implicit-tooth.ts';
 import { inclineTruths, rowTruths } from './occlusal-truths.ts';
 import { foreignMaster, scanOf } from './scanner.ts';
 
@@ -21,7 +21,7 @@ export const IMPLICIT_CROWNS: readonly NamedCase[] = CROWNS.flatMap(([words, for
     const t = IMPLICIT_TEETH[form];
     const { options, scene } = implicitScene(t, more);
     const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(uncut(t), 0.14), marks);
+    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), marks);
     const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
     return {
       family: 'implicit',

@@ -80,6 +80,17 @@ function scene(t: ImplicitTooth, target: Body, cell: number, beside: { readonly 
   return sheet;
 }
 
+/** mm between the points of a master. */
+const MASTER_CELL = 0.14;
+const arches = new WeakMap<ImplicitTooth, Sheet>();
+
+/** The uncut arch round a tooth, of which its master is made: once for each tooth, since it takes as long as cutting and measuring. */
+export function archOf(t: ImplicitTooth): Sheet {
+  const made = arches.get(t) ?? scene(t, uncut(t), MASTER_CELL);
+  arches.set(t, made);
+  return made;
+}
+
 /** How a tooth's scans and masters are made: options with their defaults, and the surface of any body in its place. */
 export const implicitScene = (t: ImplicitTooth, options: Partial<ScanOptions>) => ({
   options: { ...SCAN, ...options },
@@ -92,7 +103,7 @@ function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Om
   const tooth = uncut(t);
   const taken = cavity(cut);
   const inner = { dej: dentineSheet(t, 0.2), ...(cut.lesion && { caries: lesionSheet(t, cut.lesion) }) };
-  const master = foreignMaster(`Implicit ${form}`, t.tooth, scene(t, tooth, 0.14), landmarks(t), inner);
+  const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t), inner);
   const { scan, pose } = scanOf(
     t.tooth,
     scene(t, (x, y, z) => Math.max(tooth(x, y, z), -taken(x, y, z)), o.spacing),

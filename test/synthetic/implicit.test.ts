@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
 import { FOREIGN } from '../../study/foreign/families.ts';
 import { type Body, roundedBoth, surfaceNets } from '../../study/foreign/implicit-mesh.ts';
@@ -85,4 +86,39 @@ it('a box wall that is all rounding is refused: once it was carried on to a widt
   const widths = measure(made.kind, made.scan, made.master).readings.filter((r) => r.name === 'box.width');
   expect(widths.length).toBeGreaterThan(0);
   for (const r of widths) expect(r.value === null ? r.reason : r.value > 1).toSatisfy((q) => q === 'no-wall' || q === true);
+});
+
+describe('two abutments that were cut on one path, on a coarse and noisy scan', () => {
+  const made = FOREIGN.find((c) => c.name === 'implicit two crowns on one path, noise 0.03, coarse')?.make();
+  if (!made?.abutment) throw new Error('no such case');
+  const { abutment } = made;
+  const parallel = (scan: typeof made.scan) =>
+    measure('crown', scan, made.master, { abutment }).readings.find((q) => q.name === 'abutments.parallel');
+  it('are told apart by nothing, though their neighbours are cut: the scan is not taken for its mirror image', () => {
+    const r = parallel(made.scan);
+    expect(r?.value).toBeLessThan(r?.U as number);
+  });
+  it('of which the scan shows one half only, have no path: the other half would let it lean anywhere', () => {
+    // The far half of the second abutment is cut off the scan.
+    const { positions, triangles } = made.scan;
+    const { fromTooth } = abutment.master;
+    const middle = applyPoint(made.pose, applyPoint(fromTooth, [0.5, 0, 3]));
+    const away = applyPoint(made.pose, applyPoint(fromTooth, [1.5, 0, 3])).map((v, k) => v - middle[k]);
+    const beyond = (v: number): boolean => [0, 1, 2].reduce((s, k) => s + (positions[3 * v + k] - middle[k]) * away[k], 0) > 0;
+    const kept = triangles.filter((_, i) => [0, 1, 2].every((k) => !beyond(triangles[i - (i % 3) + k])));
+    const r = parallel({ ...made.scan, triangles: kept });
+    expect([r?.value, r?.reason]).toEqual([null, expect.any(String)]);
+  });
+});
+
+it('an incisor’s cut that falls to lingual, under a tooth that leans, reads its angle and its corners', () => {
+  const made = FOREIGN.find((c) => c.name.startsWith('implicit incisor21 crown, cut that falls') && c.name.endsWith('coarse'))?.make();
+  if (!made) throw new Error('no such case');
+  const { readings } = measure(made.kind, made.scan, made.master);
+  const about = made.truths.filter((t) => /^(plane\.incisal|incisal\.angle|reduction\.incisal)$/.test(t.name));
+  expect(about).toHaveLength(4);
+  for (const t of about) {
+    const r = readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat);
+    expect(Math.abs((r?.value ?? Number.NaN) - t.value)).toBeLessThanOrEqual(r?.U as number);
+  }
 });

@@ -88,7 +88,7 @@ async function bring(a: App, w: PastWork, m: Measured | null, cohort: CohortFile
     const measurement = await q.one(
       Id,
       sql`insert into measurement (scan_id, scan_sha256, kind, core_version, measured_at, duration_ms, peak_mb, alignment, curves, display_sha256, profiles_sha256, picture_sha256)
-          values (${scan.id}, ${m.scanSha256}, ${kind}, ${cohort.coreVersion}, ${at(heldOn, 15)}, ${m.durationMs}, ${m.peakMb}, ${m.alignment}, ${m.curves}, ${nothing}, ${nothing}, ${nothing}) returning id`,
+          values (${scan.id}, ${m.scanSha256}, ${kind}, ${m.coreVersion ?? cohort.coreVersion}, ${at(heldOn, 15)}, ${m.durationMs}, ${m.peakMb}, ${m.alignment}, ${m.curves}, ${nothing}, ${nothing}, ${nothing}) returning id`,
     );
     await insertReadings(q, measurement.id, unpacked(m.rows, cohort.names));
     rows.push(...(await vouch(q, 'scan', scan.id)), ...(await vouch(q, 'measurement', measurement.id)));
