@@ -1,5 +1,6 @@
 import type { ConcernView, ToolView } from '#contract/cohort-view.ts';
 import type { Interval } from '#core/progress/items.ts';
+import { fixed } from './number.ts';
 import { dayWords } from './writing.ts';
 
 /** Sentences of the cohort's page. */
@@ -44,7 +45,7 @@ export const COHORT = {
   never: 'never varies',
   cannot: 'cannot be told',
   alpha: (a: Interval): string =>
-    `All criteria together rank attempts alike to α = ${a.value.toFixed(2)} (${a.lo.toFixed(2)} to ${a.hi.toFixed(2)}).`,
+    `All criteria together rank attempts alike to α = ${fixed(a.value, 2)} (${fixed(a.lo, 2)} to ${fixed(a.hi, 2)}).`,
   drift: 'Scanner and masters',
   steady: {
     alignment: (from: string, to: string): string =>
@@ -85,7 +86,7 @@ export function concernWords(c: ConcernView): string {
   }
 }
 
-export const intervalWords = (i: Interval): string => `${i.value.toFixed(2)} (${i.lo.toFixed(2)} to ${i.hi.toFixed(2)})`;
+export const intervalWords = (i: Interval): string => `${fixed(i.value, 2)} (${fixed(i.lo, 2)} to ${fixed(i.hi, 2)})`;
 
 export function driftWords({ tool, days, chart }: ToolView): string {
   if (!chart) return COHORT.fewDays[tool];

@@ -1,5 +1,6 @@
 import type { AllRoundView, HabitView, ProgressView, SkillView } from '#contract/progress-view.ts';
 import type { Told } from '#core/progress/told.ts';
+import { fixed } from './number.ts';
 import { digitsOf, unitWords } from './readings.ts';
 import { placeWords } from './sides.ts';
 
@@ -56,7 +57,7 @@ export function distanceWords(s: SkillView): string {
   if (t.given === null) return none ?? '';
   const d = digitsOf(s.unit ?? 'mm') + 1;
   const u = unitWords(s.unit ?? '');
-  const range = `(95 %: ${t.given.lo.toFixed(d)} to ${t.given.hi.toFixed(d)})`;
+  const range = `(95 %: ${fixed(t.given.lo, d)} to ${fixed(t.given.hi, d)})`;
   if (!t.given.isChange) return `How far it lies outside its band does not change more than chance would have it ${range}.`;
   return `It lies ${Math.abs(t.given.slope).toFixed(d)} ${u} ${t.given.slope < 0 ? 'nearer to' : 'farther from'} its band with each attempt ${range}.`;
 }

@@ -1,4 +1,5 @@
 import { median } from '#core/statistics/quantile.ts';
+import { fixed } from './number.ts';
 
 /** Sentences of the Trail. */
 export const TRAIL = {
@@ -9,9 +10,9 @@ export const TRAIL = {
   oneScore: 'One attempt so far; a trend can be told from the third.',
   fewScores: (n: number): string => `${n} attempts so far; a trend can be told from the third.`,
   moves: (slope: number, lo: number, hi: number): string =>
-    `${slope > 0 ? 'Up' : 'Down'} by ${Math.abs(slope).toFixed(1)} points an attempt (95 %: ${lo.toFixed(1)} to ${hi.toFixed(1)}).`,
+    `${slope > 0 ? 'Up' : 'Down'} by ${Math.abs(slope).toFixed(1)} points an attempt (95 %: ${fixed(lo, 1)} to ${fixed(hi, 1)}).`,
   steady: (n: number, lo: number, hi: number): string =>
-    `Over ${n} attempts no change of the score that chance would not make (95 %: ${lo.toFixed(1)} to ${hi.toFixed(1)} points an attempt).`,
+    `Over ${n} attempts no change of the score that chance would not make (95 %: ${fixed(lo, 1)} to ${fixed(hi, 1)} points an attempt).`,
   lastAt: (zone: string): string => `last at: ${zone}`,
   attempts: 'Attempts',
   self: 'Judging own work, and time',

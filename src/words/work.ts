@@ -1,4 +1,5 @@
 import type { OwnAttempt, SelfView } from '#contract/work.ts';
+import { fixed } from './number.ts';
 import { digitsOf, unitWords } from './readings.ts';
 
 /** Sentences of the student's own pages. */
@@ -82,8 +83,8 @@ export function selfWords(s: SelfView, own: boolean): string[] {
   const by = `${Math.abs(bias).toFixed(1)} levels`;
   const out = [
     isBiased
-      ? `${who} own work ${by} too ${bias > 0 ? 'kindly' : 'hard'} (95 %: ${lo.toFixed(1)} to ${hi.toFixed(1)}, ${of} lines).`
-      : `${who} own work as it was graded, on average (95 %: ${lo.toFixed(1)} to ${hi.toFixed(1)} levels, ${of} lines).`,
+      ? `${who} own work ${by} too ${bias > 0 ? 'kindly' : 'hard'} (95 %: ${fixed(lo, 1)} to ${fixed(hi, 1)}, ${of} lines).`
+      : `${who} own work as it was graded, on average (95 %: ${fixed(lo, 1)} to ${fixed(hi, 1)} levels, ${of} lines).`,
   ];
   for (const f of s.figures) {
     const d = digitsOf(f.unit);
