@@ -48,6 +48,7 @@ function edgeOf(tops: readonly Top[]): Top[] {
   return edge.slice(cut, edge.length - cut);
 }
 
+/** Height of an edge at x, in a line between two columns. */
 const at = (tops: readonly Top[], x: number): number => {
   const i = Math.max(
     1,
@@ -85,6 +86,7 @@ function lineOf(tops: readonly Top[]): (x: number) => number {
   return (x) => mz + slope * (x - mx);
 }
 
+/** What is true of a cut edge: its corners, its angle, a canine's tip, and by how much the tooth was shortened. */
 export function edgeTruths(t: ImplicitTooth, c: ImplicitCrown, opposing: Vec3): Truth[] {
   const out: Truth[] = [];
   const say = (name: string, zone: string | null, value: number, stat = 'value'): void => void out.push({ name, zone, stat, value });
@@ -115,8 +117,8 @@ export function edgeTruths(t: ImplicitTooth, c: ImplicitCrown, opposing: Vec3): 
   return out;
 }
 
-/** Degrees by which the opposing tooth's axis leans to facial. */
-const works: readonly (readonly [string, string, ImplicitCrown, number])[] = [
+/** Words, tooth, cut, and degrees by which the opposing tooth's axis leans to facial. */
+const WORKS: readonly (readonly [string, string, ImplicitCrown, number])[] = [
   ['level cut', 'incisor21', { ...crown(0.6, sides(0.9, 0.8), sides(9, 5, 10), 2, 0.25, 0.1), incisal: { fall: 0, slopes: 0 } }, 0],
   [
     'cut that falls to lingual, opposing tooth leaning',
@@ -132,7 +134,7 @@ const works: readonly (readonly [string, string, ImplicitCrown, number])[] = [
 const ACROSS: Readonly<Record<string, string>> = { '21': '31', '43': '13' };
 
 /** Every anterior crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_BLADES: readonly NamedCase[] = works.flatMap(([words, form, cut, lean], i) =>
+export const IMPLICIT_BLADES: readonly NamedCase[] = WORKS.flatMap(([words, form, cut, lean], i) =>
   usualAndCoarse(`${form} crown, ${words}`, 1040 + 2 * i, 0.2, (more) => {
     const t = IMPLICIT_TEETH[form];
     const { options, scene } = implicitScene(t, more);

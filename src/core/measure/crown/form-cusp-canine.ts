@@ -29,16 +29,16 @@ export function formCuspCanine(c: CrownContext): Reading[] {
   const ends = [from + LEFT_OUT * (to - from), to - LEFT_OUT * (to - from)];
   const columns = tops.filter((q) => q.x >= ends[0] && q.x <= ends[1]);
   if (columns.length < LEAST) return refusal(NAME, null, ['value'], 'not-seen');
-  const [first, last] = ends.map((x) => ({ x, z: heightAt(tops, x) }));
+  const [first, last] = ends.map((x) => ({ x, z: edgeHeight(tops, x) }));
   const between = first.z + ((last.z - first.z) * (tip.x - first.x)) / (last.x - first.x);
   // Where the edge ends is known to a part of a column: what the slopes fall over a third of one.
-  const fall = (columns[1].x - columns[0].x) / 3;
-  const steep = Math.max(Math.abs((tip.z - first.z) / (tip.x - first.x)), Math.abs((tip.z - last.z) / (tip.x - last.x)));
+  const column = columns[1].x - columns[0].x;
+  const steep = Math.max(...[first, last].map((q) => Math.abs(tip.z - q.z) / Math.max(column, Math.abs(tip.x - q.x))));
   return [
     reading({
       name: NAME,
       value: tip.z - between,
-      U: expanded(alignment.noise, fall * steep, methodUncertainty(NAME, 'value')),
+      U: expanded(alignment.noise, (column / 3) * steep, methodUncertainty(NAME, 'value')),
       at: { point: [tip.x, tip.y, tip.z] },
       samples: columns.length,
     }),
@@ -55,7 +55,7 @@ function endOf(tops: readonly EdgePoint[], tip: EdgePoint, way: 1 | -1): number 
 }
 
 /** Height of the edge at x, in a line between two columns. */
-function heightAt(tops: readonly EdgePoint[], x: number): number {
+function edgeHeight(tops: readonly EdgePoint[], x: number): number {
   const i = Math.max(
     1,
     tops.findIndex((q) => q.x >= x),
