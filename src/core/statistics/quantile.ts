@@ -1,12 +1,13 @@
 /**
  * Weighted quantile: the value at which the cumulated weight, counted to the middle of each sample's own weight,
- * reaches `q` of the total; linear in between. With equal weights this is the Hazen plotting position.
+ * reaches `q` of the total; linear in between. With equal weights this is the Hazen plotting position. Samples of
+ * one value stand in the order of their weights, so that the quantile does not depend on the order of the list.
  * @source Hyndman & Fan (1996), definition 5, carried over to weights
  */
 export function weightedQuantiles(values: ArrayLike<number>, weights: ArrayLike<number>, qs: readonly number[]): number[] {
   const n = values.length;
   if (n === 0) throw new RangeError('no values to take a quantile of');
-  const order = Uint32Array.from({ length: n }, (_, i) => i).sort((i, j) => values[i] - values[j]);
+  const order = Uint32Array.from({ length: n }, (_, i) => i).sort((i, j) => values[i] - values[j] || weights[i] - weights[j]);
   let total = 0;
   for (let i = 0; i < n; i++) total += weights[i];
   return qs.map((q) => {
