@@ -116,23 +116,26 @@ function instruments(t: Typodont, b: CutBox, tell: Tell): void {
     }
   });
   const { positions: q } = fineSurface(n).mesh;
+  const middle = middleOf(b);
   for (let i = 0; i < q.length; i += 3)
-    if (q[i + 2] > b.floorZ + OVER && Math.abs(q[i] - b.axialX(q[i + 1])) < 4 && Math.abs(q[i + 1] - middleOf(b)) < b.recipe.width)
+    if (q[i + 2] > b.floorZ + OVER && Math.abs(q[i + 1] - middle) < b.recipe.width && Math.abs(q[i] - b.axialX(q[i + 1])) < 4)
       walls.push([q[i], q[i + 1]]);
   const ys = loft.plan.map((p) => p.y);
   let condenser = 0;
   let hatchet = 0;
-  const xs = [b.axialX(Math.min(...ys)), b.axialX(middleOf(b)), b.axialX(Math.max(...ys))].map((x) => signOf(b) * x);
+  const rows: { y: number; axial: number }[] = [];
+  for (let y = Math.min(...ys); y <= Math.max(...ys); y += CELL) rows.push({ y, axial: b.axialX(y) });
+  const xs = [b.axialX(Math.min(...ys)), b.axialX(middle), b.axialX(Math.max(...ys))].map((x) => signOf(b) * x);
   for (let along = Math.min(...xs); along < Math.max(...xs) + b.recipe.axialDepth; along += CELL) {
     let run = 0;
-    for (let y = Math.min(...ys); y <= Math.max(...ys); y += CELL) {
+    for (const { y, axial } of rows) {
       const x = signOf(b) * along;
-      const over = signOf(b) * (x - b.axialX(y));
+      const over = signOf(b) * (x - axial);
       if (over < 0 || over > b.recipe.axialDepth) {
         run = 0;
         continue;
       }
-      const free = Math.sqrt(walls.reduce((d, w) => Math.min(d, (w[0] - x) ** 2 + (w[1] - y) ** 2), Infinity));
+      const free = freeAt(walls, x, y, Math.min(condenser, BLADE) / 2);
       condenser = Math.max(condenser, 2 * free);
       run = free >= BLADE / 2 ? run + CELL : 0;
       hatchet = Math.max(hatchet, run + BLADE);
@@ -140,6 +143,19 @@ function instruments(t: Typodont, b: CutBox, tell: Tell): void {
   }
   tell('instrument.box.condenser', `box ${b.recipe.side}`, 'max', 'mm', condenser);
   if (hatchet > BLADE) tell('instrument.box.hatchet', `box ${b.recipe.side}`, 'max', 'mm', hatchet);
+}
+
+/** Distance from (x, y) to the nearest place of the walls; some distance under `least` where it is less than that. */
+function freeAt(walls: readonly (readonly [number, number])[], x: number, y: number, least: number): number {
+  let best = Infinity;
+  for (const w of walls) {
+    const d = (w[0] - x) ** 2 + (w[1] - y) ** 2;
+    if (d < best) {
+      best = d;
+      if (d < least * least) break;
+    }
+  }
+  return Math.sqrt(best);
 }
 
 /** Least gap between each margin of a box and the neighbour's own formula. */

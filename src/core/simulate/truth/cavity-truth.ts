@@ -100,7 +100,7 @@ function insidePlan(l: Loft, x: number, y: number, margin: number): boolean {
   for (let i = 0; i < n; i++) {
     const a = l.plan[i];
     const b = l.plan[(i + 1) % n];
-    if (Math.hypot(a.x - x, a.y - y) < margin) return false;
+    if ((a.x - x) ** 2 + (a.y - y) ** 2 < margin ** 2) return false;
     if (a.y > y !== b.y > y && x < a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x)) inside = !inside;
   }
   return inside;
