@@ -84,7 +84,7 @@ const inChild = (name: string): Promise<Comparison[]> =>
     const lost = (reason: string): Comparison[] => [
       { who: name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason },
     ];
-    const child = fork(process.argv[1], ['--one', name], { stdio: 'inherit', timeout: 90_000 });
+    const child = fork(process.argv[1], ['--one', name], { stdio: 'inherit', timeout: 240_000 });
     let rows: Comparison[] | null = null;
     child.on('message', (m) => {
       rows = m as Comparison[];

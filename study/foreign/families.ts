@@ -1,5 +1,7 @@
 import type { ForeignCase } from './case.ts';
 import { IMPLICIT_CASES } from './implicit.ts';
+import { IMPLICIT_ANTERIOR_COVERS } from './implicit-anterior-cover.ts';
+import { IMPLICIT_BEVELS } from './implicit-bevel.ts';
 import { IMPLICIT_BLADES } from './implicit-blade.ts';
 import { IMPLICIT_COVERS } from './implicit-cover.ts';
 import { IMPLICIT_CROWNS } from './implicit-crown-cases.ts';
@@ -16,6 +18,8 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...IMPLICIT_CASES,
   ...IMPLICIT_CROWNS,
   ...IMPLICIT_BLADES,
+  ...IMPLICIT_BEVELS,
   ...IMPLICIT_COVERS,
+  ...IMPLICIT_ANTERIOR_COVERS,
   ...IMPLICIT_PAIRS,
 ];

@@ -1,29 +1,13 @@
 // Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
-import type { Vec3 } from '#core/linalg/vec.ts';
 import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
 import { archOf, cavity, implicitScene } from './implicit.ts';
-import { crown, crownTruths, type ImplicitCrown, ledgeAt, type Sides, sides, stumpOf, wallOf } from './implicit-crown.ts';
-import { type Body, gradient, roundedBoth, roundedEither } from './implicit-mesh.ts';
+import { crown, crownTruths, type ImplicitCrown, type Sides, sides, stumpOf } from './implicit-crown.ts';
+import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
+import { placed, type Slot, slot, slotTruths } from './implicit-slot.ts';
 import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
-import { boxTruths, type Cut, floorDepths, level } from './implicit-truths.ts';
-import { type Notch, notchTruths, placeOfEdge } from './notch-truths.ts';
+import { boxTruths, type Cut, floorDepths } from './implicit-truths.ts';
 import { plateTruth } from './plate-truth.ts';
 import { foreignMaster, scanOf } from './scanner.ts';
-
-const RAD = Math.PI / 180;
-
-interface Slot {
-  readonly side: 'mesial' | 'distal';
-  /** Round: a cutter of this width. Otherwise a box with a level axial wall, its corners rounded by 0.2 mm. */
-  readonly round: boolean;
-  readonly width: number;
-  readonly depth: number;
-  /** y of its middle, and mm over the finish line at which it ends. */
-  readonly y: number;
-  readonly over: number;
-  /** Degrees by which it leans to facial. */
-  readonly lean: number;
-}
 
 interface ThreeQuarter {
   readonly cover: ImplicitCrown;
@@ -33,93 +17,25 @@ interface ThreeQuarter {
   readonly slots: readonly Slot[];
 }
 
-/** Radius of a box's inner corners in plan. */
-const CORNER = 0.2;
-
-/** The slot in place: its foot's height, its cutter and a place inside of it. */
-function placed(t: ImplicitTooth, c: ThreeQuarter, s: Slot) {
-  const way = s.side === 'mesial' ? 1 : -1;
-  const wall = wallOf(t, c.cover);
-  const wallX = (z: number): number => {
-    let [lo, hi] = [0, 9];
-    for (let i = 0; i < 50; i++) {
-      const m = (lo + hi) / 2;
-      if (wall(way * m, s.y, z) < 0) lo = m;
-      else hi = m;
-    }
-    return way * lo;
-  };
-  const finish = ledgeAt(c.cover, level(t, way, s.y, 1) * way, s.y);
-  const from = finish + s.over;
-  const middle = from + 1.2;
-  const at: Vec3 = [wallX(middle), s.y, middle];
-  const g = gradient(wall, at);
-  const l = Math.hypot(g[0], g[1]);
-  const [ox, oy] = [g[0] / l, g[1] / l];
-  const slope = Math.tan(s.lean * RAD);
-  const radius = s.width / 2;
-  /** Across, to facial, and outward from the wall's own place at the middle height. */
-  const local = (x: number, y: number, z: number): readonly [number, number] => {
-    const [dx, dy] = [x - at[0], y - at[1] - (z - middle) * slope];
-    return [dx * -oy * way + dy * ox * way, dx * ox + dy * oy];
-  };
-  const cutter: Body = (x, y, z) => {
-    const [u, v] = local(x, y, z);
-    const plan = s.round
-      ? v < radius - s.depth
-        ? Math.hypot(u, v - radius + s.depth) - radius
-        : Math.abs(u) - radius
-      : roundedBoth(Math.abs(u) - radius, -(v + s.depth), CORNER);
-    return roundedBoth(plan, from - z, 0.1);
-  };
-  const inner = (z: number): readonly [number, number] => {
-    const v = -0.4 * s.depth;
-    return [at[0] + v * ox, at[1] + v * oy + (z - middle) * slope];
-  };
-  return { finish, from, cutter, inner };
-}
-
 function threeQuarter(t: ImplicitTooth, c: ThreeQuarter) {
   const [own, stump] = [uncut(t), stumpOf(t, c.cover)];
   const solid: Body = (x, y, z) => {
     const plate = roundedBoth(c.plate - y, 0.8 * (z - top(t, x, y) + c.plateDown), c.cover.edge);
     return roundedEither(stump(x, y, z), plate, c.cover.fillet);
   };
-  const slots = c.slots.map((s) => ({ s, ...placed(t, c, s) }));
-  const cut: Body = (x, y, z) => slots.reduce((d, { cutter }) => Math.max(d, -cutter(x, y, z)), solid(x, y, z));
+  const slots = c.slots.map((s) => placed(t, c.cover, s).cutter);
+  const cut: Body = (x, y, z) => slots.reduce((d, cutter) => Math.max(d, -cutter(x, y, z)), solid(x, y, z));
   const body: Body = (x, y, z) => Math.max(own(x, y, z), cut(x, y, z));
-  return { solid, slots, body };
+  return { solid, body };
 }
 
 /** Zones of the covered side alone. */
 const LINGUAL = /^(margin\.(width|gingiva)|wall\.lean)$/;
 
 function threeQuarterTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
-  const { solid, slots, body } = threeQuarter(t, c);
+  const { solid, body } = threeQuarter(t, c);
   const out = crownTruths(t, c.cover).filter((q) => (q.zone === 'lingual' && LINGUAL.test(q.name)) || q.name.startsWith('neighbour'));
-  const top = (s: Slot, z0: number): number => {
-    // Where the notch's middle runs out of the solid's top.
-    let z = z0;
-    while (z < 12 && solid(...placed(t, c, s).inner(z), z) < 0) z += 0.05;
-    return z;
-  };
-  for (const { s, finish, from, cutter, inner } of slots) {
-    const notch: Notch = {
-      zone: s.side,
-      solid,
-      cutter,
-      middle: inner,
-      from: from + 0.15,
-      to: top(s, from) - c.cover.edge,
-      level: !s.round,
-    };
-    out.push(...notchTruths(notch));
-    const way = s.side === 'mesial' ? 1 : -1;
-    out.push({ name: 'groove.place.finish', zone: s.side, stat: 'value', value: from - finish });
-    out.push(placeOfEdge(notch, (z) => [way * level(t, way, c.plate, z), c.plate]));
-  }
-  const [a, b] = c.slots;
-  if (a && b) out.push({ name: 'groove.parallel', zone: 'mesial distal', stat: 'value', value: Math.abs(a.lean - b.lean) });
+  out.push(...slotTruths(t, c.cover, c.slots, c.plate, solid));
   out.push({ name: 'plate.thickness', zone: null, stat: 'min', value: plateTruth(uncut(t), body, landmarks(t)) });
   return out;
 }
@@ -154,16 +70,6 @@ function onlayTruths(t: ImplicitTooth, c: Onlay): Truth[] {
 
 const cover = (over: number, width: number, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown =>
   crown(over, sides(width), lean, down, fillet, edge);
-const slot = (side: Slot['side'], change: Partial<Slot> = {}): Slot => ({
-  side,
-  round: true,
-  width: 1,
-  depth: 0.7,
-  y: 1,
-  over: 0.5,
-  lean: 0,
-  ...change,
-});
 const THREE_QUARTERS: readonly (readonly [string, string, ThreeQuarter])[] = [
   [
     'grooves',

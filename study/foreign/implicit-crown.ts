@@ -20,7 +20,23 @@ export interface ImplicitCrown {
   readonly edge: number;
   /** Of an anterior tooth: how its edge is shortened. */
   readonly incisal?: IncisalCut;
+  /** Of a posterior tooth: a plane over its functional cusps. */
+  readonly bevel?: FunctionalBevel;
 }
+
+/** Degrees of the plane's face to the long axis, and the side, distance from the middle and height of a line in it. */
+export interface FunctionalBevel {
+  readonly angle: number;
+  readonly side: 1 | -1;
+  readonly y: number;
+  readonly z: number;
+}
+
+/** The bevel's plane; + outside, mm. */
+export const bevelPlane =
+  ({ angle, side, y: y0, z: z0 }: FunctionalBevel): Body =>
+  (_, y, z) =>
+    (side * y - y0) * Math.cos(angle * RAD) + (z - z0) * Math.sin(angle * RAD);
 
 export interface IncisalCut {
   /** Degrees by which the cut falls to lingual of square to the long axis, and to both sides of a canine's tip. */
@@ -31,7 +47,11 @@ export interface IncisalCut {
 /** The surface to which the top is cut; + outside. */
 function cutTop(t: ImplicitTooth, c: ImplicitCrown): Body {
   const { incisal } = c;
-  if (!incisal) return (x, y, z) => 0.8 * (z - top(t, x, y) + c.down);
+  if (!incisal) {
+    const floor: Body = (x, y, z) => 0.8 * (z - top(t, x, y) + c.down);
+    const plane = c.bevel && bevelPlane(c.bevel);
+    return plane ? (x, y, z) => roundedBoth(floor(x, y, z), plane(x, y, z), c.edge) : floor;
+  }
   const [fall, slope] = [incisal.fall, incisal.slopes].map((a) => Math.tan(a * RAD));
   const at = t.h - c.down;
   const half =

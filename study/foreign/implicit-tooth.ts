@@ -90,15 +90,22 @@ export const uncut = (t: ImplicitTooth): Body =>
 /** Shares of a blade's height from which its facial and its lingual face lean inward: over its greatest width, and over its cingulum. */
 const FACES_FROM = { facial: 0.35, lingual: 0.28 } as const;
 
+/** One face of a blade, 1 facial and -1 lingual: a plane, outside positive. */
+export function bladeFace(
+  t: ImplicitTooth,
+  { thick }: Blade,
+  s: 1 | -1,
+): { readonly slope: number; readonly from: number; readonly body: Body } {
+  const from = FACES_FROM[s === 1 ? 'facial' : 'lingual'] * t.h;
+  const slope = (t.fl / 2 - thick / 2) / (t.h - from);
+  const cosine = 1 / Math.hypot(1, slope);
+  return { slope, from, body: (_, y, z) => (s * y - t.fl / 2 + slope * (z - from)) * cosine };
+}
+
 /** A shaft between two leaning planes, under an edge; all of it rounded. */
-function bladed(t: ImplicitTooth, { thick, slopes }: Blade): Body {
-  const face = (s: 1 | -1): Body => {
-    const from = FACES_FROM[s === 1 ? 'facial' : 'lingual'] * t.h;
-    const slope = (t.fl / 2 - thick / 2) / (t.h - from);
-    const cosine = 1 / Math.hypot(1, slope);
-    return (_, y, z) => (s * y - t.fl / 2 + slope * (z - from)) * cosine;
-  };
-  const [facial, lingual] = [face(1), face(-1)];
+function bladed(t: ImplicitTooth, blade: Blade): Body {
+  const { slopes } = blade;
+  const [facial, lingual] = ([1, -1] as const).map((side) => bladeFace(t, blade, side).body);
   const fall = Math.tan((slopes * Math.PI) / 180);
   const edge: Body = (x, _, z) => roundedBoth(z - t.h + fall * x, z - t.h - fall * x, 0.4);
   return (x, y, z) => {

@@ -56,13 +56,14 @@ export function fileFrameOf(tooth: string): { file: Matrix; turnedOver: boolean 
 const wound = (t: readonly number[], turnedOver: boolean): Uint32Array =>
   Uint32Array.from(t, (_, i) => (turnedOver ? t[i - (i % 3) + [0, 2, 1][i % 3]] : t[i]));
 
-/** Bodies inside the tooth: its dentine's surface, and decay. */
-export interface Inner {
+/** What a master may have besides its arch: the dentine's surface, decay, and what bites against it. */
+export interface Beside {
   readonly dej?: Sheet;
   readonly caries?: Sheet;
+  readonly opposing?: Sheet;
 }
 
-export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: Landmarks, inner: Inner = {}) {
+export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: Landmarks, beside: Beside = {}) {
   const { file, turnedOver } = fileFrameOf(tooth);
   const p = (v: Vec3): Vec3 => applyPoint(file, v);
   const description: MasterDescription = {
@@ -87,9 +88,9 @@ export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: 
   const placed = (of: Sheet) => makeMesh('master', transformPoints(file, Float64Array.from(of.positions)), wound(of.triangles, turnedOver));
   return prepareMaster(description, {
     arch: { mesh: placed(sheet), parts: Uint8Array.from(sheet.parts) },
-    opposing: null,
-    dej: inner.dej ? placed(inner.dej) : null,
-    caries: inner.caries ? placed(inner.caries) : null,
+    opposing: beside.opposing ? placed(beside.opposing) : null,
+    dej: beside.dej ? placed(beside.dej) : null,
+    caries: beside.caries ? placed(beside.caries) : null,
     pulp: null,
   });
 }

@@ -33,7 +33,7 @@ export const PARTIAL: readonly Entry[] = [
     hand: ['probe', 'eye'],
     cutting: 'up',
     cutter: 'slot',
-    method: method(0.12),
+    method: method(0.06),
   }),
   entry('groove.incisal.joins', 'incisal groove from groove to groove', 'share', ['share'], ZONES.whole, { cutting: 'up', cutter: 'slot' }),
   entry('plate.thickness', 'thickness of the facial plate', 'mm', ['min', 'median'], ZONES.whole, {

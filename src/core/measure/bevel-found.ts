@@ -18,6 +18,8 @@ const ALIGNED_PAST = 20;
 const TANGENT = 3;
 const BEFORE = 12;
 const AFTER = 70;
+/** Degrees about the bevel's direction within which a place of a half plane is the bevel's own. */
+const ITS_OWN = 12;
 /** Degrees by which the occlusal surface must lean more than the bevel for the bevel to end there. */
 const LEAST_STEP = 10;
 
@@ -84,8 +86,11 @@ function bevelAt(c: CrownContext, azimuth: number): Bevel | null {
   const depths = lines.map((l) => median(l.p.depth.slice(Math.max(0, l.start + a - BEFORE), l.start + b - BEFORE + 1)));
   const point = (l: (typeof lines)[number], i: number): Vec3 => radialPoint(c.azimuths[l.k], l.p.r[i], l.p.z[i]);
   const edge = lines.flatMap((l) => (l.start + b - BEFORE < l.p.r.length ? [point(l, l.start + b - BEFORE)] : []));
+  // A bevel is not as wide in every half plane: what runs on in another direction is wall or occlusal surface.
   const surface = lines.flatMap((l) =>
-    Array.from({ length: b - a + 1 }, (_, i) => l.start + a - BEFORE + i).flatMap((i) => (i < l.p.r.length ? [point(l, i)] : [])),
+    Array.from({ length: b - a + 1 }, (_, i) => l.start + a - BEFORE + i).flatMap((i) =>
+      i < l.p.r.length && Math.abs(l.lean[i] - angle) < ITS_OWN ? [point(l, i)] : [],
+    ),
   );
   const middle = lines[lines.length >> 1];
   const i = Math.min(middle.p.r.length - 1, middle.start + Math.round((from + to) / 2) - BEFORE);

@@ -67,8 +67,8 @@ function faced(b: Bevel, opposing: NonNullable<CrownContext['anatomy']['master']
   const apart = directions.map((d) => angleBetween(d, mean));
   return {
     angle: angleBetween(own, scale(mean, -1)),
-    // Places of one incline lie close together: a tenth of them count as independent.
-    scatter: Math.sqrt(apart.reduce((s, v) => s + v * v, 0) / apart.length / (directions.length / 10)),
+    // Places of one incline lie close together: a quarter of them count as independent.
+    scatter: Math.sqrt(apart.reduce((s, v) => s + v * v, 0) / apart.length / (directions.length / 4)),
     samples: directions.length,
   };
 }

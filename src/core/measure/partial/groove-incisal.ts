@@ -1,9 +1,9 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import { byAxis, type Vec3 } from '../../linalg/vec.ts';
+import { byAxis, cross, distance, dot, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { cutAcross } from '../../segment/cut-across.ts';
-import { cornerOfRound, type Place, roundCutter, wallAcross } from '../../segment/partial/notch-shape.ts';
+import { cornerOfRound, lineThrough, type Place, roundCutter, wallAcross } from '../../segment/partial/notch-shape.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { PartialContext } from './context.ts';
 
@@ -12,7 +12,7 @@ const NAMES = ['groove.incisal.width', 'groove.incisal.joins'] as const;
 const COLUMN = 0.25;
 const PLACE = 0.08;
 /** mm under the edge within which the groove runs: farther down the slope turns into the wall. */
-const UNDER_EDGE = 3.2;
+const UNDER_EDGE = 4;
 /** mm of profile to either side of a place whose ends make its chord: wider than a groove, so narrow that a hollow fossa hardly falls under it. */
 const ARM = 0.85;
 /** mm under its chord from which a place belongs to a groove, and share of the deepest at which its lips are. */
@@ -21,14 +21,20 @@ const LIP = 0.05;
 /** Columns that make a groove. */
 const LEAST = 4;
 
+/** mm to either side of a column over which the groove's course is taken as straight. */
+const COURSE = 0.75;
+
 interface Notch {
-  readonly width: number;
+  readonly line: readonly Vec3[];
+  /** The rough lips' places in the line, and the deepest. */
+  readonly from: number;
+  readonly to: number;
   readonly at: Vec3;
 }
 
 /**
  * Incisal groove of an anterior partial crown: how wide it is, and whether it joins both proximal grooves.
- * @formula in columns 0.25 mm apart between both proximal grooves, the lingual slope's profile in (y, z) down to 3.2 mm under the edge; a place belongs to the groove where it lies 0.15 mm and more under the chord of the places 0.85 mm to either side; width = distance of its lips, where the round cutter's section that fits it meets the slope beside it (where none fits, where it is back to 5 % of its depth), median over the columns; joins = share of the columns that show one
+ * @formula in columns 0.25 mm apart between both proximal grooves, the lingual slope's profile in (y, z) down to 4 mm under the edge; a place belongs to the groove where it lies 0.15 mm and more under the chord of the places 0.85 mm to either side; width = distance of its lips, where the round cutter's section that fits it meets the slope beside it (where none fits, where it is back to 5 % of its depth), both seen along the groove's course (a line through the deepest places within 0.75 mm), median over the columns; joins = share of the columns that show one
  * @units mm; share
  * @frame tooth
  * @fails not-on-tooth (a posterior tooth), no-pair (not two proximal grooves), no-groove-cut
@@ -46,9 +52,9 @@ export function grooveIncisal(c: PartialContext): Reading[] {
   const [x0, x1] = [xs[0], xs[xs.length - 1]];
   const { noise } = c.crown.anatomy.alignment;
   const columns = Array.from({ length: Math.max(0, Math.floor((x1 - x0) / COLUMN)) }, (_, i) => x0 + (i + 0.5) * COLUMN);
-  const found = profiles(c, columns).flatMap((line) => notchAt(line, noise) ?? []);
+  const found = profiles(c, columns).flatMap((line) => notchAt(line) ?? []);
   if (found.length < LEAST) return refuse('no-groove-cut');
-  const widths = found.map((f) => f.width);
+  const widths = found.map((f) => widthOf(f, courseAt(found, f.at), noise));
   const width = median(widths);
   const scatter = (1.48 * median(widths.map((w) => Math.abs(w - width)))) / Math.sqrt(found.length / 2);
   const at = { point: found[found.length >> 1].at };
@@ -96,7 +102,7 @@ function evenly(line: readonly Vec3[]): Vec3[] {
 }
 
 /** The deepest notch of a profile; null where there is none. */
-function notchAt(line: readonly Vec3[], noise: number): Notch | null {
+function notchAt(line: readonly Vec3[]): Notch | null {
   const under = line.map((q, i) => {
     const ends = [-1, 1].map((s) => {
       for (let j = i; j >= 0 && j < line.length; j += s) if (Math.hypot(line[j][1] - q[1], line[j][2] - q[2]) >= ARM) return line[j];
@@ -113,7 +119,7 @@ function notchAt(line: readonly Vec3[], noise: number): Notch | null {
   let [from, to] = [deepest, deepest];
   while (from > 0 && under[from] > limit) from--;
   while (to < line.length - 1 && under[to] > limit) to++;
-  return { width: widthOf(line, from, to, noise), at: line[deepest] };
+  return { line, from, to, at: line[deepest] };
 }
 
 /** mm beyond a rough lip between which the slope is taken, its places on one hand at the least, and RMS within which it is one slope. */
@@ -123,12 +129,22 @@ const STRAIGHT = 0.03;
 /** mm under the rough lips from which places are the cutter's; nearer they are blunted by the scan. */
 const BLUNTED = 0.1;
 
-/** Distance of the lips: where the round cutter that left the notch meets the slope beside it; of the rough lips where no cutter fits. */
-function widthOf(line: readonly Vec3[], from: number, to: number, noise: number): number {
+/** Direction of the groove's course at one of its deepest places; unit. An edge falls to both sides of a canine's tip, and the groove with it. */
+function courseAt(found: readonly Notch[], { 0: x0 }: Vec3): Vec3 {
+  const near = found.map((f) => f.at).filter(([x]) => Math.abs(x - x0) <= COURSE);
+  const slope = (k: 1 | 2): number => lineThrough(near.map((q): Place => [q[0], q[k]])).slope;
+  return unit([1, slope(1), slope(2)]);
+}
+
+/** Distance of the lips seen along the course: where the round cutter that left the notch meets the slope beside it; of the rough lips where no cutter fits. */
+function widthOf({ line: seen, from, to }: Notch, course: Vec3, noise: number): number {
+  // Moved along the course into the plane across it.
+  const line = seen.map((q) => byAxis((k) => q[k] - dot(sub(q, seen[from]), course) * course[k]));
   const [a, b] = [line[from], line[to]];
-  const l = Math.hypot(b[1] - a[1], b[2] - a[2]);
-  const way = [(b[1] - a[1]) / l, (b[2] - a[2]) / l] as const;
-  const local = (q: Vec3): Place => [(q[1] - a[1]) * way[0] + (q[2] - a[2]) * way[1], -(q[1] - a[1]) * way[1] + (q[2] - a[2]) * way[0]];
+  const l = distance(a, b);
+  const way = byAxis((k) => (b[k] - a[k]) / l);
+  const out = cross(course, way);
+  const local = (q: Vec3): Place => [dot(sub(q, a), way), dot(sub(q, a), out)];
   const places = line.map(local);
   const cutter = roundCutter(
     places.slice(from, to + 1).filter(([, v]) => v < -BLUNTED),

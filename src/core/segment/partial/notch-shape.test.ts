@@ -26,6 +26,18 @@ describe('the cutter that left a groove', () => {
     expect(found?.middle[0]).toBeCloseTo(middle[0], 3);
     expect(found?.middle[1]).toBeCloseTo(middle[1], 3);
   });
+  it.each([0.3, -0.45])('is found in a frame that stands askew by %s rad', (askew) => {
+    const [c, s] = [Math.cos(askew), Math.sin(askew)];
+    // Sides of 0.4 mm over a middle at the origin, seen from a frame turned the other way.
+    const seen = section(0.5, [0, 0], 0.4).map(([u, v]): Place => [u * c - v * s, u * s + v * c]);
+    const found = roundCutter(seen, 0);
+    expect(found?.radius).toBeCloseTo(0.5, 2);
+    expect(Math.abs((found?.turn ?? 0) - askew)).toBeLessThan(0.03);
+    // The wall at the sides' ends, in that frame: both corners lie a whole cutter apart.
+    const wall = (u: number): number => 0.4 / c + (u * s) / c;
+    const [p, q] = ([1, -1] as const).map((hand) => cornerOfRound(found as NonNullable<typeof found>, hand, wall));
+    expect(Math.hypot(p[0] - q[0], p[1] - q[1])).toBeCloseTo(1, 1);
+  });
   it('is within a hundredth where places scatter by 20 µm', () => {
     const random = seeded(3);
     const noisy = section(0.5, [0, 0.4], 0.6).map(([u, v]): Place => [u + 0.02 * random.normal(), v + 0.02 * random.normal()]);
@@ -41,7 +53,7 @@ describe('the cutter that left a groove', () => {
 });
 
 describe('the corner that a cutter leaves', () => {
-  const cutter = { middle: [0, 0], radius: 0.5 } as const;
+  const cutter = { middle: [0, 0], radius: 0.5, turn: 0 } as const;
   it.each([
     ['over the middle, at the cutter’s own width', 0.3, 0.5],
     ['through the middle, at its width as well', 0, 0.5],

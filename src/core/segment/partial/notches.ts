@@ -3,7 +3,7 @@ import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { mean } from '../../statistics/quantile.ts';
 import { at, type Contour, LEAST_DEPTH, REACH, underChord } from './contour.ts';
-import { cornerOfRound, cornerOfSide, lineThrough, type Place, roundCutter, wallAcross } from './notch-shape.ts';
+import { cornerOfRound, cornerOfSide, heightOver, lineThrough, type Place, roundCutter, wallAcross, widthAt } from './notch-shape.ts';
 
 /** Least tangent of a notch’s sides against the wall: a wave of the hand is flatter. */
 const STEEP = 0.45;
@@ -25,7 +25,7 @@ export interface Notch {
   readonly bottom: Vec3;
   /** Middle of the cutter that left a round notch; of a box the middle of its bottom. */
   readonly middle: Vec3;
-  /** Out of the notch, perpendicular to its chord; level, unit. */
+  /** Out of the notch; level, unit. */
   readonly out: readonly [number, number];
 }
 
@@ -89,7 +89,7 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>, 
           places.filter((q) => rough.under(q) > BLUNTED),
           noise,
         );
-  const [e, b] = hands.map(({ sign, found, beyond }) => {
+  const [e, b] = hands.map(({ sign, found, beyond }): Place => {
     const wall = across ?? wallBeyond(beyond, found);
     const seen: Place = [found[0], found[1]];
     const corner = round ? cornerOfRound(round, sign, wall) : cornerOfSide(places, sign, wall, seen);
@@ -100,16 +100,19 @@ function notchAt(line: Contour, k: number, z: number, master: Surface<'tooth'>, 
   const middle: Place = round ? round.middle : [(e[0] + b[0]) / 2, (e[1] + b[1]) / 2];
   const depth = round ? chord.under(round.middle) + round.radius : bottomUnder(places, chord, middle);
   if (depth < LEAST_DEPTH) return null;
+  // Out of a round notch its cutter's own sides show the way; out of another the way square to its chord.
+  const [u, v] = round ? [-Math.sin(round.turn), Math.cos(round.turn)] : [-chord.way[1], chord.way[0]];
   const down = depth - chord.under(middle);
-  const bottom: Place = [middle[0] + down * chord.way[1], middle[1] - down * chord.way[0]];
-  const placed = ([u, v]: Place): Vec3 => [c[0] + u * along[0] + v * out[0], c[1] + u * along[1] + v * out[1], z];
-  const [outX, outY] = [-chord.way[1] * along[0] + chord.way[0] * out[0], -chord.way[1] * along[1] + chord.way[0] * out[1]];
+  const bottom: Place = [middle[0] - down * u, middle[1] - down * v];
+  const placed = ([a, o]: Place): Vec3 => [c[0] + a * along[0] + o * out[0], c[1] + a * along[1] + o * out[1], z];
+  const [outX, outY] = [u * along[0] + v * out[0], u * along[1] + v * out[1]];
   const at0 = placed(bottom);
   return {
     z,
     azimuth: azimuthOf(at0[0], at0[1]),
     depth,
-    width: chord.length,
+    // A step beside the wall puts one lip farther out: a round notch is as wide as its cutter between them.
+    width: round ? widthAt(round, mean([e, b].map((q) => heightOver(round, q)))) : chord.length,
     bottom: at0,
     // Of a box the sides tell where it runs, and the mean level of its bottom how deep.
     middle: round ? placed(middle) : at0,

@@ -1,5 +1,5 @@
 import type { Solid } from '../../anatomy/tessellate.ts';
-import { toRadians, type Vec3 } from '../../linalg/vec.ts';
+import { add, cross, scale, sub, toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { CrownEnvelope } from '../crown/envelope.ts';
 import { between, outward, ringSolid } from '../rings.ts';
 import type { Typodont } from '../typodont.ts';
@@ -66,10 +66,15 @@ export function incisalSolid(p: PartialParts, r: PartialRecipe): Solid | null {
   const [x0, x1] = [a, b].map((g) => g.centre(g.to)[0]).sort((q, s) => q - s);
   const radius = r.incisal.width / 2;
   const sections = Array.from({ length: 31 }, (_, i) => {
-    const m = course(x0 + ((x1 - x0) * i) / 30);
+    const x = x0 + ((x1 - x0) * i) / 30;
+    const m = course(x);
+    // A round cutter is round across its way, which falls to both sides of a canine's tip.
+    const along = unit(sub(course(x + 0.05), course(x - 0.05)));
+    const side = unit(cross([0, 0, 1], along));
+    const up = cross(along, side);
     return Array.from({ length: 24 }, (_, k): Vec3 => {
       const phi = (2 * Math.PI * k) / 24;
-      return [m[0], m[1] + radius * Math.cos(phi), m[2] + radius * Math.sin(phi)];
+      return add(m, add(scale(side, radius * Math.cos(phi)), scale(up, radius * Math.sin(phi))));
     });
   });
   return outward(ringSolid(course(x0), sections, course(x1)));
