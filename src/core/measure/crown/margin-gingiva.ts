@@ -3,7 +3,7 @@ import type { Reading } from '../../result/reading.ts';
 import type { Around } from '../../segment/around.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
-import { blunting } from '../uncertainty/blunting.ts';
+import { blunting, coarseness } from '../uncertainty/blunting.ts';
 import { finishScatter } from '../uncertainty/finish-scatter.ts';
 import { alongFinishLine, type CrownContext, marginHeights } from './context.ts';
 
@@ -27,7 +27,7 @@ export const heightOver = (c: CrownContext, name: string, values: Around, stats:
     values,
     ...alongFinishLine(c),
     stats,
-    each: { off: finishScatter(c), middle: 0.5, low: 1.1, high: 0.8 },
+    each: { off: finishScatter(c), middle: 0.5, low: 1.1 * coarseness(c.anatomy.region), high: 0.8 },
     common: Math.hypot(c.anatomy.alignment.pointError, blunting(c.anatomy.region)),
     noise: noiseLeft(
       c.anatomy.profiles.map((p) => p?.finish.z ?? null),

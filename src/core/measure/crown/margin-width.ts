@@ -3,6 +3,7 @@ import type { Reading } from '../../result/reading.ts';
 import type { Around } from '../../segment/around.ts';
 import { noiseLeft } from '../../statistics/noise-share.ts';
 import { aroundStats } from '../around-stats.ts';
+import { coarseness } from '../uncertainty/blunting.ts';
 import { finishScatter } from '../uncertainty/finish-scatter.ts';
 import { wallScatter } from '../uncertainty/wall-scatter.ts';
 import { alongFinishLine, type CrownContext } from './context.ts';
@@ -40,7 +41,7 @@ export function marginWidth(c: CrownContext): Reading[] {
     values: marginWidths(c),
     ...alongFinishLine(c),
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
-    each: { off: endScatter(c), middle: 0.38, low: 0.5, high: 1.08 },
+    each: { off: endScatter(c), middle: 0.38, low: 0.5 * coarseness(c.anatomy.region), high: 1.08 },
     // Both ends move together with the pose; only its effect on where the uncut surface ends is left.
     common: 0.7 * alignment.pointError,
     noise: noiseLeft(

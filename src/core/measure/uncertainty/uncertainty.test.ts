@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { STEP } from '../../segment/crown/pieces.ts';
 import type { Wall } from '../../segment/crown/wall.ts';
-import { blunting } from './blunting.ts';
+import { blunting, coarseness } from './blunting.ts';
 import { wallScatter } from './wall-scatter.ts';
 
 describe('how much a scan blunts an edge', () => {
@@ -12,6 +12,12 @@ describe('how much a scan blunts an edge', () => {
     [0.33, 0.07],
   ])('with points %s mm apart it is %s mm', (spacing, u) => expect(blunting({ spacing })).toBeCloseTo(u, 9));
 });
+
+it.each([
+  [0.08, 1],
+  [0.13, 1],
+  [0.26, 2],
+])('points %s mm apart stand %s times as far apart as usual', (spacing, times) => expect(coarseness({ spacing })).toBeCloseTo(times, 9));
 
 describe('how sure a wall’s line is', () => {
   const wall = (lean: number, u: number, length: number): Wall => ({ lean, u, from: 10, to: 10 + Math.round(length / STEP) }) as Wall;
