@@ -1,13 +1,12 @@
 // Family "implicit", anterior three-quarter crowns: lingual face, slots, and an incisal groove from one to the other, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { archOf, implicitScene } from './implicit.ts';
+import type { NamedCase, Truth } from './case.ts';
 import { crown, crownTruths, type ImplicitCrown, ledgeAt, sides, wallOf } from './implicit-crown.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { placed, type Slot, slot, slotTruths } from './implicit-slot.ts';
-import { type Blade, bladeFace, IMPLICIT_TEETH, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
+import { type Blade, bladeFace, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
+import { scansOf } from './implicit-work.ts';
 import { plateTruth } from './plate-truth.ts';
-import { foreignMaster, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
 
@@ -106,13 +105,13 @@ const WORKS: readonly (readonly [string, string, AnteriorCover])[] = [
   ],
 ];
 
-/** Every cover with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_ANTERIOR_COVERS: readonly NamedCase[] = WORKS.flatMap(([words, form, c], i) =>
-  usualAndCoarse(`${form} three-quarter crown, ${words}`, 1060 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t));
-    const { scan, pose } = scanOf(t.tooth, scene(anterior(t, c).body, options.spacing), options);
-    return { family: 'implicit', kind: 'partial', master, scan, pose, truths: truthsOf(t, c), size: 1 };
-  }),
+export const IMPLICIT_ANTERIOR_COVERS: readonly NamedCase[] = scansOf(
+  WORKS.map(([words, form, c]) => ({
+    kind: 'partial',
+    name: `${form} three-quarter crown, ${words}`,
+    form,
+    body: (t) => anterior(t, c).body,
+    truths: (t) => truthsOf(t, c),
+  })),
+  1060,
 );

@@ -1,11 +1,11 @@
 // Family "implicit", crowns with a functional bevel under the cusps of an opposing tooth, as functions of place.
 import { dot, scale, unit, type Vec3 } from '#core/linalg/vec.ts';
-import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { archOf, implicitScene } from './implicit.ts';
+import type { NamedCase, Truth } from './case.ts';
 import { bevelPlane, crown, crownTruths, type ImplicitCrown, mean, prepared, sides } from './implicit-crown.ts';
 import { type Body, gradient, surfaceNets } from './implicit-mesh.ts';
 import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
-import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
+import { scansOf } from './implicit-work.ts';
+import { emptySheet, type Sheet } from './scanner.ts';
 
 const RAD = Math.PI / 180;
 
@@ -107,21 +107,14 @@ const WORKS: readonly (readonly [string, string, ImplicitCrown, Bite])[] = [
   ],
 ];
 
-/** Every crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_BEVELS: readonly NamedCase[] = WORKS.flatMap(([words, form, cut, bite], i) =>
-  usualAndCoarse(`${form} crown, ${words}`, 1080 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t), { opposing: sheetOf(bite, 0.15) });
-    const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-    return {
-      family: 'implicit',
-      kind: 'crown',
-      master,
-      scan,
-      pose,
-      truths: [...crownTruths(t, cut), ...opposingTruth(t, cut, bite)],
-      size: 1,
-    };
-  }),
+export const IMPLICIT_BEVELS: readonly NamedCase[] = scansOf(
+  WORKS.map(([words, form, cut, bite]) => ({
+    kind: 'crown',
+    name: `${form} crown, ${words}`,
+    form,
+    body: (t) => prepared(t, cut),
+    truths: (t) => [...crownTruths(t, cut), ...opposingTruth(t, cut, bite)],
+    beside: () => ({ opposing: sheetOf(bite, 0.15) }),
+  })),
+  1080,
 );

@@ -1,11 +1,10 @@
 // Family "implicit", anterior crowns: a stump under a cut edge, level or with a canine's tip, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { archOf, implicitScene } from './implicit.ts';
+import type { NamedCase, Truth } from './case.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
 import type { Body } from './implicit-mesh.ts';
-import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
-import { foreignMaster, scanOf } from './scanner.ts';
+import { type ImplicitTooth, uncut } from './implicit-tooth.ts';
+import { scansOf } from './implicit-work.ts';
 
 const RAD = Math.PI / 180;
 
@@ -133,16 +132,17 @@ const WORKS: readonly (readonly [string, string, ImplicitCrown, number])[] = [
 /** The tooth of the other jaw that stands across from one. */
 const ACROSS: Readonly<Record<string, string>> = { '21': '31', '43': '13' };
 
-/** Every anterior crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_BLADES: readonly NamedCase[] = WORKS.flatMap(([words, form, cut, lean], i) =>
-  usualAndCoarse(`${form} crown, ${words}`, 1040 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
+export const IMPLICIT_BLADES: readonly NamedCase[] = scansOf(
+  WORKS.map(([words, form, cut, lean]) => {
     const axis: Vec3 = [0, Math.sin(lean * RAD), Math.cos(lean * RAD)];
-    const marks = { ...landmarks(t), opposingAxes: { [ACROSS[t.tooth]]: axis } };
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), marks);
-    const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-    const truths = [...crownTruths(t, cut), ...edgeTruths(t, cut, axis)];
-    return { family: 'implicit', kind: 'crown', master, scan, pose, truths, size: 1 };
+    return {
+      kind: 'crown',
+      name: `${form} crown, ${words}`,
+      form,
+      body: (t) => prepared(t, cut),
+      truths: (t) => [...crownTruths(t, cut), ...edgeTruths(t, cut, axis)],
+      marks: (t) => ({ opposingAxes: { [ACROSS[t.tooth]]: axis } }),
+    };
   }),
+  1040,
 );

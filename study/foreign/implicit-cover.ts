@@ -1,13 +1,13 @@
 // Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
-import { type NamedCase, type Truth, usualAndCoarse } from './case.ts';
-import { archOf, cavity, implicitScene } from './implicit.ts';
+import type { NamedCase, Truth } from './case.ts';
+import { cavity } from './implicit.ts';
 import { crown, crownTruths, type ImplicitCrown, type Sides, sides, stumpOf } from './implicit-crown.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { placed, type Slot, slot, slotTruths } from './implicit-slot.ts';
-import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
 import { boxTruths, type Cut, floorDepths } from './implicit-truths.ts';
+import { type ImplicitWork, scansOf } from './implicit-work.ts';
 import { plateTruth } from './plate-truth.ts';
-import { foreignMaster, scanOf } from './scanner.ts';
 
 interface ThreeQuarter {
   readonly cover: ImplicitCrown;
@@ -176,7 +176,7 @@ const ONLAYS: readonly (readonly [string, string, Onlay])[] = [
   ],
 ];
 
-const WORK = [
+const WORK: readonly ImplicitWork[] = [
   ...THREE_QUARTERS.map(([words, form, c]) => ({
     kind: 'partial' as const,
     name: `${form} three-quarter crown, ${words}`,
@@ -193,13 +193,4 @@ const WORK = [
   })),
 ];
 
-/** Every cover with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_COVERS: readonly NamedCase[] = WORK.flatMap(({ kind, name: words, form, body, truths }, i) =>
-  usualAndCoarse(words, 1000 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t));
-    const { scan, pose } = scanOf(t.tooth, scene(body(t), options.spacing), options);
-    return { family: 'implicit', kind, master, scan, pose, truths: truths(t), size: 1 };
-  }),
-);
+export const IMPLICIT_COVERS: readonly NamedCase[] = scansOf(WORK, 1000);

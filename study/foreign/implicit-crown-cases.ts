@@ -1,10 +1,9 @@
 // Family "implicit", crowns of posterior teeth: each alone, and two that share one path.
-import { type NamedCase, usualAndCoarse } from './case.ts';
-import { archOf, implicitScene } from './implicit.ts';
+import type { NamedCase } from './case.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
-import { IMPLICIT_TEETH, landmarks, tipsBeside } from './implicit-tooth.ts';
+import { tipsBeside } from './implicit-tooth.ts';
+import { scansOf } from './implicit-work.ts';
 import { inclineTruths, rowTruths } from './occlusal-truths.ts';
-import { foreignMaster, scanOf } from './scanner.ts';
 
 const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
   ['shoulder', 'molar36', crown(0.5, sides(0.9), sides(6), 1.5, 0.1, 0.3)],
@@ -15,22 +14,14 @@ const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
   ['uneven', 'premolar25', crown(0.7, sides(1.1, 0.5, 0.5, 0.8), sides(7, 3, 6, 9), 1.4, 0.3, 0.2)],
 ];
 
-/** Every crown with usual noise, and once more coarser with noise that neighbouring points share. */
-export const IMPLICIT_CROWNS: readonly NamedCase[] = CROWNS.flatMap(([words, form, cut], i) =>
-  usualAndCoarse(`${form} crown, ${words}`, 950 + 2 * i, 0.2, (more) => {
-    const t = IMPLICIT_TEETH[form];
-    const { options, scene } = implicitScene(t, more);
-    const marks = { ...landmarks(t), neighbourCusps: tipsBeside(t) };
-    const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), marks);
-    const { scan, pose } = scanOf(t.tooth, scene(prepared(t, cut), options.spacing), options);
-    return {
-      family: 'implicit',
-      kind: 'crown',
-      master,
-      scan,
-      pose,
-      truths: [...crownTruths(t, cut), ...rowTruths(t, cut), ...inclineTruths(t, cut)],
-      size: 1,
-    };
-  }),
+export const IMPLICIT_CROWNS: readonly NamedCase[] = scansOf(
+  CROWNS.map(([words, form, cut]) => ({
+    kind: 'crown',
+    name: `${form} crown, ${words}`,
+    form,
+    body: (t) => prepared(t, cut),
+    truths: (t) => [...crownTruths(t, cut), ...rowTruths(t, cut), ...inclineTruths(t, cut)],
+    marks: (t) => ({ neighbourCusps: tipsBeside(t) }),
+  })),
+  950,
 );
