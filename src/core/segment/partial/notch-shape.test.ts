@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../../statistics/random.ts';
-import { cornerOfRound, cornerOfSide, lineThrough, type Place, roundCutter, wallAcross } from './notch-shape.ts';
+import { cornerOfRound, cornerOfSide, heightOver, lineThrough, type Place, roundCutter, wallAcross, widthAt } from './notch-shape.ts';
 
 /** Places 0.05 mm apart along the section that a round cutter leaves under a level: half circle below its middle, upright above. */
 function section(radius: number, [a, b]: Place, level: number): Place[] {
@@ -123,5 +123,23 @@ describe('the wall beside a notch', () => {
         [2, 0.2],
       ]).off,
     ).toBeCloseTo(Math.sqrt((0.04 + 0.16 + 0.04) / 3), 9);
+  });
+});
+
+describe('a cutter at a height over its middle', () => {
+  const cutter = { middle: [1, 2], radius: 0.5, turn: 0 } as const;
+  it.each([
+    [0.4, 1],
+    [0, 1],
+    [-0.3, 0.8],
+    [-0.5, 0],
+    [-0.7, 0],
+  ])('of %s mm is %s mm wide: its whole width from the middle on, a chord under it', (up, width) =>
+    expect(widthAt(cutter, up)).toBeCloseTo(width, 9),
+  );
+  it('heights count along its sides, whichever way they lean', () => {
+    expect(heightOver(cutter, [9, 2.3])).toBeCloseTo(0.3, 9);
+    // Turned by a quarter its sides run to where u is less.
+    expect(heightOver({ ...cutter, turn: Math.PI / 2 }, [0.6, 9])).toBeCloseTo(0.4, 9);
   });
 });
