@@ -56,7 +56,7 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
         reason: null,
       });
     const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
-    for (const q of c.truths) {
+    for (const q of c.truths()) {
       const r = by.get(`${q.name}|${q.zone}|${q.stat}`);
       out.push({ who: c.name, ...q, truth: q.value, value: r?.value ?? null, U: r?.U ?? null, reason: r ? r.reason : 'no such reading' });
     }

@@ -21,7 +21,8 @@ export interface ForeignCase {
   readonly scan: Mesh<'scanner'>;
   /** Master file frame → scanner frame: the pose that alignment has to undo. */
   readonly pose: Matrix;
-  readonly truths: readonly Truth[];
+  /** Worked out when they are asked for: some take longer than the scan. */
+  truths(): readonly Truth[];
   /** Size of the scan against the truth. */
   readonly size: number;
   /** Another preparation of the same scan whose path of insertion is shared. */

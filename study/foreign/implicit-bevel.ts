@@ -1,41 +1,13 @@
 // Family "implicit", crowns with a functional bevel under the cusps of an opposing tooth, as functions of place.
 import { dot, scale, unit, type Vec3 } from '#core/linalg/vec.ts';
 import type { NamedCase, Truth } from './case.ts';
+import { type Bite, occlusalBite, opposingOf, opposingSheet } from './implicit-bite.ts';
 import { bevelPlane, crown, crownTruths, type ImplicitCrown, mean, prepared, sides } from './implicit-crown.ts';
-import { type Body, gradient, surfaceNets } from './implicit-mesh.ts';
-import { IMPLICIT_TEETH, type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
+import { type Body, gradient } from './implicit-mesh.ts';
+import { type ImplicitTooth, landmarks } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
-import { emptySheet, type Sheet } from './scanner.ts';
 
 const RAD = Math.PI / 180;
-
-/** An opposing tooth: which one, how far to facial its middle stands, and the height of its own gingival plane over the target's. */
-interface Bite {
-  readonly form: string;
-  readonly facial: number;
-  readonly over: number;
-}
-
-/** The opposing tooth, its cusps down; negative inside. */
-function opposingOf({ form, facial, over }: Bite): Body {
-  const own = uncut(IMPLICIT_TEETH[form]);
-  return (x, y, z) => own(x, y - facial, over - z);
-}
-
-/** The occlusal half of an opposing tooth. */
-function sheetOf(b: Bite, cell: number): Sheet {
-  const t = IMPLICIT_TEETH[b.form];
-  const sheet = emptySheet();
-  const [a, c] = [t.md / 2 + 0.5, t.fl / 2 + 0.5];
-  surfaceNets(
-    sheet,
-    opposingOf(b),
-    { from: [-a, b.facial - c, b.over - t.h - 1], to: [a, b.facial + c, b.over - 0.4 * t.h] },
-    cell,
-    () => 1,
-  );
-  return sheet;
-}
 
 /** Degrees round a cusp within which the bevel is its own, and mm between the places that stand for it. */
 const ARC = 18;
@@ -64,7 +36,7 @@ function placesAbout(body: Body, c: ImplicitCrown, azimuth: number): Vec3[] {
 /** Mean angle between the bevel and the mean direction of what it faces at the places nearest to it, over the functional cusps. */
 function opposingTruth(t: ImplicitTooth, c: ImplicitCrown, b: Bite): Truth[] {
   const [body, opposing] = [prepared(t, c), opposingOf(b)];
-  const fine = sheetOf(b, 0.06).positions;
+  const fine = opposingSheet(b, 0.06).positions;
   const facing = (p: Vec3): Vec3 => {
     let [best, at] = [Infinity, 0];
     for (let i = 0; i < fine.length; i += 3) {
@@ -113,8 +85,8 @@ export const IMPLICIT_BEVELS: readonly NamedCase[] = scansOf(
     name: `${form} crown, ${words}`,
     form,
     body: (t) => prepared(t, cut),
-    truths: (t) => [...crownTruths(t, cut), ...opposingTruth(t, cut, bite)],
-    beside: () => ({ opposing: sheetOf(bite, 0.15) }),
+    truths: (t) => [...crownTruths(t, cut), ...opposingTruth(t, cut, bite), ...occlusalBite(t, prepared(t, cut), bite)],
+    beside: () => ({ opposing: opposingSheet(bite, 0.15) }),
   })),
   1080,
 );

@@ -34,6 +34,44 @@ function onSurface(f: Body, from: Vec3): Vec3 | null {
   return Math.abs(f(...p)) < 0.003 ? p : null;
 }
 
+/** Cells along a cube of the grid, and how much faster than with distance a body's value may change. */
+const CUBE = 4;
+const STEEPEST = 1.6;
+
+/** Values at the places of a grid; in cubes that the surface cannot reach, the side of it that they lie on. */
+function valuesNear(n: readonly number[], cell: number, f: (i: number, j: number, k: number) => number): Float32Array {
+  const values = new Float32Array(n[0] * n[1] * n[2]).fill(Number.NaN);
+  const value = (i: number, j: number, k: number): number => {
+    const at = i + n[0] * (j + n[1] * k);
+    if (Number.isNaN(values[at])) values[at] = f(i, j, k);
+    return values[at];
+  };
+  // No place of a cube is farther than this from one of its corners.
+  const reach = (STEEPEST * CUBE * cell * Math.sqrt(3)) / 2;
+  const far: { readonly from: readonly number[]; readonly to: readonly number[]; readonly side: number }[] = [];
+  for (let k0 = 0; k0 < n[2]; k0 += CUBE)
+    for (let j0 = 0; j0 < n[1]; j0 += CUBE)
+      for (let i0 = 0; i0 < n[0]; i0 += CUBE) {
+        const from = [i0, j0, k0];
+        const to = from.map((v, axis) => Math.min(v + CUBE, n[axis] - 1));
+        const side = Math.sign(value(i0, j0, k0)) * reach;
+        const corners = CORNERS.map((c) => c.map((end, axis) => (end ? to : from)[axis]));
+        if (corners.every(([i, j, k]) => value(i, j, k) * side > reach * reach)) far.push({ from, to, side });
+        else eachOf(from, to, value);
+      }
+  // Last: a place that a near cube shares has its own value.
+  for (const { from, to, side } of far)
+    eachOf(from, to, (i, j, k) => {
+      const at = i + n[0] * (j + n[1] * k);
+      if (Number.isNaN(values[at])) values[at] = side;
+    });
+  return values;
+}
+
+function eachOf(from: readonly number[], to: readonly number[], what: (i: number, j: number, k: number) => unknown): void {
+  for (let k = from[2]; k <= to[2]; k++) for (let j = from[1]; j <= to[1]; j++) for (let i = from[0]; i <= to[0]; i++) what(i, j, k);
+}
+
 /**
  * The surface of a body within a block as one vertex per grid cell that it crosses, put onto the surface, and one quad per crossed grid line (surface nets).
  * Vertices lie on no edge of the body but by chance, as a scanner's points do.
@@ -48,13 +86,14 @@ export function surfaceNets(
 ): void {
   const n = [0, 1, 2].map((k) => Math.ceil((block.to[k] - block.from[k]) / cell) + 1);
   const at = (i: number, j: number, k: number): number => i + n[0] * (j + n[1] * k);
-  const values = new Float32Array(n[0] * n[1] * n[2]);
   const place = (i: number, j: number, k: number): Vec3 => [block.from[0] + i * cell, block.from[1] + j * cell, block.from[2] + k * cell];
-  for (let k = 0; k < n[2]; k++) for (let j = 0; j < n[1]; j++) for (let i = 0; i < n[0]; i++) values[at(i, j, k)] = f(...place(i, j, k));
+  const values = valuesNear(n, cell, (i, j, k) => f(...place(i, j, k)));
+  const corners = CORNERS.map((c) => at(...c));
   const vertex = new Int32Array(values.length).fill(-1);
   for (let k = 0; k + 1 < n[2]; k++)
     for (let j = 0; j + 1 < n[1]; j++)
       for (let i = 0; i + 1 < n[0]; i++) {
+        if (!isCrossed(values, at(i, j, k), corners)) continue;
         const middle = crossing(values, at, i, j, k);
         if (!middle) continue;
         const p: Vec3 = [
@@ -97,6 +136,15 @@ const EDGES: readonly (readonly [readonly number[], readonly number[]])[] = [0, 
     }),
   ),
 );
+
+const CORNERS = [0, 1, 2, 3, 4, 5, 6, 7].map((c) => [c & 1, (c >> 1) & 1, c >> 2] as const);
+
+/** Whether a cell has corners on both sides of the surface. */
+function isCrossed(values: Float32Array, first: number, corners: readonly number[]): boolean {
+  const isInside = values[first] < 0;
+  for (const c of corners) if (values[first + c] < 0 !== isInside) return true;
+  return false;
+}
 
 /** Mean of the places where a cell's sides are crossed, in shares of the cell; null when none is. */
 function crossing(values: Float32Array, at: (i: number, j: number, k: number) => number, i: number, j: number, k: number): Vec3 | null {

@@ -74,7 +74,7 @@ export const IMPLICIT_PAIRS: readonly NamedCase[] = PAIRS.flatMap(([words, first
     const cut = tipped(beside, second, tip, shifted);
     const both = scene(prepared(t, first), options.spacing, { mesial: (x, y, z) => cut(x - apart, y + STAGGER, z) });
     const { scan, pose } = scanOf(t.tooth, both, options);
-    const truths = [
+    const truths = () => [
       ...crownTruths(t, first).filter((q) => q.name !== 'neighbour.mesial'),
       { name: 'abutments.parallel', zone: null, stat: 'value', value: tip.degrees },
     ];

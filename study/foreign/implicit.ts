@@ -109,7 +109,7 @@ function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Om
     scene(t, (x, y, z) => Math.max(tooth(x, y, z), -taken(x, y, z)), o.spacing),
     o,
   );
-  return { family: 'implicit', kind: 'cavity', master, scan, pose, truths: implicitTruths(t, cut, taken), size: 1 };
+  return { family: 'implicit', kind: 'cavity', master, scan, pose, truths: () => implicitTruths(t, cut, taken), size: 1 };
 }
 
 const CLASS_I: Cut = {

@@ -91,7 +91,16 @@ export const LEVEL_SET_CASES: readonly { readonly name: string; make(): ForeignC
       name,
       make: (): ForeignCase => {
         const b = build(o, 700 + i + o.name.length, noise, 0.2, fine);
-        return { family: 'level set', name, kind: o.kind, master: b.master, scan: b.scan, pose: b.pose, size: 1, truths: truthsOf(o) };
+        return {
+          family: 'level set',
+          name,
+          kind: o.kind,
+          master: b.master,
+          scan: b.scan,
+          pose: b.pose,
+          size: 1,
+          truths: () => truthsOf(o),
+        };
       },
     };
   }),

@@ -111,7 +111,7 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     master,
     scan,
     pose,
-    truths: o.scale === 1 ? crownTruths(t, c) : [],
+    truths: () => (o.scale === 1 ? crownTruths(t, c) : []),
     size: o.scale,
     ...(o.mirrored ? { refused: 'align.mirrored' } : {}),
   };

@@ -170,7 +170,7 @@ export function sweptCrown(name: string, c: SweptCrown, options: Partial<ScanOpt
     : mesial;
   const scene = seen({ target: cut(target, c), mesial: nicked, distal, gum }, o.spacing, -0.9, 13.5);
   const { scan, pose } = scanOf(code, scene, o);
-  return { family: 'swept', name, kind: 'crown', master, scan, pose, size: o.scale, truths: truthsOf(c) };
+  return { family: 'swept', name, kind: 'crown', master, scan, pose, size: o.scale, truths: () => truthsOf(c) };
 }
 
 /** Ball that leaves a cap of that depth and width in a plane. */

@@ -55,7 +55,7 @@ const measured = (name: string) => {
   const made = FOREIGN.find((c) => c.name === name)?.make();
   if (!made) throw new Error('no such case');
   const { readings } = measure(made.kind, made.scan, made.master);
-  const held = made.truths.flatMap((t) => {
+  const held = made.truths().flatMap((t) => {
     const r = readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat);
     return r?.value === undefined || r.value === null ? [] : [Math.abs(r.value - t.value) <= (r.U as number)];
   });
@@ -116,7 +116,8 @@ function besideTruth(work: string, names: RegExp) {
   const made = FOREIGN.find((c) => c.name === work)?.make();
   if (!made) throw new Error('no such case');
   const { readings } = measure(made.kind, made.scan, made.master);
-  return made.truths
+  return made
+    .truths()
     .filter((t) => names.test(t.name))
     .map((t) => ({ t, r: readings.find((q) => q.name === t.name && q.zone === t.zone && q.stat === t.stat) }));
 }
