@@ -19,7 +19,12 @@ export const DisplayHeader = v.object({
   path: v.optional(Point),
   /** How the lower jaw moves against the upper one, where the master has an opposing arch. */
   jaw: v.optional(
-    v.object({ isUpper: v.boolean(), conditions: v.object({ path_mm: v.number(), condylar_deg: v.number(), bennett_deg: v.number() }) }),
+    v.object({
+      isUpper: v.boolean(),
+      /** Drawings made before teeth were turned in their arch say nothing of it. */
+      turned_deg: v.optional(v.number(), 90),
+      conditions: v.object({ path_mm: v.number(), condylar_deg: v.number(), bennett_deg: v.number() }),
+    }),
   ),
 });
 export type DisplayHeader = v.InferOutput<typeof DisplayHeader>;

@@ -5,7 +5,9 @@ import { IMPLICIT_BEVELS } from './implicit-bevel.ts';
 import { IMPLICIT_BLADES } from './implicit-blade.ts';
 import { IMPLICIT_COVERS } from './implicit-cover.ts';
 import { IMPLICIT_CROWNS } from './implicit-crown-cases.ts';
+import { IMPLICIT_FOSSAE } from './implicit-fossa.ts';
 import { IMPLICIT_PAIRS } from './implicit-pair.ts';
+import { IMPLICIT_RIMS } from './implicit-rim.ts';
 import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
@@ -19,7 +21,9 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...IMPLICIT_CROWNS,
   ...IMPLICIT_BLADES,
   ...IMPLICIT_BEVELS,
+  ...IMPLICIT_FOSSAE,
   ...IMPLICIT_COVERS,
   ...IMPLICIT_ANTERIOR_COVERS,
+  ...IMPLICIT_RIMS,
   ...IMPLICIT_PAIRS,
 ];

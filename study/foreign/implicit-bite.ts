@@ -13,12 +13,16 @@ export interface Bite {
   readonly form: string;
   readonly facial: number;
   readonly over: number;
+  /** Degrees by which it leans, its edge or its cusps to facial. */
+  readonly lean?: number;
 }
 
 /** The opposing tooth, its cusps or its edge down; negative inside. */
-export function opposingOf({ form, facial, over }: Bite): Body {
-  const own = uncut(IMPLICIT_TEETH[form]);
-  return (x, y, z) => own(x, y - facial, over - z);
+export function opposingOf({ form, facial, over, lean = 0 }: Bite): Body {
+  const t = IMPLICIT_TEETH[form];
+  const own = uncut(t);
+  const tan = Math.tan(lean * RAD);
+  return (x, y, z) => own(x, y - facial + tan * (z - over + t.h), over - z);
 }
 
 /** The occlusal part of an opposing tooth. */
@@ -71,15 +75,20 @@ function nearestOf(places: readonly number[]): (p: Vec3, limit: number) => numbe
   };
 }
 
-/** The ways that the opposing tooth takes, mm at their ends: 2 mm long, dropping by 30°, to the balancing side 10° forward. */
+/**
+ * The ways that the opposing tooth takes, mm at their ends: 2 mm long, dropping by 30°, to the balancing side 10° forward.
+ * Forward is mesial of a molar or premolar, and 10° to mesial of a central incisor's facial side.
+ */
 function waysOf(t: ImplicitTooth): Readonly<Record<string, readonly Vec3[]>> {
   const jaw = ['1', '2'].includes(t.tooth[0]) ? 1 : -1;
   const [along, apart] = [2 * Math.cos(30 * RAD), 2 * Math.sin(30 * RAD)];
-  const balancing: Vec3 = [jaw * along * Math.sin(10 * RAD), -jaw * along * Math.cos(10 * RAD), apart];
+  const to = (degrees: number): Vec3 => [jaw * along * Math.cos(degrees * RAD), jaw * along * Math.sin(degrees * RAD), apart];
+  // From mesial to facial; the tooth's own side lies a right angle further on.
+  const forward = t.blade ? 80 : 0;
   return {
     'clearance.static': [],
-    'clearance.lateral': [[0, jaw * along, apart], balancing],
-    'clearance.protrusive': [[jaw * along, 0, apart]],
+    'clearance.lateral': [to(forward + 90), to(forward - 80)],
+    'clearance.protrusive': [to(forward)],
   };
 }
 
@@ -97,7 +106,11 @@ function surfaceOf(body: Body, from: Vec3, to: Vec3): Vec3[] {
 const FAR = 6;
 
 /** Least distance of places of the cut surface to the opposing tooth, at rest and on every way that it takes. */
-function clearanceTruths(t: ImplicitTooth, opposing: ReturnType<typeof nearestOf>, zone: string, places: readonly Vec3[]): Truth[] {
+function clearanceTruths(t: ImplicitTooth, bite: Bite, zone: string, places: readonly Vec3[]): Truth[] {
+  const body = opposingOf(bite);
+  const away = nearestOf(opposingSheet(bite, FINE).positions);
+  // Negative inside of it.
+  const opposing = (p: Vec3, limit: number): number => (body(...p) < 0 ? -away(p, FAR) : away(p, Math.max(0, limit)));
   const least = (shifts: readonly Vec3[], from: number): number =>
     shifts.reduce((best, [u, v, w]) => places.reduce((d, [x, y, z]) => Math.min(d, opposing([x - u, y - v, z - w], d)), best), from);
   const rest = least([[0, 0, 0]], FAR);
@@ -126,7 +139,7 @@ export function occlusalBite(t: ImplicitTooth, body: Body, bite: Bite): Truth[] 
   const out = landmarks(t).cusps.flatMap(({ name, at }) =>
     clearanceTruths(
       t,
-      opposing,
+      bite,
       name,
       places.filter((p) => Math.hypot(p[0] - at[0], p[1] - at[1]) <= CUSP),
     ),
@@ -156,6 +169,5 @@ export function lingualBite(t: ImplicitTooth, body: Body, bite: Bite, end: numbe
   const within = ([x, y]: Vec3, arc: number): boolean => Math.abs(Math.atan2(x - x0, y0 - y)) <= arc * RAD;
   const fossa = places.filter((p) => within(p, FOSSA.arc) && p[2] >= end + FOSSA.over && p[2] <= top - FOSSA.under);
   const cingulum = places.filter((p) => within(p, CINGULUM.arc) && Math.abs(p[2] - end) <= CINGULUM.reach);
-  const opposing = nearestOf(opposingSheet(bite, FINE).positions);
-  return [...clearanceTruths(t, opposing, 'lingual fossa', fossa), ...clearanceTruths(t, opposing, 'cingulum', cingulum)];
+  return [...clearanceTruths(t, bite, 'lingual fossa', fossa), ...clearanceTruths(t, bite, 'cingulum', cingulum)];
 }

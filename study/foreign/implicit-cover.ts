@@ -9,7 +9,7 @@ import { boxTruths, type Cut, floorDepths } from './implicit-truths.ts';
 import { type ImplicitWork, scansOf } from './implicit-work.ts';
 import { plateTruth } from './plate-truth.ts';
 
-interface ThreeQuarter {
+export interface ThreeQuarter {
   readonly cover: ImplicitCrown;
   /** y from which the facial plate stands, and how far its top is lowered. */
   readonly plate: number;
@@ -17,7 +17,7 @@ interface ThreeQuarter {
   readonly slots: readonly Slot[];
 }
 
-function threeQuarter(t: ImplicitTooth, c: ThreeQuarter) {
+export function threeQuarter(t: ImplicitTooth, c: ThreeQuarter) {
   const [own, stump] = [uncut(t), stumpOf(t, c.cover)];
   const solid: Body = (x, y, z) => {
     const plate = roundedBoth(c.plate - y, 0.8 * (z - top(t, x, y) + c.plateDown), c.cover.edge);
@@ -40,7 +40,7 @@ function threeQuarterTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
   return out;
 }
 
-interface Onlay {
+export interface Onlay {
   readonly covers: 'facial' | 'lingual';
   readonly cover: ImplicitCrown;
   /** mm from the middle to the covered side at which the cover ends. */
@@ -48,7 +48,7 @@ interface Onlay {
   readonly inside: Cut;
 }
 
-function onlay(t: ImplicitTooth, c: Onlay): Body {
+export function onlay(t: ImplicitTooth, c: Onlay): Body {
   const [own, stump, taken] = [uncut(t), stumpOf(t, c.cover), cavity(c.inside)];
   const s = c.covers === 'facial' ? 1 : -1;
   return (x, y, z) => Math.max(own(x, y, z), Math.min(stump(x, y, z), s * y - c.split), -taken(x, y, z));
@@ -68,7 +68,7 @@ function onlayTruths(t: ImplicitTooth, c: Onlay): Truth[] {
   return out.filter((q) => !(q.name === 'box.axialdepth' && q.zone?.includes(c.covers)) && !q.zone?.endsWith(' path'));
 }
 
-const cover = (over: number, width: number, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown =>
+export const cover = (over: number, width: number, lean: Sides, down: number, fillet: number, edge: number): ImplicitCrown =>
   crown(over, sides(width), lean, down, fillet, edge);
 const THREE_QUARTERS: readonly (readonly [string, string, ThreeQuarter])[] = [
   [
@@ -116,7 +116,7 @@ const THREE_QUARTERS: readonly (readonly [string, string, ThreeQuarter])[] = [
   ],
 ];
 
-const INSIDE: Cut = {
+export const INSIDE: Cut = {
   half: [3, 3],
   width: 2.2,
   floor: 3.3,

@@ -22,7 +22,35 @@ export interface ImplicitCrown {
   readonly incisal?: IncisalCut;
   /** Of a posterior tooth: a plane over its functional cusps. */
   readonly bevel?: FunctionalBevel;
+  /** Bevel of the margin, on which the ledge ends outward. */
+  readonly rim?: Rim;
+  /** Of an anterior tooth: a hollow over its lingual wall. */
+  readonly fossa?: Fossa;
 }
+
+/** Degrees to the long axis, and mm inside the tooth's side from which the ledge falls. */
+export interface Rim {
+  readonly angle: number;
+  readonly inset: number;
+}
+
+/** Distance from the middle and height at which the lingual wall ends; degrees to the long axis in and then up, and mm between both. */
+export interface Fossa {
+  readonly y: number;
+  readonly z: number;
+  readonly in: number;
+  readonly up: number;
+  readonly by: number;
+}
+
+/** Two lingual planes, hollow where they meet; + outside, mm. */
+function fossaOf(f: Fossa): Body {
+  const first = bevelPlane({ angle: f.in, side: -1, y: f.y, z: f.z });
+  const second = bevelPlane({ angle: f.up, side: -1, y: f.y - f.by, z: f.z + f.by / Math.tan(f.in * RAD) });
+  return (x, y, z) => roundedEither(first(x, y, z), second(x, y, z), HOLLOW);
+}
+/** mm: radius of a fossa's hollow. */
+const HOLLOW = 1.5;
 
 /** Degrees of the plane's face to the long axis, and the side, distance from the middle and height of a line in it. */
 export interface FunctionalBevel {
@@ -59,7 +87,9 @@ function cutTop(t: ImplicitTooth, c: ImplicitCrown): Body {
     (x, y, z) =>
       (z - at - fall * y + s * slope * x) / Math.hypot(1, fall, slope);
   const [mesial, distal] = [half(1), half(-1)];
-  return slope > 0 ? (x, y, z) => roundedBoth(mesial(x, y, z), distal(x, y, z), 0.3) : mesial;
+  const edge: Body = slope > 0 ? (x, y, z) => roundedBoth(mesial(x, y, z), distal(x, y, z), 0.3) : mesial;
+  const fossa = c.fossa && fossaOf(c.fossa);
+  return fossa ? (x, y, z) => roundedBoth(edge(x, y, z), fossa(x, y, z), c.edge) : edge;
 }
 
 /** Exponent of the stump's plan: not the tooth's own, so that the margin's width changes a little round it. */
@@ -107,7 +137,10 @@ export function stumpOf(t: ImplicitTooth, c: ImplicitCrown): Body {
   const [wall, cut] = [wallOf(t, c), cutTop(t, c)];
   return (x, y, z) => {
     const stump = roundedBoth(wall(x, y, z), cut(x, y, z), c.edge);
-    return roundedEither(stump, z - ledgeAt(c, x, y), c.fillet);
+    const ledge = z - ledgeAt(c, x, y);
+    if (!c.rim) return roundedEither(stump, ledge, c.fillet);
+    const rim = (shaft(t, x, y, z) + c.rim.inset) * Math.cos(c.rim.angle * RAD) + ledge * Math.sin(c.rim.angle * RAD);
+    return roundedEither(stump, Math.max(ledge, rim), c.fillet);
   };
 }
 

@@ -62,6 +62,7 @@ export const IMPLICIT_TEETH: Readonly<Record<string, ImplicitTooth>> = {
     ],
   },
   incisor21: { tooth: '21', md: 8.4, fl: 7.2, h: 10.4, cusps: [], blade: { thick: 1.6, slopes: 0 } },
+  incisor31: { tooth: '31', md: 5.6, fl: 6.2, h: 9.2, cusps: [], blade: { thick: 1.3, slopes: 0 } },
   canine43: { tooth: '43', md: 7.2, fl: 7.8, h: 10.8, cusps: [], blade: { thick: 1.9, slopes: 22 } },
 };
 

@@ -4,6 +4,7 @@ import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-trut
 import { bevelTruth, dentineTruth, lesionTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { stepTruth } from './step-truth.ts';
 
 /** A cavity: a slot along the tooth's middle, and boxes; lengths at the level of the floors, leans + converging occlusally. */
 export interface Cut {
@@ -31,6 +32,8 @@ export interface Cut {
     readonly bevel?: { readonly from: number; readonly angle: number };
   }[];
   readonly axiopulpal: number;
+  /** Waves that a chattering cutter left on all walls: half their height, and mm from one to the next up the wall. */
+  readonly chatter?: { readonly height: number; readonly length: number };
   /** Decay: a ball on one side of the tooth. */
   readonly lesion?: { readonly x: number; readonly z: number; readonly radius: number };
 }
@@ -68,6 +71,13 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
     boxTruths(t, c, b, say);
     lesionTruth(c, b, say);
     bevelTruth(t, b, say);
+    stepTruth(
+      b,
+      taken,
+      (x, y) => over(t, x, y),
+      (x, s) => marginAt(t, taken, x, s),
+      say,
+    );
     // A bevel carries the margin under the floor: gaps and instruments are told of plain boxes.
     if (b.bevel) continue;
     gapTruths(t, b, taken, edge, say);
@@ -97,6 +107,12 @@ export function boxTruths(t: ImplicitTooth, c: Cut, b: Cut['boxes'][number], say
     const places = Array.from({ length: 50 }, (_, k) => y0 + ((y1 - y0) * (i + (k + 0.5) / 50)) / 3);
     say('box.axialdepth', `${zone} ${third}`, 'value', places.reduce((sum, y) => sum + level(t, s, y, b.floor) - b.axial, 0) / 50);
   }
+}
+
+/** Roughness of the walls on a scan whose points have each a noise of their own: waves and noise together. */
+export function roughTruths(c: Cut, noise: number): Truth[] {
+  const value = Math.hypot(noise, (c.chatter?.height ?? 0) / Math.SQRT2);
+  return [null, ...c.boxes.map((b) => `box ${b.side}`)].map((zone) => ({ name: 'wall.rough', zone, stat: 'median', value }));
 }
 
 /** Distance from the middle to the tooth's side at y and z, towards mesial (1) or distal (−1). */
@@ -154,17 +170,20 @@ export function floorDepths(t: ImplicitTooth, c: Cut, say: Say): void {
     say('depth.pulpal', null, stat, depths[Math.floor(q * depths.length)]);
 }
 
-/** Width between both margins across the groove (y = 0), away from rounded ends and boxes. */
+/** How far from the groove (y = 0) the occlusal margin lies at x, to facial (1) or lingual (-1). */
+function marginAt(t: ImplicitTooth, taken: Body, x: number, s: 1 | -1): number {
+  let [lo, hi] = [0, 4.5];
+  for (let i = 0; i < 50; i++) {
+    const m = (lo + hi) / 2;
+    if (taken(x, s * m, over(t, x, s * m)) < 0) lo = m;
+    else hi = m;
+  }
+  return lo;
+}
+
+/** Width between both margins across the groove, away from rounded ends and boxes. */
 function isthmus(t: ImplicitTooth, c: Cut, taken: Body, say: Say): void {
-  const margin = (x: number, s: 1 | -1): number => {
-    let [lo, hi] = [0, 4.5];
-    for (let i = 0; i < 50; i++) {
-      const m = (lo + hi) / 2;
-      if (taken(x, s * m, over(t, x, s * m)) < 0) lo = m;
-      else hi = m;
-    }
-    return lo;
-  };
+  const margin = (x: number, s: 1 | -1): number => marginAt(t, taken, x, s);
   const widths: number[] = [];
   const end = (side: 'mesial' | 'distal', own: number): number => {
     const b = c.boxes.find((q) => q.side === side);

@@ -5,7 +5,7 @@ import { type ForeignCase, type NamedCase, SCAN, type ScanOptions, usualAndCoars
 import { bevelBody, dentineSheet, lesionSheet } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
-import { type Cut, implicitTruths } from './implicit-truths.ts';
+import { type Cut, implicitTruths, roughTruths } from './implicit-truths.ts';
 import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
@@ -39,13 +39,14 @@ export function cavity(c: Cut): Body {
     const dish = c.dish * Math.max(0, 1 - (x / 3) ** 2) * Math.max(0, 1 - (y / (0.5 * c.width)) ** 2);
     return (c.floor + Math.tan(c.tilt * RAD) * y - dish - z) * Math.cos(c.tilt * RAD);
   };
-  let body: Body = (x, y, z) => roundedBoth(walls(x, y, z), floor(x, y, z), c.fillet);
+  const waves = (z: number): number => (c.chatter ? c.chatter.height * Math.sin((2 * Math.PI * z) / c.chatter.length) : 0);
+  let body: Body = (x, y, z) => roundedBoth(walls(x, y, z) + waves(z), floor(x, y, z), c.fillet);
   for (const b of c.boxes) {
     const s = b.side === 'mesial' ? 1 : -1;
     const lean = { facial: b.lean.facial, lingual: b.lean.lingual, mesial: s === 1 ? 0 : b.lean.axial, distal: s === 1 ? b.lean.axial : 0 };
     const [x0, x1] = s === 1 ? [b.axial, far] : [-far, -b.axial];
     const sides = wallsOf(x0, x1, b.y - b.width / 2, b.y + b.width / 2, b.floor, lean, c.line);
-    const slot: Body = (x, y, z) => roundedBoth(sides(x, y, z), b.floor - z, c.fillet);
+    const slot: Body = (x, y, z) => roundedBoth(sides(x, y, z) + waves(z), b.floor - z, c.fillet);
     const rest = body;
     const bevel = bevelBody(b);
     body = (x, y, z) => Math.min(roundedEither(rest(x, y, z), slot(x, y, z), c.axiopulpal), b.bevel ? bevel(x, y, z) : 9);
@@ -109,7 +110,15 @@ function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Om
     scene(t, (x, y, z) => Math.max(tooth(x, y, z), -taken(x, y, z)), o.spacing),
     o,
   );
-  return { family: 'implicit', kind: 'cavity', master, scan, pose, truths: () => implicitTruths(t, cut, taken), size: 1 };
+  return {
+    family: 'implicit',
+    kind: 'cavity',
+    master,
+    scan,
+    pose,
+    truths: () => [...implicitTruths(t, cut, taken), ...(o.correlation === 0 ? roughTruths(cut, o.noise) : [])],
+    size: 1,
+  };
 }
 
 const CLASS_I: Cut = {
@@ -206,6 +215,12 @@ const CUTS: readonly (readonly [string, string, Partial<Cut>])[] = [
       ],
     },
   ],
+  [
+    'Class II, rough walls, wide step',
+    'molar36',
+    { axiopulpal: 0.7, line: 0.4, chatter: { height: 0.05, length: 0.5 }, boxes: [{ ...BOX, side: 'mesial', width: 4.2 }] },
+  ],
+  ['Class I, rough walls', 'molar17', { width: 2, floor: 2.8, half: [2.6, 2.8], chatter: { height: 0.03, length: 0.45 } }],
 ];
 
 /** Every cut with usual noise, and once more coarser with noise that neighbouring points share. */

@@ -31,6 +31,8 @@ const CUTS: Readonly<Record<string, Partial<LoftCrown>>> = {
   'nick 0.05': { nick: { side: 'mesial', depth: 0.05, across: 1.2 } },
   'nick 0.1': { nick: { side: 'distal', depth: 0.1, across: 1 } },
   'nick 0.25': { nick: { side: 'mesial', depth: 0.25, across: 1.4 } },
+  'walls over the margin, facial and lingual': { width: () => 0.3, lean: (p) => 6 - 17 * (dip(p, 0, 50) + dip(p, 180, 50)), edge: 0.2 },
+  'wall just over the margin, mesial and distal': { width: () => 0.35, lean: (p) => 5 - 13 * (dip(p, 90, 60) + dip(p, 270, 60)) },
 };
 
 const SCANS: Readonly<Record<string, Partial<ScanOptions>>> = {

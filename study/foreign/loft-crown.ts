@@ -123,6 +123,12 @@ export function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   if (!undercut) say('taper.even', null, 'value', spread(all.map(taper)));
   const harmonic = (f: (x: number) => number): number => (2 / all.length) * all.reduce((s, p) => s + c.lean(p) * f(p * RAD), 0);
   say('lean.whole', null, 'value', Math.hypot(harmonic(Math.cos), harmonic(Math.sin)));
+  say(
+    'margin.visible',
+    null,
+    'share',
+    all.filter((phi) => isSeen(t, c, phi, tx * Math.sin(phi * RAD) + ty * Math.cos(phi * RAD))).length / all.length,
+  );
   say('margin.even', null, 'value', spread(all.map(c.width)));
   say('margin.thinnest', null, 'value', Math.min(...all.map((p) => mean([-4, -2, 0, 2, 4].map((d) => c.width(p + d))))));
   for (const [zone, at] of SECTORS) say('wall.lean', zone, 'median', quantile(within(all, at).map(c.lean), 0.5));
@@ -198,6 +204,15 @@ function edgeToRow(t: Tooth, c: LoftCrown): number {
       }),
     ),
   );
+}
+
+/** mm by which something may stand over the finish line and leave it in sight. */
+const SIGHT = 0.03;
+
+/** Whether nothing stands over the finish line, looked at along a path that runs outward by so much per mm of height. */
+function isSeen(t: Tooth, c: LoftCrown, phi: number, outward: number): boolean {
+  const { line, radii, finish } = cutCorners(t, c, phi);
+  return rounded(line, radii, 0.02).points.every(([r, z]) => z <= finish[1] + SIGHT || r - (z - finish[1]) * outward - finish[0] <= SIGHT);
 }
 
 /** From the finish line up: where the line has turned by so many degrees from upright. */

@@ -136,7 +136,7 @@ describe('a figure read by hand', () => {
 });
 
 describe('the jaw on its way', () => {
-  const jaw = { isUpper: false, conditions: { path_mm: 2, condylar_deg: 30, bennett_deg: 10 } };
+  const jaw = { isUpper: false, turned_deg: 90, conditions: { path_mm: 2, condylar_deg: 30, bennett_deg: 10 } };
   it('closed, nothing is moved; without an opposing arch neither', () => {
     expect(jawShift({ jaw, mesialSign: 1 }, { which: 'protrusive', share: 0 })).toBeNull();
     expect(jawShift({ mesialSign: 1 }, { which: 'protrusive', share: 1 })).toBeNull();

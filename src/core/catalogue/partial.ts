@@ -66,8 +66,8 @@ export const PARTIAL: readonly Entry[] = [
     hand: ['probe', 'eye'],
     cutting: 'up',
     cutter: 'finisher',
-    method: method(0.08),
+    method: method(0.02),
   }),
-  entry('bevel.angle', 'angle of the margin’s bevel', 'deg', ['median'], ZONES.sides, { method: method(2) }),
+  entry('bevel.angle', 'angle of the margin’s bevel', 'deg', ['median'], ZONES.sides, { method: method(1) }),
   entry('facial.extension', 'finish line seen from facial', 'mm', ['value', 'share'], ZONES.whole, { hand: ['probe', 'eye'] }),
 ];

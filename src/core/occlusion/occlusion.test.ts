@@ -4,7 +4,7 @@ import { applyDirection, applyPoint, fromRotation, fromTranslation, IDENTITY, mu
 import { angleBetween, toRadians, unit, type Vec3 } from '../linalg/vec.ts';
 import { type Mesh, makeMesh } from '../mesh/mesh.ts';
 import { makeSurface } from '../spatial/surface.ts';
-import { excursionShift } from './excursion.ts';
+import { excursionShift, standingOf } from './excursion.ts';
 import { gaps } from './overlap.ts';
 import { HELD_BY, settle } from './settle.ts';
 
@@ -68,14 +68,33 @@ it('gaps are negative by the overlap, and far where nothing is', () => {
   within(gaps(under, [0, 0, 1.3], [0, 0, 0.5])[0], 0.2, 1e-6);
 });
 
+const UPPER_MOLAR = standingOf('16');
+
 it('an excursion drops by path · sin(inclination) and runs path · cos across', () => {
   const c = { path_mm: 3, condylar_deg: 30, bennett_deg: 10 };
-  const p = excursionShift(true, 'protrusive', 1, c);
+  const p = excursionShift(UPPER_MOLAR, 'protrusive', 1, c);
   within(p[0], 3 * Math.cos(toRadians(30)), 1e-9);
   within(p[2], 1.5, 1e-9);
   // Against a lower tooth the opposing arch stands still and the tooth moves: the other sign across, the same way apart.
-  expect(excursionShift(false, 'protrusive', 1, c)).toEqual([-p[0], -p[1], p[2]]);
-  const b = excursionShift(true, 'balancing', 0.5, c);
+  expect(excursionShift(standingOf('36'), 'protrusive', 1, c)).toEqual([-p[0], -p[1], p[2]]);
+  const b = excursionShift(UPPER_MOLAR, 'balancing', 0.5, c);
   within(Math.atan2(b[0], -b[1]), toRadians(10), 1e-9);
-  expect(applyPoint(IDENTITY, excursionShift(true, 'working', 0, c))).toEqual([0, 0, 0]);
+  expect(applyPoint(IDENTITY, excursionShift(UPPER_MOLAR, 'working', 0, c))).toEqual([0, 0, 0]);
+});
+
+it.each([
+  // Lower incisors bite behind upper ones: the jaw runs forward to facial of both, and to distal on its own side.
+  ['11', 'protrusive', [0.174, 0.985]],
+  ['11', 'working', [-0.985, 0.174]],
+  ['21', 'working', [-0.985, 0.174]],
+  ['16', 'protrusive', [1, 0]],
+  ['16', 'working', [0, 1]],
+  // Of a lower tooth the opposing arch runs the other way.
+  ['31', 'protrusive', [-0.174, -0.985]],
+  // A canine stands at the corner: forward is about half of each.
+  ['23', 'protrusive', [0.819, 0.574]],
+] as const)('against tooth %s the opposing arch runs %s along its own sides', (tooth, which, way) => {
+  const c = { path_mm: 1, condylar_deg: 0, bennett_deg: 10 };
+  const p = excursionShift(standingOf(tooth), which, 1, c);
+  for (const k of [0, 1]) within(p[k], way[k], 1e-3);
 });

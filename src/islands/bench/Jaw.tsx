@@ -9,7 +9,7 @@ export const CLOSED: Glided = { which: 'protrusive', share: 0 };
 /** mm by which the opposing arch is moved, in the display frame. */
 export function jawShift(header: Pick<DisplayHeader, 'jaw' | 'mesialSign'>, { which, share }: Glided): Vec3 | null {
   if (!header.jaw || share === 0) return null;
-  const [x, y, z] = excursionShift(header.jaw.isUpper, which, share, header.jaw.conditions);
+  const [x, y, z] = excursionShift(header.jaw, which, share, header.jaw.conditions);
   return [header.mesialSign * x, y, z];
 }
 

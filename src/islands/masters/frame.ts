@@ -1,7 +1,6 @@
 import type { Marks } from '#contract/master-draft.ts';
-import { isUpper } from '#core/anatomy/anatomy.ts';
 import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
-import { excursionShift, type Glided, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
+import { excursionShift, type Glided, standingOf, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
 
 export interface ToothFrame {
   readonly at: Vec3;
@@ -20,6 +19,6 @@ export function frameOf(m: Marks): ToothFrame | null {
 
 /** The opposing arch's move in the arch's own frame. */
 export function shiftOf(tooth: string, f: ToothFrame, moved: Glided, conditions: Marks['conditions']): Vec3 {
-  const s = excursionShift(isUpper(tooth), moved.which, moved.share, conditions ?? USUAL_CONDITIONS);
+  const s = excursionShift(standingOf(tooth), moved.which, moved.share, conditions ?? USUAL_CONDITIONS);
   return add(add(scale(f.mesial, s[0]), scale(f.facial, s[1])), scale(f.axis, s[2]));
 }

@@ -2,14 +2,14 @@ import { MeshoptSimplifier } from 'meshoptimizer';
 import { SURFACE, surfaceCode } from '#contract/depth-ramp.ts';
 import { type DisplayMesh, packDisplay } from '#contract/display.ts';
 import type { ProfileView } from '#contract/profiles.ts';
-import { acrossFrom, isUpper } from '#core/anatomy/anatomy.ts';
+import { acrossFrom } from '#core/anatomy/anatomy.ts';
 import { applyDirection, applyPoint, determinant3, IDENTITY, type Matrix, transformPoints } from '#core/linalg/rigid.ts';
 import { azimuthOf } from '#core/linalg/sectors.ts';
 import { add, scale, type Vec3 } from '#core/linalg/vec.ts';
 import type { Master } from '#core/master/master.ts';
 import { lineBeside } from '#core/master/row-of-cusps.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
-import { USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
+import { standingOf, USUAL_CONDITIONS } from '#core/occlusion/excursion.ts';
 import type { Measured } from '#core/pipeline.ts';
 import { HIDDEN_MARGIN } from '#core/result/curves.ts';
 import { AZIMUTHS } from '#core/segment/crown/crown.ts';
@@ -60,7 +60,7 @@ export async function displayFile(m: Measured): Promise<Uint8Array> {
   const { tooth, conditions } = master.description;
   const draw = m.curves['draw.direction']?.[0];
   const path = draw && { path: shown(applyDirection(master.toTooth, [draw[0], draw[1], draw[2]])) };
-  const jaw = master.opposing ? { jaw: { isUpper: isUpper(tooth), conditions: conditions ?? USUAL_CONDITIONS } } : {};
+  const jaw = master.opposing ? { jaw: { ...standingOf(tooth), conditions: conditions ?? USUAL_CONDITIONS } } : {};
   return packDisplay({ mesialSign: leftHanded ? -1 : 1, finishLine, lines, parts: [...partNames], ...path, ...jaw }, meshes);
 }
 

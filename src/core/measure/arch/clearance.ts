@@ -1,20 +1,25 @@
-import { isUpper } from '../../anatomy/anatomy.ts';
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
-import { type Excursion, excursionShift, USUAL_CONDITIONS } from '../../occlusion/excursion.ts';
+import { type Excursion, excursionShift, standingOf, USUAL_CONDITIONS } from '../../occlusion/excursion.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import type { OcclusalZone } from '../../segment/crown/occlusal-zones.ts';
 import { isScrap } from '../../segment/target.ts';
 import { ballsOf } from '../../spatial/balls.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from '../crown/context.ts';
-import { lingualZones } from './lingual-zones.ts';
+import { type LingualZone, lingualZones } from './lingual-zones.ts';
 
 /** Places along an excursion at which the distance is taken, its end included. */
 const STEPS = 8;
 /** mm beyond which the opposing surface is simply far away. */
 const FAR = 6;
+/** Shares of the scan's noise, and of what averaging blunts, that reach the least of many distances. */
+const NOISE = 0.6;
+const BLUNTED = 0.6;
+/** Share of what a zone's own end leaves open, as a standard uncertainty. */
+const OPEN = 0.7;
 
 /**
  * Clearance to the opposing arch over each occlusal zone: in occlusion, along the lateral excursions to both sides, and in
@@ -28,9 +33,11 @@ const FAR = 6;
  */
 export function clearance(c: CrownContext): Reading[] {
   const { master } = c.anatomy;
-  const upper = isUpper(master.description.tooth);
+  const standing = standingOf(master.description.tooth);
   const path = (which: Excursion): Vec3[] =>
-    Array.from({ length: STEPS + 1 }, (_, i) => excursionShift(upper, which, i / STEPS, master.description.conditions ?? USUAL_CONDITIONS));
+    Array.from({ length: STEPS + 1 }, (_, i) =>
+      excursionShift(standing, which, i / STEPS, master.description.conditions ?? USUAL_CONDITIONS),
+    );
   return (
     [
       ['clearance.static', [[0, 0, 0]]],
@@ -40,7 +47,7 @@ export function clearance(c: CrownContext): Reading[] {
   ).flatMap(([name, shifts]) => [...c.zones, ...lingualZones(c)].flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
 }
 
-function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][number], shifts: readonly Vec3[]): Reading[] {
+function zoneClearance(c: CrownContext, name: string, z: OcclusalZone | LingualZone, shifts: readonly Vec3[]): Reading[] {
   const { region, master, alignment } = c.anatomy;
   const { opposing } = master;
   if (!opposing) return refusal(name, z.zone, ['min'], 'no-opposing');
@@ -49,6 +56,9 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
     return refusal(name, z.zone, ['min'], z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
   const best = leastClearance(opposing, c.steady, z.vertices, shifts);
   if (!best) return refusal(name, z.zone, ['min'], 'far-apart', z.coverage);
+  const others =
+    'lower' in z ? [z.lower, z.upper].map((vertices) => leastClearance(opposing, c.steady, vertices, shifts)?.d ?? best.d) : [];
+  const open = Math.max(0, ...others.map((d) => Math.abs(d - best.d)));
   const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];
   return [
     reading({
@@ -56,7 +66,7 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
       zone: z.zone,
       stat: 'min',
       value: best.d,
-      U: expanded(alignment.pointError, 0.3 * alignment.noise, methodUncertainty(name, 'min')),
+      U: expanded(alignment.pointError, NOISE * alignment.noise, BLUNTED * c.blunted[best.v], OPEN * open, methodUncertainty(name, 'min')),
       at: { azimuth: azimuthOf(at[0], at[1]), point: at },
       coverage: z.coverage,
       samples: z.vertices.length,
@@ -64,6 +74,8 @@ function zoneClearance(c: CrownContext, name: string, z: CrownContext['zones'][n
   ];
 }
 
+/** mm by which a bite overlaps at the most where it stands still. */
+const DEEPEST = 2;
 /** mm: side of the cubes whose points are passed over together, where all of them stay farther away than the least clearance so far. */
 const CUBE_MM = 0.6;
 
@@ -78,20 +90,24 @@ function leastClearance(
   const cubes = ballsOf(p, vertices, CUBE_MM);
   let best: { d: number; v: number } | null = null;
   let hint = -1;
-  for (const s of shifts)
+  let before: Vec3 | null = null;
+  for (const s of shifts) {
+    // How deep a place can be inside by now: as far as it has come since it was outside, or as deep as a bite is ever overlapped.
+    const deepest: number = before ? Math.hypot(s[0] - before[0], s[1] - before[1], s[2] - before[2]) : DEEPEST;
+    before = s;
     for (const { x, y, z, radius, places } of cubes) {
-      // Of a ball no place lies nearer than its centre less its radius.
-      if (best && best.d >= 0 && !closestPoint(opposing, x - s[0], y - s[1], z - s[2], hit, Math.min(FAR, best.d) + radius)) continue;
+      // Only what could lower the least distance found so far is looked for; of a ball no place lies nearer than its centre less its radius.
+      const reach = (): number => (best && best.d >= 0 ? Math.min(FAR, Math.max(best.d, deepest)) : FAR);
+      if (!closestPoint(opposing, x - s[0], y - s[1], z - s[2], hit, reach() + radius)) continue;
       for (const v of places) {
         const at: Vec3 = [p[3 * v] - s[0], p[3 * v + 1] - s[1], p[3 * v + 2] - s[2]];
-        // Only what could lower the least distance found so far is looked for.
-        const limit: number = best ? Math.abs(best.d) + (best.d < 0 ? FAR : 0) : FAR;
-        if (!closestPoint(opposing, ...at, hit, Math.min(FAR, limit), hint) || onBorder(opposing, hit)) continue;
+        if (!closestPoint(opposing, ...at, hit, reach(), hint) || onBorder(opposing, hit)) continue;
         hint = hit.slot;
         const d = signOf(opposing, hit, ...at) * Math.sqrt(hit.distanceSquared);
         if (!best || d < best.d) best = { d, v };
       }
     }
+  }
   return best;
 }
 

@@ -42,7 +42,7 @@ export function gaugeCatch(c: CrownContext): Reading[] {
   const ys = own.map((v) => p[3 * v + 1]).sort((a, b) => a - b);
   const edge = { facial: ys[Math.floor((1 - RIM) * (ys.length - 1))], lingual: ys[Math.ceil(RIM * (ys.length - 1))] };
   const { pointError, noise } = c.anatomy.alignment;
-  const u = Math.hypot(pointError, 0.3 * noise, 0.02);
+  const u = Math.hypot(pointError, 0.6 * noise, 0.02);
   return GAUGES.flatMap((t, i) =>
     sides.flatMap((side): Reading[] => {
       const sign = side === 'facial' ? 1 : -1;

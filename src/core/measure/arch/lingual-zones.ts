@@ -13,35 +13,46 @@ const UNDER_EDGE = 0.8;
 /** mm to either side of the lingual wall's end that are the cingulum. */
 const CINGULUM = 0.4;
 
+/** A zone, and what it would be if the lingual wall ended lower or higher, as far as that is open. */
+export interface LingualZone extends OcclusalZone {
+  readonly lower: readonly number[];
+  readonly upper: readonly number[];
+}
+
 /**
  * The two lingual places of an anterior preparation at which opposing teeth glide: the fossa, from the end of the lingual wall to
  * 0.8 mm under the incisal edge within 45° of lingual, and the cingulum, within 0.4 mm of the wall's end and 30° of lingual.
  */
-export function lingualZones(c: CrownContext): OcclusalZone[] {
+export function lingualZones(c: CrownContext): LingualZone[] {
   if (!c.anterior) return [];
   const zones = [
     { zone: 'lingual fossa', arc: FOSSA_ARC },
     { zone: 'cingulum', arc: CINGULUM_ARC },
   ] as const;
-  const ends = c.azimuths.flatMap((a, k) => {
+  const walls = c.azimuths.flatMap((a, k) => {
     const p = c.anatomy.profiles[k];
-    return Math.abs(a - 180) <= CINGULUM_ARC && p?.wall ? [p.z[Math.min(p.z.length, p.wall.to) - 1]] : [];
+    return Math.abs(a - 180) <= CINGULUM_ARC && p?.wall ? [{ last: p.z[Math.min(p.z.length, p.wall.to) - 1], corner: p.wall.top.z }] : [];
   });
   const { mesh, prepared } = c.anatomy.region;
   const p = mesh.positions;
   let top = Number.NEGATIVE_INFINITY;
   for (let v = 0; v < prepared.length; v++) if (prepared[v]) top = Math.max(top, p[3 * v + 2]);
-  const end = ends.length ? median(ends) : null;
-  return zones.map(({ zone, arc }): OcclusalZone => {
+  const end = walls.length ? median(walls.map((w) => w.last)) : null;
+  // Where a wall turns into a hollow there is no one end to it.
+  const unsure = walls.length ? median(walls.map((w) => Math.abs(w.corner - w.last))) : 0;
+  return zones.map(({ zone, arc }): LingualZone => {
     const near = c.azimuths.flatMap((a, k) => (Math.abs(a - 180) <= arc ? [k] : []));
     const coverage = near.filter((k) => c.anatomy.profiles[k]).length / near.length;
-    const vertices: number[] = [];
-    if (end !== null)
+    const from = (height: number): number[] => {
+      const out: number[] = [];
       for (let v = 0; v < prepared.length; v++) {
         if (!prepared[v] || Math.abs(wrapDegrees(azimuthOf(p[3 * v], p[3 * v + 1]) - 180)) > arc) continue;
-        const over = p[3 * v + 2] - end;
-        if (zone === 'cingulum' ? Math.abs(over) <= CINGULUM : over >= OVER_WALL && p[3 * v + 2] <= top - UNDER_EDGE) vertices.push(v);
+        const over = p[3 * v + 2] - height;
+        if (zone === 'cingulum' ? Math.abs(over) <= CINGULUM : over >= OVER_WALL && p[3 * v + 2] <= top - UNDER_EDGE) out.push(v);
       }
-    return { zone, vertices, coverage: end === null ? 0 : coverage, lacking: null };
+      return out;
+    };
+    if (end === null) return { zone, vertices: [], lower: [], upper: [], coverage: 0, lacking: null };
+    return { zone, vertices: from(end), lower: from(end - unsure), upper: from(end + unsure), coverage, lacking: null };
   });
 }

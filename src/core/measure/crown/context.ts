@@ -31,8 +31,10 @@ export interface CrownContext {
   /** Wall, floor or occlusal surface, per vertex of the target region. */
   readonly kinds: readonly SurfaceKind[];
   readonly zones: readonly OcclusalZone[];
-  /** The region's points averaged twice over their neighbours: for least distances, which noise would shorten. */
+  /** The region's points without most of their own noise: for least distances, which noise would shorten. */
   readonly steady: Float64Array;
+  /** mm by which averaging had moved each of them and was undone: about what is still missing at edges finer than the scan. */
+  readonly blunted: Float64Array;
   /** Incisors and canines. */
   readonly anterior: boolean;
   /** Prepared points in the outer third of the side at the azimuths that `accept` takes. */
@@ -113,7 +115,7 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     topR: edge((w) => w.top.r),
     topZ: edge((w) => w.top.z),
     kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),
-    steady: steadied(anatomy),
+    ...steadied(anatomy),
     anterior: isAnterior(anatomy.master),
     outerThird: (accept: (azimuth: number) => boolean): number[] => outerThird(anatomy, accept),
   };
@@ -149,9 +151,23 @@ function outerThird(a: CrownAnatomy, accept: (azimuth: number) => boolean): numb
   return out;
 }
 
-function steadied(a: CrownAnatomy): Float64Array {
-  const { mesh, adjacency } = a.region;
-  let from = mesh.positions;
+/** The region's points without most of their own noise: averaged twice, and what that took off edges and tips averaged in once more. */
+function steadied(a: CrownAnatomy): Pick<CrownContext, 'steady' | 'blunted'> {
+  const { positions } = a.region.mesh;
+  const blunt = averagedTwice(a, positions);
+  const lost = averagedTwice(
+    a,
+    positions.map((v, i) => v - blunt[i]),
+  );
+  return {
+    steady: blunt.map((v, i) => v + lost[i]),
+    blunted: Float64Array.from({ length: lost.length / 3 }, (_, v) => Math.hypot(lost[3 * v], lost[3 * v + 1], lost[3 * v + 2])),
+  };
+}
+
+/** Values of three at every point, each half its own and half its neighbours' mean, twice. */
+function averagedTwice({ region: { adjacency } }: CrownAnatomy, values: Float64Array): Float64Array {
+  let from = values;
   for (let pass = 0; pass < 2; pass++) {
     const to = from.slice();
     for (let v = 0; v < from.length / 3; v++) {

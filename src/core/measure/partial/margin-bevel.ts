@@ -1,14 +1,24 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
+import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { intersect, LineSums } from '../../segment/polyline.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
 /** mm and degrees: what runs in from the edge is a bevel when it is this long and turns this much into what follows. */
 const WIDTH = [0.15, 1.2] as const;
 const TURN = 15;
+/** mm from the bevel's last point within which its corner lies. */
+const CORNER_MOST = 0.3;
+/** Share of the distance between a scan's points by which either end of a bevel may be off, as a standard uncertainty. */
+const END = 0.3;
+/** How many times wider than an end is off a bevel must be for its line to turn by as many radians: all of its points hold it. */
+const TURNS = 3;
+/** Half planes of 2° that share their noise. */
+const SHARED = 4;
 /** Shares of a side's half planes that must show it. */
 const LEAST_SHARE = 0.3;
 
@@ -37,6 +47,12 @@ export function marginBevel(c: CrownContext): Reading[] {
         ...refusal('bevel.angle', sector.name, ['median'], 'no-bevel'),
       ];
     const middle = found[found.length >> 1];
+    const width = median(found.map((f) => f.width));
+    const angle = median(found.map((f) => f.angle));
+    const ends = END * c.anatomy.region.spacing;
+    // Neighbouring half planes share their noise.
+    const alone = Math.sqrt(found.length / SHARED);
+    const scatter = (values: readonly number[], about: number): number => (1.48 * median(values.map((v) => Math.abs(v - about)))) / alone;
     const common = {
       zone: sector.name,
       stat: 'median' as const,
@@ -50,14 +66,28 @@ export function marginBevel(c: CrownContext): Reading[] {
     return [
       reading({
         name: 'bevel.width',
-        value: median(found.map((f) => f.width)),
-        U: expanded(methodUncertainty('bevel.width', 'median')),
+        value: width,
+        U: expanded(
+          ends,
+          scatter(
+            found.map((f) => f.width),
+            width,
+          ),
+          methodUncertainty('bevel.width', 'median'),
+        ),
         ...common,
       }),
       reading({
         name: 'bevel.angle',
-        value: median(found.map((f) => f.angle)),
-        U: expanded(methodUncertainty('bevel.angle', 'median')),
+        value: angle,
+        U: expanded(
+          Math.atan(ends / (TURNS * width)) / DEG,
+          scatter(
+            found.map((f) => f.angle),
+            angle,
+          ),
+          methodUncertainty('bevel.angle', 'median'),
+        ),
         ...common,
       }),
     ];
@@ -69,7 +99,11 @@ function bevelOf(p: Profile): { width: number; angle: number } | null {
   if (!first || !second || first.length < WIDTH[0] || first.length > WIDTH[1]) return null;
   const lean = Math.abs(90 - Math.abs(first.angle));
   if (lean < 20 || lean > 75 || first.angle - second.angle < TURN) return null;
-  // The refined edge, not where the depth crosses its threshold, is where the bevel begins.
-  const toEdge = Math.hypot(p.r[0] - p.finish.r, p.z[0] - p.finish.z);
-  return { width: first.length + toEdge, angle: lean };
+  // From the refined edge, not from where the depth crosses its threshold, to the corner with what follows.
+  const sums = new LineSums(p.r, p.z);
+  const own = sums.line(first.from, first.to);
+  const last: readonly [number, number] = [p.r[first.to - 1], p.z[first.to - 1]];
+  const corner = intersect(own, sums.line(second.from, second.to));
+  const end = corner && Math.hypot(corner[0] - last[0], corner[1] - last[1]) <= CORNER_MOST ? corner : last;
+  return { width: Math.abs((end[0] - p.finish.r) * own.dx + (end[1] - p.finish.z) * own.dy), angle: lean };
 }
