@@ -143,3 +143,12 @@ it('an incisor’s cut that falls to lingual, under a tooth that leans, reads it
   expect(about).toHaveLength(4);
   for (const { t, r } of about) expect(Math.abs((r?.value ?? Number.NaN) - t.value)).toBeLessThanOrEqual(r?.U as number);
 });
+
+it('a lower incisor’s way forward into an upper one’s fossa is met where it is deepest', () => {
+  // Once the jaw glided to mesial of incisors, and what ran deeper into them than the gap before was missed.
+  const about = besideTruth('implicit incisor21 crown, fossa over a short lingual wall, noise 0.03, coarse', /^clearance\./);
+  expect(about).toHaveLength(6);
+  expect(about.find(({ t }) => t.name === 'clearance.protrusive' && t.zone === 'lingual fossa')?.t.value).toBeLessThan(-0.2);
+  for (const { t, r } of about)
+    expect(Math.abs((r?.value ?? Number.NaN) - t.value), `${t.name} ${t.zone}`).toBeLessThanOrEqual(r?.U as number);
+});

@@ -10,7 +10,7 @@ import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { takeCrownApart } from '#core/segment/crown/crown.ts';
 import { makeSurface } from '#core/spatial/surface.ts';
 import { COARSE, cylinderMaster, frustum, placed } from '../helpers/bench-crown.ts';
-import { plate } from '../helpers/shapes.ts';
+import { along, plate, revolve } from '../helpers/shapes.ts';
 import { within } from '../helpers/within.ts';
 
 const DEG = Math.PI / 180;
@@ -139,4 +139,33 @@ it('clearance of the cingulum is the way to what stands behind the wall’s end'
   const r = clearance(contextOf(frustum(0.8, 6, 0, COARSE), master)).find((q) => q.name === 'clearance.static' && q.zone === 'cingulum');
   // The wall ends at z = 5; 0.4 mm under that it stands 4.2 − 3.6 tan 6° from the axis.
   within(r?.value, 6 - (4.2 - 3.6 * Math.tan(6 * DEG)), 0.08);
+});
+
+describe('an opposing cusp, a cone of 45° that points down over the middle', () => {
+  /** Its tip at that height and x; the stump's level top stands at 5. */
+  const under = (height: number, x = 2) => {
+    const cone = revolve(
+      along([
+        [3, height + 3],
+        [0, height],
+      ]),
+    );
+    const p = cone.positions.map((v, i) => v + [x, 2, 0][i % 3]);
+    const master = { ...cylinderMaster(), opposing: makeSurface(makeMesh('tooth', p, cone.triangles)) };
+    return clearance(contextOf(frustum(0.8, 6, 0, COARSE), master));
+  };
+  const least = (readings: ReturnType<typeof under>, name: string) => readings.find((r) => r.name === name && r.zone === 'MB')?.value;
+  it('that ends 1 mm over it leaves that room', () => within(least(under(6), 'clearance.static'), 1, 0.03));
+  it('that stands 1 mm deep in it is met with its whole depth, though places beside it are clear', () =>
+    within(least(under(4), 'clearance.static'), -Math.SQRT1_2, 0.05));
+  it('that glides over the stump is met where it is deepest on its way', () => {
+    // A lower tooth: with the jaw forward the upper arch runs back by 1.73 mm and up by 1. The zone is a disc of 1.25 mm in the level top.
+    const [x, z] = [3.6, 4.3];
+    const depths = Array.from({ length: 9 }, (_, i) => i / 8).map((share) => {
+      const away = Math.max(0, x - 2 * Math.cos(30 * DEG) * share - 2 - 1.25);
+      return (5 - z - share - away) * Math.SQRT1_2;
+    });
+    expect(Math.max(...depths)).toBeGreaterThan(depths[0] + 0.05);
+    within(least(under(z, x), 'clearance.protrusive'), -Math.max(...depths), 0.05);
+  });
 });

@@ -110,8 +110,21 @@ describe('a shoulder with its edge bevelled at 45 degrees', () => {
   it('reads that angle and that width on every side', () => {
     for (const side of ['facial', 'mesial', 'lingual', 'distal']) {
       expect(Math.abs(value(marginBevel(c), 'bevel.angle', side) - 45)).toBeLessThan(4);
-      expect(Math.abs(value(marginBevel(c), 'bevel.width', side) - Math.hypot(0.35, 0.35))).toBeLessThan(0.09);
+      expect(Math.abs(value(marginBevel(c), 'bevel.width', side) - Math.hypot(0.35, 0.35))).toBeLessThan(0.05);
     }
+  });
+  it('is less sure where the scan’s points stand far apart, and an angle more so on a narrow bevel', () => {
+    const sure = (spacing: number) => {
+      const far = { ...c, anatomy: { ...c.anatomy, region: { ...c.anatomy.region, spacing } } };
+      return ['bevel.width', 'bevel.angle'].map(
+        (name) => marginBevel(far).find((r) => r.name === name && r.zone === 'lingual')?.U as number,
+      );
+    };
+    const [near, far] = [sure(0.1), sure(0.3)];
+    // An end that is off by a third of the points' distance: 0.03 and 0.09 mm, doubled.
+    expect(far[0]).toBeGreaterThan(0.18);
+    expect(near[0]).toBeLessThan(0.12);
+    expect(far[1] / near[1]).toBeGreaterThan(1.5);
   });
   it('is not seen on a chamfer or a plain shoulder', () => {
     for (const r of marginBevel(crownContext(takeCrownApart(placed(frustum(0.8, 5)), master)))) expect(r.reason).toBe('no-bevel');
