@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -25,11 +26,42 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** A simulated case in a new folder, made by the command line as a user would. */
+/** A crown on 16 that several journeys begin with. */
+export const CROWN_16 = {
+  format: 'veritor-recipe/1',
+  tooth: '16',
+  seed: 5,
+  preparation: {
+    kind: 'crown',
+    occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
+    taper: { facial: 6, mesial: 5, lingual: 6, distal: 5 },
+    margin: { width: { facial: 0.9, mesial: 0.6, lingual: 0.6, distal: 0.6 } },
+  },
+  scan: { triangles: 120_000 },
+};
+
+/** Cases made so far, by recipe and built program: journeys run in processes of their own, and one case takes a quarter of a minute. */
+const CASES = path.join('.cache', 'journey-cases');
+
+/** A simulated case in a new folder, made by the command line as a user would; the same recipe again is a copy. */
 export function simulated(recipe: unknown): string {
   const folder = mkdtempSync(path.join(tmpdir(), 'veritor-case-'));
-  writeFileSync(path.join(folder, 'recipe.json'), JSON.stringify(recipe));
-  execFileSync(process.execPath, ['bin/veritor.mjs', 'simulate', '--recipe', path.join(folder, 'recipe.json'), '--out', folder]);
+  const text = JSON.stringify(recipe);
+  const kept = path.join(
+    CASES,
+    createHash('sha256')
+      .update(text)
+      .update(`${statSync('dist/cli/veritor.mjs').mtimeMs}`)
+      .digest('hex'),
+  );
+  if (!existsSync(kept)) {
+    const made = `${kept}-${process.pid}`;
+    mkdirSync(made, { recursive: true });
+    writeFileSync(path.join(made, 'recipe.json'), text);
+    execFileSync(process.execPath, ['bin/veritor.mjs', 'simulate', '--recipe', path.join(made, 'recipe.json'), '--out', made]);
+    renameSync(made, kept);
+  }
+  cpSync(kept, folder, { recursive: true });
   return folder;
 }
 

@@ -60,7 +60,7 @@ export function cylinderMaster(change: { tooth?: string; opposingAt?: number } =
 const facingDown = (m: Mesh<'tooth'>): Mesh<'tooth'> => makeMesh('tooth', m.positions, m.triangles.slice().reverse());
 
 /** mm between points along a profile, and half planes round the axis: as fine as a good scan, or as coarse as will do. */
-const FINE = { step: 0.07, around: 420 };
+const FINE = { step: 0.1, around: 300 };
 export const COARSE = { step: 0.15, around: 190 };
 
 /** Any stump of revolution, from its profile's corners in (r, z). */

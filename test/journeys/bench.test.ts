@@ -9,10 +9,9 @@ import { defaultRecipe } from '#core/simulate/recipe.ts';
 import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
-import { type Running, simulated, start } from '../helpers/application.ts';
+import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const CASE = { format: 'veritor-recipe/1', tooth: '16', seed: 5, scan: { triangles: 60_000 } };
 let app: Running;
 let student: BrowserContext;
 let phone: Page;
@@ -24,20 +23,14 @@ const complaints: string[] = [];
 const picture = { name: 'step.png', mimeType: 'image/png', buffer: PNG.sync.write(new PNG({ width: 3000, height: 2000 })) };
 
 beforeAll(async () => {
-  const folder = simulated({
-    ...CASE,
-    preparation: {
-      kind: 'crown',
-      occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
-      taper: { facial: 4, mesial: 4, lingual: 4, distal: 4 },
-    },
-  });
+  const folder = simulated(CROWN_16);
+  const { tooth, seed } = CROWN_16;
   // The same tooth after its occlusal reduction: once too little is gone, once enough.
-  const shop = new Workshop(CASE.tooth, CASE.seed, await solidKernel());
+  const shop = new Workshop(tooth, seed, await solidKernel());
   [short, deep] = [0.6, 1.25].map((mm, i) => {
     const preparation = { ...CLEAN_PREFORMED, occlusal: mm, mesial: null, distal: null };
     const { scan } = shop.cut(
-      { preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan: { ...defaultRecipe(CASE.tooth, CASE.seed).scan, ...CASE.scan } },
+      { preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan: { ...defaultRecipe(tooth, seed).scan, triangles: 60_000 } },
       i,
     );
     const file = path.join(folder, `step-${i}.stl`);

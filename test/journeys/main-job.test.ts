@@ -5,7 +5,7 @@ import { unzipSync } from 'fflate';
 import type { BrowserContext, Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Running, simulated, start } from '../helpers/application.ts';
+import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
 
 interface Truth {
   readonly readings: { readonly name: string; readonly zone: string | null; readonly stat: string; readonly value: number }[];
@@ -20,18 +20,7 @@ let page: Page;
 const complaints: string[] = [];
 
 beforeAll(async () => {
-  folder = simulated({
-    format: 'veritor-recipe/1',
-    tooth: '16',
-    seed: 5,
-    preparation: {
-      kind: 'crown',
-      occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
-      taper: { facial: 6, mesial: 5, lingual: 6, distal: 5 },
-      margin: { width: { facial: 0.9, mesial: 0.6, lingual: 0.6, distal: 0.6 } },
-    },
-    scan: { triangles: 120_000 },
-  });
+  folder = simulated(CROWN_16);
   truth = JSON.parse(readFileSync(path.join(folder, 'truth.json'), 'utf8'));
   copyFileSync(path.join(folder, 'scan.stl'), path.join(folder, 'H07_crown.stl'));
   app = await start(folder);

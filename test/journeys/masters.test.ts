@@ -5,7 +5,7 @@ import type { BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readScan } from '#core/scan/scan.ts';
 import { writeStl } from '#core/simulate/write.ts';
-import { type Running, simulated, start } from '../helpers/application.ts';
+import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 let app: Running;
@@ -17,18 +17,7 @@ let clicks = 0;
 const began = { at: 0 };
 
 beforeAll(async () => {
-  folder = simulated({
-    format: 'veritor-recipe/1',
-    tooth: '16',
-    seed: 8,
-    preparation: {
-      kind: 'crown',
-      occlusal: { functional: 1.3, nonFunctional: 1.1, elsewhere: 1.1 },
-      taper: { facial: 5, mesial: 5, lingual: 5, distal: 5 },
-      margin: { width: { facial: 0.6, mesial: 0.6, lingual: 0.6, distal: 0.6 } },
-    },
-    scan: { triangles: 90_000 },
-  });
+  folder = simulated(CROWN_16);
   // A school's own arch is a bare surface: no labels, no marks, no axis.
   const arch = readScan(readFileSync(path.join(folder, 'master', 'arch.ply')));
   writeFileSync(path.join(folder, 'arch.stl'), writeStl(arch.mesh));
