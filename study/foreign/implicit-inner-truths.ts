@@ -94,3 +94,34 @@ export function bevelTruth(t: ImplicitTooth, b: Cut['boxes'][number], say: Say):
   say('bevel.gingival.width', `box ${b.side}`, 'value', widths.reduce((sum, w) => sum + w, 0) / widths.length);
   say('bevel.gingival.angle', `box ${b.side}`, 'value', angle);
 }
+
+/** What a bevel of the facial margin takes: everything outward of where it begins and to lingual of its plane, over the box's floor; negative inside. */
+export const flareBody = (b: Cut['boxes'][number]): Body => {
+  const s = b.side === 'mesial' ? 1 : -1;
+  const { from, angle } = b.flare ?? { from: 9, angle: 0 };
+  return (x, y, z) => {
+    const out = s * x - b.axial - from;
+    const wall = b.y + b.width / 2 - (z - b.floor) * Math.tan(b.lean.facial * RAD);
+    return Math.max(-out, (y - wall - out * Math.tan(angle * RAD)) * Math.cos(angle * RAD), b.floor - z, b.y - y);
+  };
+};
+
+/** Width of the facial margin's bevel from its wall to the tooth's own side, mean over the box's height, and how far it turns off the wall. */
+export function flareTruth(t: ImplicitTooth, b: Cut['boxes'][number], top: number, say: Say): void {
+  if (!b.flare) return;
+  const s = b.side === 'mesial' ? 1 : -1;
+  const { from, angle } = b.flare;
+  const widths = Array.from({ length: 21 }, (_, k) => {
+    const z = b.floor + ((top - b.floor) * k) / 20;
+    const wall = b.y + b.width / 2 - (z - b.floor) * Math.tan(b.lean.facial * RAD);
+    let [lo, hi] = [0, 3];
+    for (let i = 0; i < 40; i++) {
+      const m = (lo + hi) / 2;
+      if (b.axial + from + m * Math.cos(angle * RAD) < level(t, s, wall + m * Math.sin(angle * RAD), z)) lo = m;
+      else hi = m;
+    }
+    return lo;
+  });
+  say('bevel.facial.width', `box ${b.side}`, 'value', widths.reduce((sum, w) => sum + w, 0) / widths.length);
+  say('bevel.facial.angle', `box ${b.side}`, 'value', angle);
+}

@@ -1,7 +1,7 @@
 import { cross, dot, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
 import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
-import { bevelTruth, dentineTruth, lesionTruth } from './implicit-inner-truths.ts';
+import { bevelTruth, dentineTruth, flareTruth, lesionTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 import { stepTruth } from './step-truth.ts';
@@ -30,6 +30,8 @@ export interface Cut {
     readonly lean: { readonly facial: number; readonly lingual: number; readonly axial: number };
     /** A bevel of the gingival margin: mm from the axial wall's foot at which it begins, degrees under the level. */
     readonly bevel?: { readonly from: number; readonly angle: number };
+    /** A bevel of the facial margin: mm from the axial wall's foot at which it begins, degrees by which it turns off the facial wall. */
+    readonly flare?: { readonly from: number; readonly angle: number };
   }[];
   readonly axiopulpal: number;
   /** Waves that a chattering cutter left on all walls: half their height, and mm from one to the next up the wall. */
@@ -71,6 +73,7 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
     boxTruths(t, c, b, say);
     lesionTruth(c, b, say);
     bevelTruth(t, b, say);
+    flareTruth(t, b, c.floor, say);
     stepTruth(
       b,
       taken,
@@ -81,7 +84,8 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
     // A bevel carries the margin under the floor: gaps and instruments are told of plain boxes.
     if (b.bevel) continue;
     gapTruths(t, b, taken, edge, say);
-    instrumentTruths(t, b, taken, say);
+    // Which part of a flared floor an instrument should reach is a matter of taste.
+    if (!b.flare) instrumentTruths(t, b, taken, say);
   }
   return out;
 }

@@ -2,7 +2,7 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, type NamedCase, SCAN, type ScanOptions, usualAndCoarse } from './case.ts';
-import { bevelBody, dentineSheet, lesionSheet } from './implicit-inner-truths.ts';
+import { bevelBody, dentineSheet, flareBody, lesionSheet } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
 import { type Cut, implicitTruths, roughTruths } from './implicit-truths.ts';
@@ -48,8 +48,9 @@ export function cavity(c: Cut): Body {
     const sides = wallsOf(x0, x1, b.y - b.width / 2, b.y + b.width / 2, b.floor, lean, c.line);
     const slot: Body = (x, y, z) => roundedBoth(sides(x, y, z) + waves(z), b.floor - z, c.fillet);
     const rest = body;
-    const bevel = bevelBody(b);
-    body = (x, y, z) => Math.min(roundedEither(rest(x, y, z), slot(x, y, z), c.axiopulpal), b.bevel ? bevel(x, y, z) : 9);
+    const [bevel, flare] = [bevelBody(b), flareBody(b)];
+    body = (x, y, z) =>
+      Math.min(roundedEither(rest(x, y, z), slot(x, y, z), c.axiopulpal), b.bevel ? bevel(x, y, z) : 9, b.flare ? flare(x, y, z) : 9);
   }
   return body;
 }
@@ -219,6 +220,27 @@ const CUTS: readonly (readonly [string, string, Partial<Cut>])[] = [
     'Class II, rough walls, wide step',
     'molar36',
     { axiopulpal: 0.7, line: 0.4, chatter: { height: 0.05, length: 0.5 }, boxes: [{ ...BOX, side: 'mesial', width: 4.2 }] },
+  ],
+  ['Class II, facial bevel', 'molar36', { axiopulpal: 0.2, boxes: [{ ...BOX, side: 'mesial', flare: { from: 0.9, angle: 40 } }] }],
+  [
+    'Class II, facial bevel, narrow',
+    'molar17',
+    {
+      floor: 3.1,
+      half: [2.6, 2.6],
+      axiopulpal: 0.2,
+      boxes: [
+        {
+          side: 'distal',
+          axial: 3.2,
+          y: 0,
+          width: 3,
+          floor: 1.5,
+          lean: { facial: -4, lingual: -4, axial: -2 },
+          flare: { from: 1.1, angle: 30 },
+        },
+      ],
+    },
   ],
   ['Class I, rough walls', 'molar17', { width: 2, floor: 2.8, half: [2.6, 2.8], chatter: { height: 0.03, length: 0.45 } }],
 ];

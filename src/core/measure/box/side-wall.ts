@@ -55,13 +55,33 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
     const x1 = own.reduce((s, v) => s + areas[v] * p[3 * v], 0) / area;
     const length = own.reduce((s, v) => s + areas[v] * (p[3 * v] - x1) ** 2, 0) / area;
     const n = independent(area);
+    const bend = bendOf(
+      own.map((v) => ({ x: p[3 * v] - x1, z: p[3 * v + 2] - middle, y: p[3 * v + 1], w: areas[v] })),
+      scatter / Math.sqrt(n),
+    );
     return {
       y,
       alongX: fit[1],
       alongZ: fit[2],
-      u: (x, z) => scatter * Math.sqrt((1 + (x - x1) ** 2 / (length || 1) + (z - middle) ** 2 / (spread || 1)) / n),
-      uAlongX: scatter / Math.sqrt(n * (length || 1)),
+      u: (x, z) =>
+        Math.hypot(scatter * Math.sqrt((1 + (x - x1) ** 2 / (length || 1) + (z - middle) ** 2 / (spread || 1)) / n), bend * length),
+      uAlongX: Math.hypot(scatter / Math.sqrt(n * (length || 1)), bend * Math.sqrt(BEND_ENDS * length)),
       uAlongZ: scatter / Math.sqrt(n * (spread || 1)),
     };
   }
+}
+
+/** Squared half length of a wall over the variance of its places: evenly spread they reach √3 deviations to both sides. */
+const BEND_ENDS = 3;
+/** Standard errors by which a wall must bend for it to be said. */
+const SAID = 2;
+
+/** How much a wall bends on its way out of the tooth, as one that is bevelled at its margin does: mm per mm², 0 where noise could have done it. */
+function bendOf(places: readonly { x: number; z: number; y: number; w: number }[], error: number): number {
+  const fit = leastSquares(places.map(({ x, z, y, w }) => ({ f: [1, x, z, x * x], x: y, w })));
+  if (!fit) return 0;
+  const weight = places.reduce((s, q) => s + q.w, 0);
+  const [second, fourth] = [2, 4].map((power) => places.reduce((s, q) => s + q.w * q.x ** power, 0) / weight);
+  const spread = Math.sqrt(Math.max(1e-9, fourth - second ** 2));
+  return Math.max(0, Math.abs(fit[3]) - (SAID * error) / spread);
 }
