@@ -36,6 +36,30 @@ describe('inside angles of a box', () => {
     within(value(readings, 'box.corners', 'box mesial facial'), 90 - slope, 0.8);
     within(value(readings, 'box.corners', 'box mesial lingual'), 90 + slope, 0.8);
   });
+  it('square beside a wall that flares to its margin are told with that in their uncertainty', async () => {
+    const plain = slotAndBox();
+    // The facial wall turns out by 35° half way.
+    const x = 4.5 - 1.4;
+    const flared: BoxCut = {
+      ...plain,
+      box: {
+        ...plain.box,
+        plan: [
+          [x, -1.5],
+          [5.5, -1.5],
+          [5.5, 1.5 + 1.7 * Math.tan((35 * Math.PI) / 180)],
+          [x + 0.7, 1.5],
+          [x, 1.5],
+        ],
+      },
+    };
+    const readings = boxCorners(await anatomy(flared));
+    const of = (side: string, all: readonly Reading[]) => all.find((r) => r.zone === `box mesial ${side}`);
+    const [facial, lingual] = ['facial', 'lingual'].map((side) => of(side, readings));
+    expect(Math.abs((facial?.value ?? Number.NaN) - 90)).toBeLessThan(facial?.U as number);
+    expect(facial?.U).toBeGreaterThan(2 * (lingual?.U as number));
+    within(lingual?.value, 90, 1.5);
+  });
 });
 
 describe('the way out of a box', () => {

@@ -71,8 +71,8 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
   }
 }
 
-/** Squared half length of a wall over the variance of its places: evenly spread they reach √3 deviations to both sides. */
-const BEND_ENDS = 3;
+/** Squared half length of a wall over the variance of its places, 3 where they lie evenly; more, since a wall that breaks turns faster at its ends than its parabola. */
+const BEND_ENDS = 5;
 /** Standard errors by which a wall must bend for it to be said. */
 const SAID = 2;
 
