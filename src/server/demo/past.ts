@@ -226,9 +226,7 @@ function commentOn(c: ScoredCriterion): string | null {
   const fitting = SHIPPED_KIT.phrases
     .filter((p) => p.about && name.startsWith(p.about) && (p.side === '' || p.side === side))
     .sort((a, b) => b.about.length - a.about.length)[0];
-  return fitting
-    ? fitting.body
-        .replace('{place}', zone ?? 'all round')
-        .replace('{value}', `${value.toFixed(digitsOf(t.reading.unit))} ${t.reading.unit === 'deg' ? '°' : t.reading.unit}`)
-    : null;
+  if (!fitting) return null;
+  const placed = zone ? fitting.body.replace('{place}', zone) : fitting.body.replace(' at {place}', '').replace('{place}', 'whole');
+  return placed.replace('{value}', `${value.toFixed(digitsOf(t.reading.unit))}${t.reading.unit === 'deg' ? '°' : ` ${t.reading.unit}`}`);
 }
