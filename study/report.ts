@@ -1,9 +1,11 @@
 // Writes docs/accuracy.md and its figure from the study's rows: npm run report -- crown=FILE[,FILE] cavity=FILE [onlay=FILE] [partial=FILE] [faults=FILE] [pose=FILE]
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { FAULTS } from '#core/simulate/faults/faults.ts';
 import { TRIALS, type TrialResult } from './fault-trials.ts';
+import { BEGIN, END } from './foreign/section.ts';
 import { type Comparison, summaries, table } from './table.ts';
 
+const PAGE = 'docs/accuracy.md';
 /** Error targets (95 %) by unit: mm and degrees, from the measures page; the rest has none. */
 const TARGET: Readonly<Record<string, number>> = { mm: 0.03, deg: 1 };
 const rowsOf = (file: string): Comparison[] => JSON.parse(readFileSync(file, 'utf8'));
@@ -108,6 +110,9 @@ if (poseFile)
   parts.push(
     `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
   );
+// What the other constructions gave stays until their own study is run again.
+const page = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : '';
+if (page.includes(BEGIN)) parts.push(`${page.slice(page.indexOf(BEGIN), page.indexOf(END) + END.length)}\n`);
 if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): TrialResult[] => JSON.parse(readFileSync(f, 'utf8')))));
 parts.push(readFileSync('study/causes.md', 'utf8'));
-writeFileSync('docs/accuracy.md', parts.join('\n'));
+writeFileSync(PAGE, parts.join('\n'));

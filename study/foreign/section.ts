@@ -3,8 +3,8 @@ import { type Comparison, type Summary, summaries } from '../table.ts';
 import { leftOut } from './left-out.ts';
 
 const FILE = 'docs/accuracy.md';
-const BEGIN = '<!-- Written by npm run study:foreign -->';
-const END = '<!-- End of npm run study:foreign -->';
+export const BEGIN = '<!-- Written by npm run study:foreign -->';
+export const END = '<!-- End of npm run study:foreign -->';
 const FAMILIES = ['loft', 'level set', 'swept', 'implicit'] as const;
 const CRITICAL = [
   ['neighbour.mesial', 'damage to the mesial neighbour', 'mm'],
@@ -71,6 +71,8 @@ ${critical(rows)}
 The two figures that U does not take from the scan, chosen without one family and tried on it:
 
 ${leftOut([...rows, ...beside], familyOf)}
+
+${readFileSync('study/foreign/found.md', 'utf8').trim()}
 
 ${END}
 `;
