@@ -66,9 +66,9 @@ export function wantedWords(t: { reading: string; lo: number | null; hi: number 
   return bandWords(t.lo, t.hi, withUnit ? t.unit : 'none');
 }
 
-/** A sentence with its capital and its full stop. */
 /** With its first letter large, as at the beginning of a line. */
 export const capital = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`;
+/** A sentence with its capital and its full stop. */
 export const sentence = (text: string): string => `${capital(text)}${/[.!?…]$/.test(text) ? '' : '.'}`;
 
 /** A band in words: "0.4 to 0.8 mm", "up to 0.1 mm", "2 mm or more". */
