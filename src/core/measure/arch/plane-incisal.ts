@@ -39,7 +39,7 @@ export function planeIncisal(c: CrownContext): Reading[] {
   const U = expanded(
     // What is left of a plane between rounded edges leans to the one or the other: half of how much its own normals spread.
     cut.spread / 2,
-    cut.spread / Math.sqrt(independent(cut.area)),
+    cut.spread / Math.sqrt(independent(cut.area, c.anatomy.region)),
     toDegrees(alignment.turnError),
     methodUncertainty(NAME, 'value'),
   );

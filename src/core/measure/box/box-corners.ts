@@ -67,5 +67,5 @@ function tangentBeside(a: CavityAnatomy, b: Box, corner: number, inward: number)
   const rms = Math.sqrt(off.reduce((s, d) => s + d * d, 0) / off.length);
   const area = own.reduce((s, v) => s + a.region.areas[v], 0);
   // Evenly spread over its length, places vary by a twelfth of its square.
-  return { slope: fit[1], u: (rms * Math.sqrt(12)) / (RUN[1] - RUN[0]) / Math.sqrt(independent(area)) };
+  return { slope: fit[1], u: (rms * Math.sqrt(12)) / (RUN[1] - RUN[0]) / Math.sqrt(independent(area, a.region)) };
 }

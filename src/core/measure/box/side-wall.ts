@@ -54,7 +54,7 @@ export function sideWall(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual'): 
     const spread = own.reduce((s, v) => s + areas[v] * (p[3 * v + 2] - middle) ** 2, 0) / area;
     const x1 = own.reduce((s, v) => s + areas[v] * p[3 * v], 0) / area;
     const length = own.reduce((s, v) => s + areas[v] * (p[3 * v] - x1) ** 2, 0) / area;
-    const n = independent(area);
+    const n = independent(area, a.region);
     const bend = bendOf(
       own.map((v) => ({ x: p[3 * v] - x1, z: p[3 * v + 2] - middle, y: p[3 * v + 1], w: areas[v] })),
       scatter / Math.sqrt(n),

@@ -6,6 +6,7 @@ import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
 import { isScrap } from '../../segment/target.ts';
 import { quantile } from '../../statistics/quantile.ts';
+import { independent } from '../uncertainty/fit-error.ts';
 
 /** mm: least distance of a wall's points from floor and outline. */
 const OVER_FLOOR = 0.3;
@@ -169,13 +170,11 @@ export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; no
   const moved = leanOf(a, wall.inner);
   const inner = wall.inner.reduce((s, v) => s + a.region.areas[v], 0);
   // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
-  const ends = moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / Math.max(1, inner / SHARED))) / 2 : spread;
-  const noise = Math.hypot(spread / Math.sqrt(Math.max(1, weight / SHARED)), toDegrees(ROUNDED / height), ends);
+  const ends = moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / independent(inner, a.region))) / 2 : spread;
+  const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), ends);
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
-/** mm² over which neighbouring normals share their noise. */
-const SHARED = 0.09;
 /** mm²: on less plane wall the rounded rim determines the lean. */
 const LEAST_AREA = 0.4;
 /** mm of plane wall between rounded foot and edge below which its lean cannot be read. */

@@ -2,23 +2,28 @@ import { leastSquares } from '../../linalg/least-squares.ts';
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { floorProper, properPlane } from '../../segment/cavity/floor-proper.ts';
 import { type Floor, floorAt } from '../../segment/cavity/floors.ts';
+import type { TargetRegion } from '../../segment/target.ts';
 import { mean, median, quantile } from '../../statistics/quantile.ts';
 
 /** mm² over which neighbouring points share their noise: a circle of about 0.3 mm. */
 const SHARED = 0.09;
 
-/** How many points of a surface's area are independent of one another. */
-export const independent = (area: number): number => Math.max(1, area / SHARED);
+/** Times the distance between a scan's points within which they share noise, where they stand far apart. */
+const REACH = 1.7;
+
+/** How many points of a surface's area are independent of one another; on a coarse scan fewer. */
+export const independent = (area: number, { spacing }: Pick<TargetRegion, 'spacing'>): number =>
+  Math.max(1, area / Math.max(SHARED, (REACH * spacing) ** 2));
 
 /** Standard error of a fit to scattered points, with as many of them independent as patches of shared noise go into their area. */
-const standardError = (off: readonly number[], area: number): number =>
-  off.length === 0 ? 0 : (1.48 * median(off.map(Math.abs))) / Math.sqrt(independent(area));
+const standardError = (off: readonly number[], area: number, region: Pick<TargetRegion, 'spacing'>): number =>
+  off.length === 0 ? 0 : (1.48 * median(off.map(Math.abs))) / Math.sqrt(independent(area, region));
 
 const areaOf = (a: CavityAnatomy, points: readonly number[]): number => points.reduce((s, v) => s + a.region.areas[v], 0);
 
 /**
  * Standard uncertainty of a floor's plane: mm of its level at a place, and slope (mm per mm) along x and y.
- * @formula level s √((1 + Δx² ÷ var x + Δy² ÷ var y) ÷ n), slopes s ÷ √(n var x), s ÷ √(n var y); s = 1.48 median |z − plane|, n = area ÷ 0.09 mm²
+ * @formula level s √((1 + Δx² ÷ var x + Δy² ÷ var y) ÷ n), slopes s ÷ √(n var x), s ÷ √(n var y); s = 1.48 median |z − plane|, n = area ÷ 0.09 mm², or ÷ (1.7 times the distance of the scan's points)² where that is more
  * @source propagation of a least-squares plane's errors; own definition of n, docs/definitions.md
  */
 export function floorError(
@@ -33,6 +38,7 @@ export function floorError(
   const u = standardError(
     own.map((v) => p[3 * v + 2] - floorAt(plane, p[3 * v], p[3 * v + 1])),
     areaOf(a, own),
+    a.region,
   );
   const [vx, vy] = [0, 1].map((k) => {
     const middle = mean(own.map((v) => p[3 * v + k]));
@@ -60,5 +66,5 @@ export function axialError(a: CavityAnatomy, b: Box): number {
   const inner = vertices.filter((v) => p[3 * v + 2] > lo && p[3 * v + 2] < hi);
   // Residuals of the inner points as a line of their height: its value at the foot is how far the foot moves.
   const line = inner.length > 8 ? leastSquares(inner.map((v) => ({ f: [1, p[3 * v + 2] - z], x: offOf(v), w: a.region.areas[v] }))) : null;
-  return Math.hypot(standardError(vertices.map(offOf), areaOf(a, vertices)), line ? line[0] : 0);
+  return Math.hypot(standardError(vertices.map(offOf), areaOf(a, vertices), a.region), line ? line[0] : 0);
 }
