@@ -24,7 +24,7 @@ const OPEN = 0.7;
 /**
  * Clearance to the opposing arch over each occlusal zone: in occlusion, along the lateral excursions to both sides, and in
  * protrusion. Negative = the two surfaces would run into each other.
- * @formula least signed distance of the zone's points (smoothed over their neighbours) to the opposing surface, over the path; the path drops by the condylar inclination, and to the balancing side runs forward by the Bennett angle
+ * @formula least signed distance of the zone's points (smoothed over their neighbours) to the opposing surface, over the path; in U what that smoothing blunts, and for the lingual zones how far the wall's end is open; the path drops by the condylar inclination, and to the balancing side runs forward by the Bennett angle
  * @units mm
  * @frame tooth
  * @fails no-opposing, not-seen, no-landmark

@@ -24,7 +24,7 @@ const LEAST_SHARE = 0.3;
 
 /**
  * Bevel along the margin, side by side: its width, and its angle to the long axis.
- * @formula in each half plane: the first straight piece inward from the edge, 0.15–1.2 mm long, 20–75° from the axis, after which the surface flattens by 15° or more (a chamfer steepens); medians over the half planes of a sector that show one
+ * @formula in each half plane: the first straight piece inward from the edge, 0.15–1.2 mm long, 20–75° from the axis, after which the surface flattens by 15° or more (a chamfer steepens); width = from the refined edge along that piece to its corner with the next one; medians over the half planes of a sector that show one
  * @units mm along the profile; degrees
  * @frame tooth
  * @fails no-bevel
