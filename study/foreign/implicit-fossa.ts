@@ -1,4 +1,5 @@
 // Family "implicit", anterior crowns with a lingual fossa against a lower tooth, as functions of place.
+import { bisected } from './bisected.ts';
 import type { NamedCase } from './case.ts';
 import { type Bite, lingualBite, opposingSheet } from './implicit-bite.ts';
 import { edgeTruths } from './implicit-blade.ts';
@@ -23,17 +24,6 @@ function wallEnd(t: ImplicitTooth, c: Cut): number {
     .map((phi) => bisected((z) => outOf(wall, phi, z) - outOf(fossa, phi, z), 1, t.h))
     .sort((a, b) => a - b);
   return ends[ends.length >> 1];
-}
-
-/** Where a function that begins negative changes its sign. */
-function bisected(f: (x: number) => number, from: number, to: number): number {
-  let [lo, hi] = [from, to];
-  for (let i = 0; i < 40; i++) {
-    const m = (lo + hi) / 2;
-    if (f(m) < 0) lo = m;
-    else hi = m;
-  }
-  return lo;
 }
 
 const WORKS: readonly (readonly [string, Cut, Bite])[] = [

@@ -1,3 +1,4 @@
+import { bisected } from './bisected.ts';
 import { type Body, surfaceNets } from './implicit-mesh.ts';
 import { type ImplicitTooth, uncut } from './implicit-tooth.ts';
 import { type Cut, floorPlaces, level, type Say } from './implicit-truths.ts';
@@ -114,13 +115,7 @@ export function flareTruth(t: ImplicitTooth, b: Cut['boxes'][number], top: numbe
   const widths = Array.from({ length: 21 }, (_, k) => {
     const z = b.floor + ((top - b.floor) * k) / 20;
     const wall = b.y + b.width / 2 - (z - b.floor) * Math.tan(b.lean.facial * RAD);
-    let [lo, hi] = [0, 3];
-    for (let i = 0; i < 40; i++) {
-      const m = (lo + hi) / 2;
-      if (b.axial + from + m * Math.cos(angle * RAD) < level(t, s, wall + m * Math.sin(angle * RAD), z)) lo = m;
-      else hi = m;
-    }
-    return lo;
+    return bisected((m) => b.axial + from + m * Math.cos(angle * RAD) - level(t, s, wall + m * Math.sin(angle * RAD), z), 0, 3);
   });
   say('bevel.facial.width', `box ${b.side}`, 'value', widths.reduce((sum, w) => sum + w, 0) / widths.length);
   say('bevel.facial.angle', `box ${b.side}`, 'value', angle);

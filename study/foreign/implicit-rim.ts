@@ -1,4 +1,5 @@
 // Family "implicit", partial covers whose margin is bevelled, as functions of place.
+import { bisected } from './bisected.ts';
 import type { NamedCase, Truth } from './case.ts';
 import { cover, INSIDE, type Onlay, onlay, type ThreeQuarter, threeQuarter } from './implicit-cover.ts';
 import { type ImplicitCrown, ledgeAt, type Rim } from './implicit-crown.ts';
@@ -15,15 +16,8 @@ function bevelAt(t: ImplicitTooth, c: ImplicitCrown, { angle, inset }: Rim, phi:
   const ledge = ledgeAt(c, far[0], far[1]);
   const drop = inset / Math.tan(angle * RAD);
   /** How far out the tooth is filled to so much inside its side, by its own measure. */
-  const reach = (z: number, inside: number): number => {
-    let [lo, hi] = [0, 12];
-    for (let i = 0; i < 50; i++) {
-      const m = (lo + hi) / 2;
-      if (shaft(t, m * Math.sin(phi * RAD), m * Math.cos(phi * RAD), z) < -inside) lo = m;
-      else hi = m;
-    }
-    return lo;
-  };
+  const reach = (z: number, inside: number): number =>
+    bisected((r) => shaft(t, r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z) + inside, 0, 12);
   const out = reach(ledge - drop, 0) - reach(ledge, inset);
   return { width: Math.hypot(out, drop), angle: Math.atan2(out, drop) / RAD };
 }

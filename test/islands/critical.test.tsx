@@ -9,15 +9,10 @@ import { HAND } from '#words/hand.ts';
 import { CriticalLine } from '../../src/islands/bench/CriticalLine.tsx';
 import { HandForm } from '../../src/islands/bench/HandForm.tsx';
 import type { LineProps } from '../../src/islands/bench/lines.ts';
+import { wordsOf } from '../helpers/markup.ts';
 
 const nothing = () => undefined;
-const words = (e: ReactElement): string =>
-  renderToStaticMarkup(e)
-    .replace(/<!--.*?-->/g, '')
-    .replace(/<[^>]+>/g, ' ')
-    .replace(/\s+/g, ' ')
-    .replaceAll('&#x27;', '’')
-    .trim();
+const words = (e: ReactElement): string => wordsOf(renderToStaticMarkup(e));
 
 const critical = (change: Partial<CriticalView> = {}): CriticalView => ({
   id: 'touched-mesial',

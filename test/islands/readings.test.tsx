@@ -4,6 +4,7 @@ import type { ConcernView } from '#contract/cohort-view.ts';
 import type { CriterionView, TargetView } from '#contract/views.ts';
 import { Readings } from '../../src/islands/bench/Readings.tsx';
 import { Concerns } from '../../src/islands/cohort/Concerns.tsx';
+import { wordsOf } from '../helpers/markup.ts';
 
 const nothing = () => undefined;
 const target = (change: Partial<TargetView> = {}): TargetView =>
@@ -42,29 +43,23 @@ const markup = (targets: readonly TargetView[], more: { canGrade?: boolean; numb
       onHover={nothing}
     />,
   );
-const words = (html: string): string =>
-  html
-    .replace(/<!--.*?-->/g, '')
-    .replace(/<[^>]+>/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim();
 
 describe('a reading on the Bench', () => {
   it('shows what was read with its uncertainty, and the band that was wanted', () => {
-    const text = words(markup([target()]));
+    const text = wordsOf(markup([target()]));
     expect(text).toContain('mesial');
     expect(text).toContain('0.62 ± 0.04 mm');
     expect(text).toContain('0.4 to 0.8 mm');
   });
   it('that was refused says why, and is no figure', () => {
-    const text = words(
+    const text = wordsOf(
       markup([target({ value: null, U: null, reason: 'the scan does not show it', verdict: 'unread' as TargetView['verdict'] })]),
     );
     expect(text).toContain('the scan does not show it');
     expect(text).not.toMatch(/\d\.\d+ ±/);
   });
   it('by hand stands as the interval that it is, with its instrument and the scan’s figure beside it', () => {
-    const text = words(markup([target({ hand: { method: 'probe', lo: 0.5, hi: 1 }, scanned: { value: 0.62, U: 0.04 } })]));
+    const text = wordsOf(markup([target({ hand: { method: 'probe', lo: 0.5, hi: 1 }, scanned: { value: 0.62, U: 0.04 } })]));
     expect(text).toContain('0.50 to 1.00 mm');
     expect(text).toContain('probe, scan 0.62 ± 0.04 mm');
   });
@@ -84,12 +79,12 @@ describe('a reading on the Bench', () => {
     expect(open.match(/aria-expanded="true"/g)).toHaveLength(1);
   });
   it('along an edge says how much of it is inside, and its worst place', () => {
-    const text = words(markup([target({ along: { inside: 0.83, worst: 0.31 }, verdict: 'outside', deciding: true })]));
+    const text = wordsOf(markup([target({ along: { inside: 0.83, worst: 0.31 }, verdict: 'outside', deciding: true })]));
     expect(text).toMatch(/83 ?%/);
     expect(text).toContain('0.31');
   });
   it('is numbered as on the tooth only where it has a place there', () => {
-    const text = words(markup([target(), target({ zone: 'distal', point: null })], { numbered: true }));
+    const text = wordsOf(markup([target(), target({ zone: 'distal', point: null })], { numbered: true }));
     expect(text).toMatch(/1 [a-z ,]*margin/);
     expect(text).not.toMatch(/2 [a-z ,]*margin/);
   });
@@ -107,7 +102,7 @@ describe('who needs a word', () => {
       ...change,
     }) as ConcernView;
   const list = (all: readonly ConcernView[]): string => renderToStaticMarkup(<Concerns course="c" all={all} />);
-  it('is nobody, in words', () => expect(words(list([]))).not.toBe(''));
+  it('is nobody, in words', () => expect(wordsOf(list([]))).not.toBe(''));
   it('leads to the work that it is about, or to the student’s own page', () => {
     expect(list([concern({ attempt: 12 })])).toContain('href="/bench/12"');
     expect(list([concern()])).toContain('href="/trail/H04"');
@@ -118,8 +113,8 @@ describe('who needs a word', () => {
       concern({ name: 'Mina Okafor', student: 'H13' }),
     ]);
     const [waiting, aside] = html.split('<details');
-    expect(words(waiting)).toContain('Mina Okafor');
-    expect(words(waiting)).not.toContain('Dario Venn');
-    expect(words(`<details${aside}`)).toMatch(/Dario Venn.*seen on Tuesday.*Ines Caldera/);
+    expect(wordsOf(waiting)).toContain('Mina Okafor');
+    expect(wordsOf(waiting)).not.toContain('Dario Venn');
+    expect(wordsOf(`<details${aside}`)).toMatch(/Dario Venn.*seen on Tuesday.*Ines Caldera/);
   });
 });

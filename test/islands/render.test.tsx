@@ -13,15 +13,10 @@ import { Legend, Parts } from '../../src/islands/bench/Legend.tsx';
 import { Readout } from '../../src/islands/bench/Readout.tsx';
 import { Preview } from '../../src/islands/tray/Preview.tsx';
 import { Share } from '../../src/islands/tray/Share.tsx';
+import { wordsOf } from '../helpers/markup.ts';
 
 const html = (e: ReactElement): string => renderToStaticMarkup(e);
-/** What is read aloud or seen, without the tags. */
-const words = (e: ReactElement): string =>
-  html(e)
-    .replace(/<!--.*?-->/g, '')
-    .replace(/<[^>]+>/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim();
+const words = (e: ReactElement): string => wordsOf(html(e));
 const attribute = (markup: string, name: string): string[] => [...markup.matchAll(new RegExp(`${name}="([^"]*)"`, 'g'))].map((m) => m[1]);
 const nothing = () => undefined;
 const never = (): Promise<boolean> => Promise.resolve(true);

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { TrayRow } from '#contract/tray-view.ts';
 import { TRAY } from '#words/tray.ts';
 import { TrayLine } from '../../src/islands/tray/TrayLine.tsx';
+import { wordsOf } from '../helpers/markup.ts';
 
 const ROW: TrayRow = {
   scan_id: 7,
@@ -58,12 +59,7 @@ const html = (change: Partial<TrayRow> = {}, grades = true): string =>
       </tbody>
     </table>,
   );
-const words = (change: Partial<TrayRow> = {}, grades = true): string =>
-  html(change, grades)
-    .replace(/<!--.*?-->/g, '')
-    .replace(/<[^>]+>/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim();
+const words = (change: Partial<TrayRow> = {}, grades = true): string => wordsOf(html(change, grades));
 
 describe('an attempt in the Tray', () => {
   it('says whose it is and what is left to do, and leads to the Bench in the same list', () => {
