@@ -1,4 +1,4 @@
-// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT] [--detail NAME/STAT] [--write FILE] [--from FILE] [--beside FILE[,FILE]] [--section]
+// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT[,TEXT]] [--detail NAME/STAT] [--write FILE] [--from FILE] [--beside FILE[,FILE]] [--section]
 import { fork } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
@@ -21,7 +21,7 @@ const { values } = parseArgs({
   },
 });
 
-const asked = FOREIGN.filter((c) => !values.only || c.name.includes(values.only));
+const asked = FOREIGN.filter((c) => !values.only || values.only.split(',').some((text) => c.name.includes(text)));
 
 function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   const out: Comparison[] = [];

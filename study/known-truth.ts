@@ -55,21 +55,16 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
   for (let e = 0; e < Number(values.each); e++) {
     const drawn = DRAWN[kind](tooth, e);
     let carved: Carved | null = null;
-    let truth = '';
     for (const noise of values.noise.split(',').map(Number))
       for (let pose = 0; pose < Number(values.poses); pose++) {
         const file = path.join(folder, `${e}-${noise}-${pose}`);
         if (!existsSync(`${file}.json`)) {
           const scan = { triangles: Number(values.triangles), noise, correlation: 0.25, pose: 'random', border: 1 } as const;
           const open = await shop();
-          if (!carved) {
-            carved = open.carve({ ...drawn, scan });
-            // Neither pose nor noise changes it.
-            truth = JSON.stringify(carved.truth());
-          }
+          carved ??= open.carve({ ...drawn, scan });
           const made = open.scan(carved, scan, 100 * e + pose + 1);
           writeFileSync(`${file}.stl`, writeStl(made.scan.mesh));
-          writeFileSync(`${file}.json`, truth);
+          writeFileSync(`${file}.json`, JSON.stringify(made.truth()));
         }
         cases.push({
           who: `${tooth} #${e} ${noise} pose ${pose}`,

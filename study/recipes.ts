@@ -88,8 +88,11 @@ export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparat
   const damage = (): number => (random.next() < 0.3 ? u(0.05, 0.4) : 0);
   const neighbourDamage = { mesial: damage(), distal: damage() };
   // Drawn last, so that earlier studies' other parameters stay the same.
-  const boxes = preparation.boxes.map((b) => (random.next() < 0.4 ? { ...b, bevel: { along: u(0.3, 0.6), angle: u(30, 50) } } : b));
-  return { preparation: { ...preparation, boxes }, neighbourDamage };
+  const boxes = preparation.boxes
+    .map((b) => (random.next() < 0.4 ? { ...b, bevel: { along: u(0.3, 0.6), angle: u(30, 50) } } : b))
+    .map((b) => (random.next() < 0.4 ? { ...b, facialBevel: { along: u(0.35, 0.6), angle: u(30, 45) } } : b));
+  const chatter = random.next() < 0.4 ? { chatter: { height: u(0.025, 0.05), length: u(0.4, 0.55) } } : {};
+  return { preparation: { ...preparation, boxes, ...chatter }, neighbourDamage };
 }
 
 /** Random onlay over either row of cusps with walls and boxes over the range that students produce. */

@@ -66,12 +66,14 @@ const crownFields = {
   edgeRadius: v.optional(between(0, 1), C.edgeRadius),
   tilts: v.optional(v.array(v.object({ azimuth: between(0, 360), halfWidth: between(5, 180), lean: between(-30, 30) })), []),
   shell: v.optional(v.object({ side: v.picklist(['mesial', 'distal']), thickness: between(0.1, 1.5) })),
+  top: v.optional(v.union([v.literal('stands'), v.object({ along: v.picklist(['grooves', 'ridges']), radius: between(0.2, 2) })])),
 };
 export const CrownRecipe = v.object({ kind: v.literal('crown'), ...crownFields });
 
 const walls = sides(-30, 30, { facial: 4, mesial: -3, lingual: 4, distal: -3 });
 const O = CLEAN_CLASS_I.occlusal as NonNullable<CavityRecipe['occlusal']>;
 const B = box('mesial');
+const bevel = v.optional(v.object({ along: between(0.1, 2), angle: between(5, 70) }));
 const cavityFields = {
   occlusal: v.optional(
     v.nullable(
@@ -100,12 +102,16 @@ const cavityFields = {
         facial: v.optional(between(-30, 30), B.facial),
         lingual: v.optional(between(-30, 30), B.lingual),
         axial: v.optional(between(-20, 20), B.axial),
+        bevel,
+        facialBevel: bevel,
       }),
     ),
     [],
   ),
   lineRadius: v.optional(between(0, 0.6), CLEAN_CLASS_I.lineRadius),
   axiopulpal: v.optional(between(0, 1.5), CLEAN_CLASS_I.axiopulpal),
+  chatter: v.optional(v.object({ height: between(0, 0.2), length: between(0.2, 3) })),
+  shell: v.optional(between(0, 1.5)),
 };
 export const CavityRecipeFile = v.object({ kind: v.literal('cavity'), ...cavityFields });
 
@@ -114,6 +120,7 @@ export const OnlayRecipeFile = v.object({
   covers: v.optional(v.picklist(['facial', 'lingual']), CLEAN_ONLAY.covers),
   cover: v.optional(v.object(crownFields), CLEAN_ONLAY.cover as never),
   inside: v.optional(v.object(cavityFields), CLEAN_ONLAY.inside as never),
+  shoulder: v.optional(v.boolean()),
 });
 
 const G = groove('mesial');
@@ -125,7 +132,8 @@ export const PartialRecipeFile = v.object({
     v.array(
       v.object({
         side: v.picklist(['mesial', 'distal']),
-        width: v.optional(between(0.4, 3), G.width),
+        form: v.optional(v.picklist(['groove', 'box']), G.form),
+        width: v.optional(between(0.4, 4), G.width),
         depth: v.optional(between(0.2, 2), G.depth),
         over: v.optional(between(0, 3), G.over),
         leanOut: v.optional(between(-20, 20), 0),
@@ -145,6 +153,7 @@ export const PartialRecipeFile = v.object({
     ),
     null,
   ),
+  incisal: v.optional(v.object({ width: between(0.4, 3), depth: between(0.2, 2), lingual: between(0, 3) })),
 });
 
 const slice = v.optional(

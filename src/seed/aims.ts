@@ -93,7 +93,10 @@ export const AIMS = {
   },
   'layered-ceramic-practice': {
     tooth: '26',
-    task: { kind: 'crown', aim: crownAim({ functional: 2.15, nonFunctional: 2.15, taper: 4, width: 1.2, rounding: 0.4, edgeRadius: 0.5 }) },
+    task: {
+      kind: 'crown',
+      aim: crownAim({ functional: 2.15, nonFunctional: 2.15, taper: 4.4, width: 1.2, rounding: 0.4, edgeRadius: 0.5 }),
+    },
   },
   'metal-ceramic-full-practice': {
     tooth: '14',
@@ -278,6 +281,8 @@ export const AIMS = {
       aim: {
         ...THREE_QUARTER_ANTERIOR,
         pin: { diameter: 0.7, depth: 2.2, lingual: 2.1, ledge: 1.3 },
+        // A little thinner a plate than usual opens the mesial contact with room to spare.
+        plate: 0.32,
         crown: { ...THREE_QUARTER_ANTERIOR.crown, occlusal: { functional: 0.08, nonFunctional: 0.08, elsewhere: 0.5 } },
       },
     },

@@ -22,7 +22,7 @@ let shop: Workshop;
 beforeAll(async () => {
   shop = new Workshop('45', 6, await solidKernel(), { caries: { site: 'distal', depth: 1.2, width: 1.5 } });
 });
-const scan = { ...defaultRecipe('45', 6).scan, triangles: 40_000 };
+const scan = { ...defaultRecipe('45', 6).scan, triangles: 20_000 };
 const carve = (preparation: Preparation) => shop.carve({ preparation, neighbourDamage: { mesial: 0, distal: 0 }, scan });
 
 describe('a master', () => {

@@ -191,7 +191,8 @@ export const INSIDE: readonly Entry[] = [
       cutting: 'up',
       cutter: 'finisher',
       steps: FROM_BOX,
-      method: method(0.03),
+      // A facial wall is short, and still bends where its bevel begins.
+      method: method(side === 'facial' ? 0.06 : 0.03),
     }),
     entry(`bevel.${side}.angle`, `angle of the ${side} margin’s bevel`, 'deg', ['value'], ZONES.boxes, {
       steps: FROM_BOX,

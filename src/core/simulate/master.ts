@@ -14,7 +14,7 @@ import {
   contactPoint,
   cuspsBeside,
   junctionOf,
-  opposingOf,
+  type opposingOf,
   type PlacedTooth,
   seenFrom,
   type Typodont,
@@ -41,13 +41,13 @@ export interface MasterOptions {
 export function masterFrom(
   t: Typodont,
   bodies: Bodies,
+  opposing: ReturnType<typeof opposingOf>,
   seed: number,
   kernel: SolidKernel,
-  { name, caries, arch: extent }: MasterOptions,
+  { name, caries }: MasterOptions,
 ): SimulatedMaster {
   const { tooth } = t.target;
   const arch = joined(bodies, kernel);
-  const opposing = opposingOf(t, seed, extent);
   const other = typodontBodies(opposing.typodont, kernel, true);
   const otherMesh = joined(other, kernel);
   for (const p of other.parts) p.body.delete();

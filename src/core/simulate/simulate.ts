@@ -15,6 +15,7 @@ import { shapedBody } from './shaped.ts';
 import { type Body, type LabelledMesh, labelled, type SolidKernel } from './solids.ts';
 import { withFaults } from './spoil.ts';
 import { abutmentTruth } from './truth/abutment-truth.ts';
+import type { Opposing } from './truth/bite-truth.ts';
 import { cavityTruth } from './truth/cavity-truth.ts';
 import { contactTruth } from './truth/contact-truth.ts';
 import { crownTruth } from './truth/crown-truth.ts';
@@ -23,8 +24,9 @@ import { innerTruth } from './truth/inner-truth.ts';
 import { onlayTruth } from './truth/onlay-truth.ts';
 import { partialTruth } from './truth/partial-truth.ts';
 import { preformedTruth } from './truth/preformed-truth.ts';
+import { roughTruth } from './truth/rough-truth.ts';
 import type { Truth } from './truth/truth.ts';
-import { abutmentOf, makeTypodont, type PlacedTooth, seenFrom, type Typodont } from './typodont.ts';
+import { abutmentOf, makeTypodont, opposingOf, type PlacedTooth, seenFrom, type Typodont } from './typodont.ts';
 
 export interface SimulatedCase {
   readonly typodont: Typodont;
@@ -43,7 +45,9 @@ export interface Carved {
   readonly solid: LabelledMesh;
   /** A second prepared tooth, up to whose far side the scan reaches. */
   readonly second: PlacedTooth | null;
-  truth(): Truth[];
+  readonly preparation: Recipe['preparation'];
+  /** True values of what was cut; computed once, when asked for. */
+  truth(): readonly Truth[];
 }
 
 /** One typodont kept open, so that many preparations can be cut from the same tooth without building it each time. */
@@ -51,6 +55,7 @@ export class Workshop {
   readonly typodont: Typodont;
   readonly master: SimulatedMaster;
   private readonly bodies: Bodies;
+  private readonly opposing: Opposing;
 
   constructor(
     readonly tooth: string,
@@ -60,7 +65,8 @@ export class Workshop {
   ) {
     this.typodont = makeTypodont(tooth, seed, options.arch);
     this.bodies = typodontBodies(this.typodont, kernel);
-    this.master = masterFrom(this.typodont, this.bodies, seed, kernel, options);
+    this.opposing = opposingOf(this.typodont, seed, options.arch);
+    this.master = masterFrom(this.typodont, this.bodies, this.opposing, seed, kernel, options);
   }
 
   /** Cuts and scans one preparation; `scanSeed` draws the noise, the pose and the border. */
@@ -94,10 +100,15 @@ export class Workshop {
     const scene = keep(keep(kernel.union(parts)).refineToLength(Math.max(0.05, Math.sqrt(140 / recipe.scan.triangles) * 3.2)));
     const solid = labelled(scene, new Map());
     for (const b of made) b.delete();
-    return { solid, second, truth: () => truthOf(typodont, recipe, this.options.caries ?? null) };
+    let known: readonly Truth[] | null = null;
+    const truth = (): readonly Truth[] => {
+      known ??= truthOf(typodont, this.opposing, recipe, this.options.caries ?? null);
+      return known;
+    };
+    return { solid, second, preparation: recipe.preparation, truth };
   }
 
-  scan({ solid, truth, second }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
+  scan({ solid, truth, second, preparation }: Carved, recipe: Recipe['scan'], scanSeed: number): SimulatedCase {
     const { typodont, kernel } = this;
     // The border lies a little beyond the neighbours' middles, however much of the arch stands.
     const half = Math.max(
@@ -111,7 +122,7 @@ export class Workshop {
       scan,
       scanToMaster: invertRigid(scan.pose),
       ...(second ? { abutment: masterOfAbutment(this.typodont, second, this.bodies, this.master, kernel) } : {}),
-      truth,
+      truth: () => [...truth(), ...roughTruth(preparation, recipe.noise)],
     };
   }
 
@@ -136,6 +147,7 @@ const shellOf = (p: Recipe['preparation']): CrownRecipe['shell'] =>
 
 function truthOf(
   t: Typodont,
+  opposing: Opposing,
   recipe: Pick<Recipe, 'preparation' | 'neighbourDamage' | 'cut' | 'abutment'>,
   caries: CariesRecipe | null,
 ): Truth[] {
@@ -144,18 +156,18 @@ function truthOf(
   if (recipe.cut) return [];
   const shell = shellOf(p);
   return [
-    ...preparationTruth(t, p).filter((q) => !shell || clearOf(shell.side, q.zone)),
+    ...preparationTruth(t, opposing, p).filter((q) => !shell || clearOf(shell.side, q.zone)),
     ...damageTruth(t, recipe.neighbourDamage, recipe.abutment?.tooth),
     ...(recipe.abutment ? abutmentTruth(t, p, recipe.abutment) : []),
     ...innerTruth(t, p, caries && { recipe: caries, at: placeOf(t, caries) }),
   ];
 }
 
-function preparationTruth(t: Typodont, p: Recipe['preparation']): Truth[] {
+function preparationTruth(t: Typodont, opposing: Opposing, p: Recipe['preparation']): Truth[] {
   switch (p.kind) {
     case 'crown': {
       const envelope = envelopeOf(t, p);
-      return [...crownTruth(t, envelope), ...contactTruth(t, envelope)];
+      return [...crownTruth(t, envelope, opposing), ...contactTruth(t, envelope)];
     }
     case 'cavity':
       return cavityTruth(t, p);

@@ -24,7 +24,7 @@ const OPEN = 0.7;
 /**
  * Clearance to the opposing arch over each occlusal zone: in occlusion, along the lateral excursions to both sides, and in
  * protrusion. Negative = the two surfaces would run into each other.
- * @formula least signed distance of the zone's points (smoothed over their neighbours) to the opposing surface, over the path; in U what that smoothing blunts, and for the lingual zones how far the wall's end is open; the path drops by the condylar inclination, and to the balancing side runs forward by the Bennett angle
+ * @formula least signed distance of the zone's points (smoothed over their neighbours) to the opposing surface, over the path, less half the drop to the next point outside of the zone; in U that drop, what that smoothing blunts, and for the lingual zones how far the wall's end is open; the path drops by the condylar inclination, and to the balancing side runs forward by the Bennett angle
  * @units mm
  * @frame tooth
  * @fails no-opposing, not-seen, no-landmark
@@ -59,19 +59,50 @@ function zoneClearance(c: CrownContext, name: string, z: OcclusalZone | LingualZ
   const others =
     'lower' in z ? [z.lower, z.upper].map((vertices) => leastClearance(opposing, c.steady, vertices, shifts)?.d ?? best.d) : [];
   const open = Math.max(0, ...others.map((d) => Math.abs(d - best.d)));
+  const border = borderDrop(c, opposing, best, z.vertices, shifts);
   const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];
   return [
     reading({
       name,
       zone: z.zone,
       stat: 'min',
-      value: best.d,
-      U: expanded(alignment.pointError, NOISE * alignment.noise, BLUNTED * c.blunted[best.v], OPEN * open, methodUncertainty(name, 'min')),
+      value: best.d - border / 2,
+      U: expanded(
+        alignment.pointError,
+        NOISE * alignment.noise,
+        BLUNTED * c.blunted[best.v],
+        OPEN * open,
+        border / 2,
+        methodUncertainty(name, 'min'),
+      ),
       at: { azimuth: azimuthOf(at[0], at[1]), point: at },
       coverage: z.coverage,
       samples: z.vertices.length,
     }),
   ];
+}
+
+/**
+ * mm by which the next place outside of a zone lies nearer to the opposing surface than its nearest one: the zone ends between the two, so that a
+ * scan's points miss half of it on average.
+ */
+function borderDrop(
+  c: CrownContext,
+  opposing: Surface<'tooth'>,
+  best: { d: number; v: number },
+  vertices: readonly number[],
+  shifts: readonly Vec3[],
+): number {
+  const { adjacency, prepared } = c.anatomy.region;
+  const beside = [...adjacency.list.subarray(adjacency.start[best.v], adjacency.start[best.v + 1])].filter((w) => prepared[w]);
+  const own = new Set(vertices);
+  const beyond = leastClearance(
+    opposing,
+    c.steady,
+    beside.filter((w) => !own.has(w)),
+    shifts,
+  );
+  return beyond ? Math.max(0, best.d - beyond.d) : 0;
 }
 
 /** mm by which a bite overlaps at the most where it stands still. */

@@ -25,7 +25,7 @@ const POINTS = 5;
 
 /**
  * Bevel of a box's gingival and of its facial margin: how wide it is, and how far it turns off the floor (the facial wall).
- * @formula over the points within 1.6 mm of the margin, in steps of 0.1 mm from it: median angle between the surface's normal and the uncut surface's; angle = its difference between the floor (wall) and the bevel; width = distance from the margin at which it passes half way between both
+ * @formula over the points within 1.6 mm of the margin, in steps of 0.1 mm from it: median angle between the surface's normal and the uncut surface's; angle = its difference between the floor (wall), where it lies farthest off the uncut surface, and the bevel; width = distance from the margin at which it passes half way between both
  * @units mm along the bevel; degrees
  * @frame tooth
  * @fails no-outline, no-bevel
@@ -50,7 +50,7 @@ export function boxBevel(a: CavityAnatomy): Reading[] {
       const common = { zone, at, samples: margin.length };
       const moved = Math.abs(mean(margin.map((o) => o.moved)));
       return [
-        reading({ name: width, value: found.width, U: expanded(STEP / 2, moved, methodUncertainty(width, 'value')), ...common }),
+        reading({ name: width, value: found.width, U: expanded(STEP / 2, moved, found.end, methodUncertainty(width, 'value')), ...common }),
         reading({ name: angle, value: found.angle, U: expanded(found.u, methodUncertainty(angle, 'value')), ...common }),
       ];
     }),
@@ -65,17 +65,19 @@ interface Found {
   readonly angle: number;
   /** Standard uncertainty of the angle, degrees. */
   readonly u: number;
+  /** mm to either side of the width within which the bevel turns into what lies behind it. */
+  readonly end: number;
 }
 
 function bevelAlong(a: CavityAnatomy, margin: readonly OutlinePoint[], own: PartName, partOf: Parts): Found | null {
   const { bins, behind } = directionsFrom(a, margin, own, partOf);
-  if (behind.length < 2 * POINTS) return null;
+  if (steepest(behind).length === 0) return null;
   // The first steps hold what the scan rounded at the edge itself.
   const steps = bins.slice(ROUNDED, Math.round(WIDEST / STEP)).map((list) => (list.length >= POINTS ? median(list) : null));
   const first = steps.find((v) => v !== null);
   if (first === undefined || first === null) return null;
   let direction = first;
-  let beyond = median(behind.map((q) => q.angle));
+  let beyond = median(steepest(behind));
   let end = 0;
   let bevel: number[] = [];
   let floor: number[] = [];
@@ -87,16 +89,16 @@ function bevelAlong(a: CavityAnatomy, margin: readonly OutlinePoint[], own: Part
     if (end < 0) return null;
     // The last step before the turn is blunted by the scan, and so is the first beyond it.
     bevel = steps.slice(0, Math.max(1, end - 1)).filter((v) => v !== null);
-    floor = behind.flatMap((q) => (q.d > (end + ROUNDED + 2) * STEP ? [q.angle] : []));
+    floor = steepest(behind.filter((q) => q.d > (end + ROUNDED) * STEP));
     if (bevel.length === 0 || floor.length < POINTS) return null;
     direction = median(bevel);
     beyond = median(floor);
   }
-  const half = (direction + beyond) / 2;
-  const [before, after] = [end > 0 ? (steps[end - 1] ?? direction) : direction, steps[end] as number];
-  // Steps are known at their middles.
-  const width = (end + ROUNDED - 0.5 + (after > before ? (half - before) / (after - before) : 0.5)) * STEP;
   const angle = beyond - direction;
+  const width = passed(steps, direction, direction + angle / 2);
+  if (width === null) return null;
+  // A turn that takes its time leaves open where the bevel ends.
+  const [sooner, later] = [0.3, 0.7].map((share) => passed(steps, direction, direction + share * angle) ?? width);
   if (width < LEAST_WIDTH || angle < LEAST_TURN) return null;
   const spread = (list: readonly number[], middle: number): number =>
     (1.48 * median(list.map((v) => Math.abs(v - middle)))) / Math.sqrt(Math.max(1, list.length));
@@ -104,7 +106,29 @@ function bevelAlong(a: CavityAnatomy, margin: readonly OutlinePoint[], own: Part
     bevel.length > 2 ? (Math.max(...bevel) - Math.min(...bevel)) / 4 : angle / 10,
     spread(floor, beyond) * Math.sqrt(Math.min(floor.length, SHARING)),
   );
-  return { width, angle, u };
+  return { width, angle, u, end: (later - sooner) / 2 };
+}
+
+/** mm from the margin at which the steps' angles pass a level for the first time; null where they never do. */
+function passed(steps: readonly (number | null)[], first: number, level: number): number | null {
+  const end = steps.findIndex((v) => v !== null && v > level);
+  if (end < 0) return null;
+  const [before, after] = [end > 0 ? (steps[end - 1] ?? first) : first, steps[end] as number];
+  // Steps are known at their middles.
+  return (end + ROUNDED - 0.5 + (after > before ? (level - before) / (after - before) : 0.5)) * STEP;
+}
+
+/**
+ * Angles of a floor or wall where it lies the farthest off the uncut surface, over two steps: nearer to the margin the bevel turns into it, farther away it
+ * turns up into the next wall.
+ */
+function steepest(behind: readonly { readonly angle: number; readonly d: number }[]): number[] {
+  let best: number[] = [];
+  for (let from = 0; from < REACH; from += STEP) {
+    const here = behind.flatMap((q) => (q.d >= from && q.d < from + 2 * STEP ? [q.angle] : []));
+    if (here.length >= 2 * POINTS && (best.length === 0 || median(here) > median(best))) best = here;
+  }
+  return best;
 }
 
 /** Points of a floor or wall that share their noise. */

@@ -11,6 +11,9 @@ const WINDOW = 0.3;
 /** mm by which the outline's blur opens a corner, and share of a radius that a turn's own uncertainty makes. */
 const BLUR = 0.1;
 const SHARE = 0.15;
+/** Rise of the outline along its own way up to which it runs level, and up to which it still may. */
+const LEVEL = 0.6;
+const STEEP = 0.8;
 /** degrees that the outline turns at the least where there is a corner at all. */
 const LEAST_TURN = 12;
 
@@ -36,16 +39,26 @@ export function outlineStep(a: CavityAnatomy): Reading[] {
     const zone = `box ${b.side}`;
     if (!b.axial) return refusal(NAME, zone, ['min'], 'no-wall');
     if (n < 40) return refusal(NAME, zone, ['min'], 'no-outline');
-    let sharpest: { at: Vec3; turn: number } | null = null;
-    a.outline.forEach((o, i) => {
-      const isBeside = Math.abs(o.p[0] - (axialX(b, o.p[1]) as number)) < NEAR && Math.abs(o.tangent[2]) < 0.6;
-      if (isBeside && turns[i] > (sharpest?.turn ?? LEAST_TURN)) sharpest = { at: o.p, turn: turns[i] };
-    });
-    const found = sharpest as { at: Vec3; turn: number } | null;
+    const sharpest = (steepest: number): { at: Vec3; turn: number } | null =>
+      a.outline.reduce<{ at: Vec3; turn: number } | null>((best, o, i) => {
+        const isBeside = Math.abs(o.p[0] - (axialX(b, o.p[1]) as number)) < NEAR && Math.abs(o.tangent[2]) < steepest;
+        return isBeside && turns[i] > (best?.turn ?? LEAST_TURN) ? { at: o.p, turn: turns[i] } : best;
+      }, null);
+    const found = sharpest(LEVEL);
     if (!found) return refusal(NAME, zone, ['min'], 'no-corner');
     const radius = WINDOW / (found.turn * DEG);
+    // A sharper corner where the outline already turns down the side: whether it belongs to the step is open.
+    const open = radius - WINDOW / ((sharpest(STEEP)?.turn ?? found.turn) * DEG);
     return [
-      reading({ name: NAME, zone, stat: 'min', value: radius, U: expanded(BLUR, SHARE * radius), at: { point: found.at }, samples: n }),
+      reading({
+        name: NAME,
+        zone,
+        stat: 'min',
+        value: radius,
+        U: expanded(BLUR, SHARE * radius, 0.5 * open),
+        at: { point: found.at },
+        samples: n,
+      }),
     ];
   });
 }

@@ -33,10 +33,10 @@ function underTable(a: CavityAnatomy, v: number): boolean {
   return false;
 }
 
-/** A wall's points away from its rounded foot and its edge, and those that are left when both are moved a little. */
+/** A wall's points away from its rounded foot and its edge, and those that are left each time that foot, edge or both are moved. */
 export interface WallPoints {
   readonly all: readonly number[];
-  readonly inner: readonly number[];
+  readonly moved: readonly (readonly number[])[];
 }
 
 const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, WallPoints>>();
@@ -45,29 +45,33 @@ const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, WallPoints>>();
 export function wallPoints(a: CavityAnatomy, part: PartName): WallPoints {
   const known = ownPoints.get(a) ?? new Map<PartName, WallPoints>();
   ownPoints.set(a, known);
-  const own = known.get(part) ?? { all: findProper(a, part), inner: findProper(a, part, MOVED) };
+  const own = known.get(part) ?? { all: findProper(a, part), moved: MOVED.map((by) => findProper(a, part, by)) };
   known.set(part, own);
   return own;
 }
 
 export const wallProper = (a: CavityAnatomy, part: PartName): readonly number[] => wallPoints(a, part).all;
 
-/** mm by which foot and edge are moved to see how much the wall's reading depends on where it is taken to end. */
-const MOVED = 0.1;
+/** mm by which foot and edge are moved to see how much the wall's reading depends on where it is taken to end: of a rough wall it depends on either. */
+const MOVED = [
+  { foot: 0.1, edge: 0.1 },
+  { foot: 0.2, edge: 0 },
+  { foot: 0, edge: 0.2 },
+] as const;
 
-function findProper(a: CavityAnatomy, part: PartName, moved = 0): number[] {
+function findProper(a: CavityAnatomy, part: PartName, moved = { foot: 0, edge: 0 }): number[] {
   const p = a.region.mesh.positions;
   const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
   const floor = box ? box.floor : a.pulpal;
   return (a.parts.get(part) ?? []).filter((v) => {
-    if (a.region.depth[v] < UNDER_EDGE + moved || underTable(a, v)) return false;
+    if (a.region.depth[v] < UNDER_EDGE + moved.edge || underTable(a, v)) return false;
     const over = floor ? p[3 * v + 2] - floorAt(floor.plane, p[3 * v], p[3 * v + 1]) : Infinity;
-    if (over < OVER_FLOOR + moved) return false;
+    if (over < OVER_FLOOR + moved.foot) return false;
     // An axial wall also ends in a rounded edge under the pulpal floor.
     return !(
       part.startsWith('axial') &&
       a.pulpal &&
-      floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) - p[3 * v + 2] < OVER_FLOOR + 0.1 + moved
+      floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) - p[3 * v + 2] < OVER_FLOOR + 0.1 + moved.edge
     );
   });
 }
@@ -127,7 +131,7 @@ export function wallAngle(a: CavityAnatomy): Reading[] {
     if (round && SIDE_WALLS.includes(part)) return refusal('wall.angle', part, ['mean'], 'walls-merge');
     return one(part, wallPoints(a, part));
   });
-  const whole = { all: sides.flatMap((w) => w.all), inner: sides.flatMap((w) => w.inner) };
+  const whole = { all: sides.flatMap((w) => w.all), moved: MOVED.map((_, i) => sides.flatMap((w) => w.moved[i])) };
   return a.pulpal ? [...each, ...one(null, whole)] : each;
 }
 
@@ -167,11 +171,13 @@ export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; no
   const height = quantile(z, 0.95) - quantile(z, 0.05);
   if (height < LEAST_HEIGHT) return null;
   // Neighbouring normals share their noise over about 0.3 mm; rounded ends lean on a low wall.
-  const moved = leanOf(a, wall.inner);
-  const inner = wall.inner.reduce((s, v) => s + a.region.areas[v], 0);
-  // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
-  const ends = moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / independent(inner, a.region))) / 2 : spread;
-  const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), ends);
+  const ends = wall.moved.map((left) => {
+    const moved = leanOf(a, left);
+    const area = left.reduce((s, v) => s + a.region.areas[v], 0);
+    // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
+    return moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / independent(area, a.region))) / 2 : spread;
+  });
+  const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), Math.max(...ends));
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 

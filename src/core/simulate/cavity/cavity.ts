@@ -36,7 +36,7 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
   const depth = r.occlusal?.depth ?? 1.6;
   const pulpalZ = surfaceZ(target, middleX, grooveY(middleX)) - depth;
   const has = (side: string) => r.boxes.some((b) => b.side === side);
-  const boxes = r.boxes.map((b) => boxOf(t, b, r.lineRadius));
+  const boxes = r.boxes.map((b) => boxOf(t, b, r));
   let occlusal: Loft | null = null;
   if (r.occlusal) {
     const o = r.occlusal;
@@ -74,12 +74,20 @@ export function cavityParts(t: Typodont, r: CavityRecipe): CavityParts {
       const m = Math.min(s1, Math.max(s0, x));
       return [m, grooveY(m)];
     };
-    occlusal = { plan, floor, radius: r.lineRadius, top: topOver(target, plan, pulpalZ), spine };
+    occlusal = {
+      plan,
+      floor,
+      radius: r.lineRadius,
+      top: topOver(target, plan, pulpalZ),
+      spine,
+      ...(r.chatter ? { chatter: r.chatter } : {}),
+    };
   }
   const inner = occlusal;
   const bevels = [
     ...(inner && r.axiopulpal > 0 ? boxes.map((b) => bevelSolid(inner, b, r.axiopulpal)) : []),
     ...boxes.flatMap(gingivalBevel),
+    ...boxes.flatMap((b) => facialBevel(t.target, b)),
   ];
   return { occlusal, boxes, bevels, pulpalZ };
 }
@@ -134,23 +142,65 @@ function gingivalBevel({ recipe, loft, floorZ, axialX }: CavityParts['boxes'][nu
   return [outward(ringSolid(middle(sections[0]), sections, middle(sections[12])))];
 }
 
-function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number): CavityParts['boxes'][number] {
+/** x of the tooth's outer face towards mesial (1) or distal (−1), at y and z. */
+function outerFace(tooth: ToothShape, s: 1 | -1, y: number, z: number): number {
+  let lo = 0;
+  let hi = 9;
+  for (let i = 0; i < 40; i++) {
+    const m = (lo + hi) / 2;
+    if (tooth.inside(s * m, y, z) > 0) lo = m;
+    else hi = m;
+  }
+  return s * lo;
+}
+
+/** y of a box's facial wall at a height, and x from which its bevel begins there; the bevel runs on straight over the marginal ridge. */
+export function facialBevelAt(tooth: ToothShape, { recipe, loft, floorZ }: CavityParts['boxes'][number]): (z: number) => [number, number] {
+  const s = recipe.side === 'mesial' ? 1 : -1;
+  const along = recipe.facialBevel?.along ?? 0;
+  const foot = Math.max(...loft.plan.map((p) => p.y));
+  const wall = (z: number): number => foot - (z - floorZ) * Math.tan(toRadians(recipe.facial));
+  let ridge = floorZ;
+  while (ridge < loft.top && tooth.inside(s * 0.3 * tooth.plan.md, wall(ridge), ridge) > 0) ridge += 0.05;
+  const last = Math.max(floorZ, ridge - 1);
+  return (z) => [outerFace(tooth, s, wall(z), Math.min(z, last)) - s * along, wall(z)];
+}
+
+/** A bar up a box's facial margin whose facial face is the bevel. */
+function facialBevel(tooth: ToothShape, b: CavityParts['boxes'][number]): Solid[] {
+  const { facialBevel: bevel } = b.recipe;
+  if (!bevel) return [];
+  const s = b.recipe.side === 'mesial' ? 1 : -1;
+  const at = facialBevelAt(tooth, b);
+  const sections = Array.from({ length: 25 }, (_, k): Vec3[] => {
+    const z = b.floorZ + ((b.loft.top - b.floorZ) * k) / 24;
+    const [from, wall] = at(z);
+    const out = from + s * BAR.out;
+    return [
+      [from, wall, z],
+      [from, wall - BAR.over, z],
+      [out, wall - BAR.over, z],
+      [out, wall + BAR.out * Math.tan(toRadians(bevel.angle)), z],
+    ];
+  });
+  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length);
+  return [outward(ringSolid(middle(sections[0]), sections, middle(sections[24])))];
+}
+
+function boxOf(t: Typodont, b: BoxRecipe, { lineRadius, chatter }: CavityRecipe): CavityParts['boxes'][number] {
   const { target } = t;
   const s = b.side === 'mesial' ? 1 : -1;
   const centre = along(grooveOf(t), s * 0.4 * target.plan.md) + (b.toFacial ?? 0);
   const floorZ = t.margin((s * Math.PI) / 2) + b.overGingiva;
-  const outer = (y: number): number => {
-    // The tooth's outer face at the floor's height, at this y.
-    let lo = 0;
-    let hi = 9;
-    for (let i = 0; i < 40; i++) {
-      const m = (lo + hi) / 2;
-      if (target.inside(s * m, y, floorZ) > 0) lo = m;
-      else hi = m;
-    }
-    return s * lo;
+  // Asked for again and again at the same places, by cutters and by every truth.
+  const known = new Map<number, number>();
+  const axialX = (y: number): number => {
+    const before = known.get(y);
+    if (before !== undefined) return before;
+    const x = outerFace(target, s, y, floorZ) - s * b.axialDepth;
+    known.set(y, x);
+    return x;
   };
-  const axialX = (y: number): number => outer(y) - s * b.axialDepth;
   const [y0, y1] = [centre - b.width / 2, centre + b.width / 2];
   const beyond = s * (target.plan.md / 2 + 1.5);
   const axial: [number, number][] = [];
@@ -168,7 +218,8 @@ function boxOf(t: Typodont, b: BoxRecipe, lineRadius: number): CavityParts['boxe
     if (nx * s > 0.7) return 0;
     return ny > 0 ? b.facial : b.lingual;
   });
-  return { recipe: b, floorZ, axialX, loft: { plan, floor: () => floorZ, radius: lineRadius, top: topOver(target, plan, floorZ) } };
+  const top = topOver(target, plan, floorZ);
+  return { recipe: b, floorZ, axialX, loft: { plan, floor: () => floorZ, radius: lineRadius, top, ...(chatter ? { chatter } : {}) } };
 }
 
 /** mm by which a cutter stands out of the tooth. */

@@ -1,6 +1,7 @@
 import type { Solid } from '../../anatomy/tessellate.ts';
 import { toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { ringSolid, thinned } from '../rings.ts';
+import type { Waves } from './recipe.ts';
 
 /** A corner of a floor's plan: where, which way is out of the cavity, and how its wall stands (degrees, + converging upward). */
 export interface PlanPoint {
@@ -17,6 +18,7 @@ export interface Loft {
   floor(x: number, y: number): number;
   readonly radius: number;
   readonly top: number;
+  readonly chatter?: Waves;
   /** A line along x that the floor is drawn together to; towards its middle point when left out. */
   readonly spine?: (x: number, y: number) => readonly [number, number];
 }
@@ -25,7 +27,8 @@ export interface Loft {
 export function wallPoint(l: Loft, i: number, h: number): [number, number, number] {
   const p = l.plan[i];
   const fillet = h < l.radius ? l.radius - Math.sqrt(l.radius ** 2 - (l.radius - h) ** 2) : 0;
-  const out = -h * Math.tan(toRadians(p.taper)) - fillet;
+  const wave = l.chatter && h > l.radius ? l.chatter.height * Math.sin((2 * Math.PI * (h - l.radius)) / l.chatter.length) : 0;
+  const out = -h * Math.tan(toRadians(p.taper)) - fillet + wave;
   return [p.x + p.nx * out, p.y + p.ny * out, l.floor(p.x, p.y) + h];
 }
 
@@ -49,6 +52,8 @@ export function withNormals(
 const FLOOR_RINGS = 10;
 const FILLET_RINGS = 5;
 const WALL_RINGS = 10;
+/** Rings to a wave. */
+const WAVE_RINGS = 8;
 
 /** Closed solid of a loft, for subtraction. */
 export function loftSolid(l: Loft): Solid {
@@ -71,7 +76,7 @@ export function loftSolid(l: Loft): Solid {
       rings.push(l.plan.map((_, i) => wallPoint(l, i, h)));
     }
   const heights = l.plan.map((p) => l.top - l.floor(p.x, p.y));
-  for (let k = 1; k <= WALL_RINGS; k++)
-    rings.push(l.plan.map((_, i) => wallPoint(l, i, l.radius + ((heights[i] - l.radius) * k) / WALL_RINGS)));
+  const walls = l.chatter ? Math.max(WALL_RINGS, Math.ceil((WAVE_RINGS * Math.max(...heights)) / l.chatter.length)) : WALL_RINGS;
+  for (let k = 1; k <= walls; k++) rings.push(l.plan.map((_, i) => wallPoint(l, i, l.radius + ((heights[i] - l.radius) * k) / walls)));
   return l.spine ? ringSolid(null, rings, null) : ringSolid([cx, cy, l.floor(cx, cy)], rings, [cx, cy, l.top]);
 }

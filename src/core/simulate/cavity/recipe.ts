@@ -17,6 +17,14 @@ export interface BoxRecipe {
   readonly axial: number;
   /** Bevel of the gingival margin: mm of the floor that it takes, and degrees that it falls off the floor. */
   readonly bevel?: { readonly along: number; readonly angle: number };
+  /** Bevel of the facial margin: mm of the facial wall that it takes, and degrees that it turns off the wall. */
+  readonly facialBevel?: { readonly along: number; readonly angle: number };
+}
+
+/** mm: amplitude and length of waves up a wall. */
+export interface Waves {
+  readonly height: number;
+  readonly length: number;
 }
 
 /** A cavity as it was cut: what lies under the grooves, and boxes to the sides. */
@@ -46,6 +54,8 @@ export interface CavityRecipe {
   readonly lineRadius: number;
   /** mm: width of the bevel where the pulpal floor meets a box's axial wall. */
   readonly axiopulpal: number;
+  /** Waves that a chattering cutter leaves on all walls: half their height, and mm from one to the next up the wall. */
+  readonly chatter?: Waves;
   /** mm of tooth that still stand between the boxes and the neighbours; 0 or left out once the contacts are open. */
   readonly shell?: number;
 }

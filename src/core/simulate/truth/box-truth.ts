@@ -2,7 +2,7 @@ import { distance, toDegrees, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { PART } from '../../master/master.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
-import type { CavityParts } from '../cavity/cavity.ts';
+import { type CavityParts, facialBevelAt } from '../cavity/cavity.ts';
 import { wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
 import type { Typodont } from '../typodont.ts';
@@ -13,7 +13,13 @@ type CutBox = CavityParts['boxes'][number];
 const signOf = (b: CutBox): 1 | -1 => (b.recipe.side === 'mesial' ? 1 : -1);
 
 /** True values of a cavity's boxes, from their recipes, lofts and the neighbours' formulas. */
-export function boxTruth(t: Typodont, r: CavityRecipe, parts: CavityParts, tell: Tell): void {
+export function boxTruth(
+  t: Typodont,
+  r: CavityRecipe,
+  parts: CavityParts,
+  pulpalAt: ((x: number, y: number) => number) | null,
+  tell: Tell,
+): void {
   for (const b of parts.boxes) {
     const zone = `box ${b.recipe.side}`;
     const { side } = b.recipe;
@@ -26,13 +32,15 @@ export function boxTruth(t: Typodont, r: CavityRecipe, parts: CavityParts, tell:
     const depth = signOf(b) * (gingivalMargin(t, b, middle)[0] - b.axialX(middle));
     for (const third of ['facial third', 'middle third', 'lingual third'])
       tell('box.axialdepth', `${zone} ${third}`, 'value', 'mm', b.recipe.bevel ? depth : b.recipe.axialDepth);
-    if (parts.occlusal) tell('box.height', zone, 'value', 'mm', parts.occlusal.floor(b.axialX(0), 0) - b.floorZ);
+    if (pulpalAt) tell('box.height', zone, 'value', 'mm', pulpalAt(b.axialX(middle), middle) - b.floorZ);
     if (parts.occlusal) tell('axiopulpal.bevel', zone, 'value', 'mm', r.axiopulpal);
-    tell('box.width', `${zone} floor`, 'value', 'mm', b.recipe.width);
+    tell('box.width', `${zone} floor`, 'value', 'mm', widthOf(b));
     clearances(t, b, tell);
     corners(b, tell);
     bevel(t, b, tell);
-    if (!b.recipe.bevel) instruments(t, b, tell);
+    facialBevel(t, b, tell);
+    // Which part of a bevelled floor an instrument should reach is a matter of taste.
+    if (!b.recipe.bevel && !b.recipe.facialBevel) instruments(t, b, tell);
   }
   const ways = parts.boxes.map((b) => ({ zone: `box ${b.recipe.side}`, way: wayOut(b) }));
   for (const { zone, way } of ways) tell('box.parallel', `${zone} path`, 'value', 'deg', Math.abs(way));
@@ -42,6 +50,17 @@ export function boxTruth(t: Typodont, r: CavityRecipe, parts: CavityParts, tell:
 function middleOf(b: CutBox): number {
   const ys = b.loft.plan.map((p) => p.y);
   return (Math.min(...ys) + Math.max(...ys)) / 2;
+}
+
+/** Width of a box's plan half way along its floor: towards the axial wall its corners are rounded. */
+function widthOf(b: CutBox): number {
+  const { plan } = b.loft;
+  const x = b.axialX(middleOf(b)) + (signOf(b) * b.recipe.axialDepth) / 2;
+  const ys = plan.flatMap((p, i) => {
+    const q = plan[(i + 1) % plan.length];
+    return p.x > x !== q.x > x ? [p.y + ((x - p.x) / (q.x - p.x)) * (q.y - p.y)] : [];
+  });
+  return Math.max(...ys) - Math.min(...ys);
 }
 
 /** Where floor, or its bevel, leaves the tooth at y. */
@@ -72,6 +91,28 @@ function bevel(t: Typodont, b: CutBox, tell: Tell): void {
   });
   tell('bevel.gingival.width', `box ${side}`, 'value', 'mm', widths.reduce((sum, w) => sum + w, 0) / widths.length);
   tell('bevel.gingival.angle', `box ${side}`, 'value', 'deg', cut.angle);
+}
+
+/** Width of the facial margin's bevel: the mean way along it from the wall to the tooth's side, up to where that bends over the marginal ridge. */
+function facialBevel(t: Typodont, b: CutBox, tell: Tell): void {
+  const { facialBevel: cut, side } = b.recipe;
+  if (!cut) return;
+  const s = signOf(b);
+  const at = facialBevelAt(t.target, b);
+  const widths = Array.from({ length: 21 }, (_, k) => {
+    const z = b.floorZ + (0.75 * (t.target.plan.height - b.floorZ) * k) / 20;
+    const [from, wall] = at(z);
+    let lo = 0;
+    let hi = 3;
+    for (let i = 0; i < 40; i++) {
+      const m = (lo + hi) / 2;
+      if (t.target.inside(from + s * m * Math.cos(toRadians(cut.angle)), wall + m * Math.sin(toRadians(cut.angle)), z) > 0) lo = m;
+      else hi = m;
+    }
+    return lo;
+  });
+  tell('bevel.facial.width', `box ${side}`, 'value', 'mm', widths.reduce((sum, w) => sum + w, 0) / widths.length);
+  tell('bevel.facial.angle', `box ${side}`, 'value', 'deg', cut.angle);
 }
 
 /** Inside angles in plan: the side walls run straight out of the tooth, the axial wall along its outer face. */
@@ -117,9 +158,9 @@ function instruments(t: Typodont, b: CutBox, tell: Tell): void {
   });
   const { positions: q } = fineSurface(n).mesh;
   const middle = middleOf(b);
+  const out = Math.abs(b.axialX(middle)) + b.recipe.axialDepth + 3;
   for (let i = 0; i < q.length; i += 3)
-    if (q[i + 2] > b.floorZ + OVER && Math.abs(q[i + 1] - middle) < b.recipe.width && Math.abs(q[i] - b.axialX(q[i + 1])) < 4)
-      walls.push([q[i], q[i + 1]]);
+    if (q[i + 2] > b.floorZ + OVER && Math.abs(q[i + 1] - middle) < b.recipe.width && Math.abs(q[i]) < out) walls.push([q[i], q[i + 1]]);
   const ys = loft.plan.map((p) => p.y);
   let condenser = 0;
   let hatchet = 0;
@@ -185,6 +226,8 @@ function clearances(t: Typodont, b: CutBox, tell: Tell): void {
   const middle = (Math.min(...ys) + Math.max(...ys)) / 2;
   // Side margins: the box's side walls end where they meet the tooth's outer face, at each height.
   for (const side of ['facial', 'lingual'] as const) {
+    // A bevel moves the facial margin off its wall.
+    if (side === 'facial' && b.recipe.facialBevel) continue;
     const i = loft.plan.reduce(
       (best, p, k) =>
         (side === 'facial' ? p.y > middle : p.y < middle) && Math.abs(p.ny) > 0.95 && (best < 0 || s * p.x > s * loft.plan[best].x)

@@ -2,6 +2,7 @@ import { dentineSolid } from '../../anatomy/inner.ts';
 import { surfaceZ } from '../../anatomy/shape.ts';
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { lengthInside } from '../../linalg/plan.ts';
+import { planeOf } from '../../linalg/plane.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import { makeMesh } from '../../mesh/mesh.ts';
 import { makeSurface, signedDistance } from '../../spatial/surface.ts';
@@ -11,7 +12,9 @@ import { type Loft, wallPoint } from '../cavity/loft.ts';
 import type { CavityRecipe } from '../cavity/recipe.ts';
 import type { Typodont } from '../typodont.ts';
 import { boxTruth } from './box-truth.ts';
+import { edgeAt } from './edge-at.ts';
 import { fineSurface } from './fine.ts';
+import { stepTruth } from './step-truth.ts';
 import type { Tell, Truth } from './truth.ts';
 
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
@@ -22,10 +25,10 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
     if (Number.isFinite(value)) out.push({ name, zone, stat, unit, value });
   };
   if (parts.occlusal && r.occlusal) {
-    pulpal(t, parts, tell);
+    pulpal(t, parts, r.axiopulpal, tell);
     const slope = Math.hypot(Math.tan((r.occlusal.tiltMesial * Math.PI) / 180), Math.tan((r.occlusal.tiltFacial * Math.PI) / 180));
     if (r.occlusal.dish === 0) cuspPlane(t, r.occlusal, tell);
-    dentine(t, parts, tell);
+    dentine(t, parts, r.axiopulpal, tell);
     if (r.occlusal.dish === 0) tell('floor.pulpal.tilt', null, 'value', 'deg', (Math.atan(slope) * 180) / Math.PI);
     walls(
       t,
@@ -35,7 +38,8 @@ export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
     );
     outline(t, parts, r, tell);
   }
-  boxTruth(t, r, parts, tell);
+  boxTruth(t, r, parts, levelOf(parts, r.axiopulpal), tell);
+  stepTruth(t, parts, tell);
   return out;
 }
 
@@ -54,12 +58,21 @@ function cuspPlane(t: Typodont, o: NonNullable<CavityRecipe['occlusal']>, tell: 
   tell('floor.cusps', null, 'value', 'deg', (Math.acos(Math.min(1, across)) * 180) / Math.PI);
 }
 
+/** Height of the plane that lies in the pulpal floor, a hollow one's too. */
+function levelOf(parts: CavityParts, bevel: number): ((x: number, y: number) => number) | null {
+  const { occlusal: floor } = parts;
+  const plane = floor && planeOf(floorPlaces(parts, bevel, 0.12).map(([x, y]): Vec3 => [x, y, floor.floor(x, y)]));
+  if (!plane) return null;
+  const { centre, normal } = plane;
+  return (x, y) => centre[2] - ((x - centre[0]) * normal[0] + (y - centre[1]) * normal[1]) / normal[2];
+}
+
 /** How far the floor lies inside the dentine's own solid. */
-function dentine(t: Typodont, parts: CavityParts, tell: Tell): void {
+function dentine(t: Typodont, parts: CavityParts, bevel: number, tell: Tell): void {
   const solid = dentineSolid(t.target);
   const surface = makeSurface(makeMesh('tooth', solid.positions, solid.triangles));
   const l = parts.occlusal as Loft;
-  const depths = floorPlaces(parts, 0.12).map(([x, y]) => -(signedDistance(surface, x, y, l.floor(x, y)) as number));
+  const depths = floorPlaces(parts, bevel, 0.12).map(([x, y]) => -(signedDistance(surface, x, y, l.floor(x, y)) as number));
   const [p05, median] = weightedQuantiles(
     depths,
     depths.map(() => 1),
@@ -69,21 +82,22 @@ function dentine(t: Typodont, parts: CavityParts, tell: Tell): void {
   tell('floor.dentine', null, 'median', 'mm', median);
 }
 
-/** A grid of places inside the floor's plan, away from boxes. */
-function floorPlaces(parts: CavityParts, step: number): [number, number][] {
+/** A grid of places inside the floor's plan, away from boxes and from the bevels of their axiopulpal line angles. */
+function floorPlaces(parts: CavityParts, bevel: number, step: number): [number, number][] {
   const l = parts.occlusal as Loft;
   const out: [number, number][] = [];
+  const off = 0.1 + bevel / Math.SQRT2;
   const limit = (x: number, y: number): boolean =>
-    parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - 0.1 : x > b.axialX(y) + 0.1));
+    parts.boxes.every((b) => (b.recipe.side === 'mesial' ? x < b.axialX(y) - off : x > b.axialX(y) + off));
   for (let x = -6; x <= 6; x += step)
     for (let y = -6; y <= 6; y += step) if (insidePlan(l, x, y, l.radius) && limit(x, y)) out.push([x, y]);
   return out;
 }
 
 /** Floor depth on a fine grid. */
-function pulpal(t: Typodont, parts: CavityParts, tell: Tell): void {
+function pulpal(t: Typodont, parts: CavityParts, bevel: number, tell: Tell): void {
   const l = parts.occlusal as Loft;
-  const depths = floorPlaces(parts, 0.06).map(([x, y]) => surfaceZ(t.target, x, y) - l.floor(x, y));
+  const depths = floorPlaces(parts, bevel, 0.06).map(([x, y]) => surfaceZ(t.target, x, y) - l.floor(x, y));
   const [p05, median, p95] = weightedQuantiles(
     depths,
     depths.map(() => 1),
@@ -125,19 +139,6 @@ function walls(t: Typodont, l: Loft, open: readonly string[], tell: Tell): void 
     });
     if (weight) tell('wall.angle', side, 'mean', 'deg', sum / weight);
   }
-}
-
-/** Where the wall at plan corner `i` leaves the tooth. */
-function edgeAt(t: Typodont, l: Loft, i: number): Vec3 {
-  let lo = l.radius;
-  let hi = l.top - l.floor(l.plan[i].x, l.plan[i].y);
-  for (let k = 0; k < 40; k++) {
-    const m = (lo + hi) / 2;
-    const p = wallPoint(l, i, m);
-    if (t.target.inside(p[0], p[1], p[2]) > 0) lo = m;
-    else hi = m;
-  }
-  return wallPoint(l, i, lo);
 }
 
 function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): void {

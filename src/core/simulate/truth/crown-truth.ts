@@ -1,16 +1,19 @@
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
-import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
+import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
 import { PolarCurve } from '../polar-curve.ts';
 import type { Typodont } from '../typodont.ts';
 import { archTruth } from './arch-truth.ts';
+import { biteTruth, type Opposing } from './bite-truth.ts';
+import { cutSurface, isOcclusal, type Quad } from './cut-surface.ts';
 import { fineSurface } from './fine.ts';
 import { incisalTruth } from './incisal-truth.ts';
 import { directionOf, leanTowards, truePath } from './insertion-truth.ts';
+import { sightTruth } from './sight-truth.ts';
 import type { Sample, Truth } from './truth.ts';
 
 /** Azimuths of a truth, half a degree apart: four per half plane of the measure. */
@@ -63,8 +66,8 @@ function wallsOf(t: Typodont, envelope: CrownEnvelope) {
 /** True path of insertion of a crown, unit vector in the construction frame. */
 export const crownPath = (t: Typodont, envelope: CrownEnvelope): Vec3 => directionOf(wallsOf(t, envelope).draw);
 
-/** True values of every reading that a crown recipe determines, from the construction's own curves and formulas. */
-export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
+/** True values of every reading that a crown recipe determines, from the construction's own curves and formulas; of its bite where the opposing teeth are given. */
+export function crownTruth(t: Typodont, envelope: CrownEnvelope, opposing: Opposing | null = null): Truth[] {
   const { origin, place, profiles, foot, azimuths, lean, draw } = wallsOf(t, envelope);
   const finish = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.finish[0], p.finish[1])));
   const top = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.edge[0], p.edge[1])));
@@ -127,6 +130,8 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope): Truth[] {
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   const quads = cutSurface(envelope, origin, { finish, top });
   out.push(...reductionTruth(t, origin, quads));
+  out.push(sightTruth(origin, finish, quads, directionOf(draw)));
+  if (opposing) out.push(...biteTruth(t, opposing, origin, profiles, quads));
   out.push(...archTruth(t, envelope, origin, finish, quads.filter(isOcclusal)));
   out.push(
     ...incisalTruth(
@@ -243,46 +248,6 @@ function reductionTruth(t: Typodont, o: Vec3, quads: readonly Quad[]): Truth[] {
         `${side} ${third}`,
         here.filter((q) => q.share >= from && q.share < to),
       );
-  }
-  return out;
-}
-
-/** Whether a place belongs to the occlusal surface. */
-const isOcclusal = (q: Quad): boolean => q.up > 0.5 && q.share > 0.5;
-
-interface Quad extends Sample {
-  /** Cosine between its normal and the long axis. */
-  readonly up: number;
-  /** Height along the side: 0 at the finish line, 1 at the occlusoaxial edge. */
-  readonly share: number;
-  /** Above the place where the margin floor has run into the straight wall; below it lies the margin. */
-  readonly overFoot: boolean;
-}
-
-/** The cut surface above the finish line in small quadrilaterals, straight from the profiles. */
-function cutSurface(e: CrownEnvelope, o: Vec3, c: { finish: PolarCurve; top: PolarCurve }): Quad[] {
-  const n = 300;
-  const feet: number[] = [];
-  const rows = Array.from({ length: n }, (_, k) => {
-    const phi = (2 * Math.PI * k) / n;
-    const p = e.profile(phi);
-    feet.push(p.wallFoot);
-    return p.line.filter(([r]) => r <= p.finish[0] + 1e-9).map(([r, z]): Vec3 => [r * Math.sin(phi), r * Math.cos(phi), z]);
-  });
-  const out: Quad[] = [];
-  for (let k = 0; k < n; k++) {
-    const a = rows[k];
-    const b = rows[(k + 1) % n];
-    for (let i = 0; i + 1 < Math.min(a.length, b.length); i++) {
-      const m = cross(sub(b[i + 1], a[i]), sub(a[i + 1], b[i]));
-      const area = Math.hypot(...m) / 2;
-      if (!(area > 0)) continue;
-      const p = byAxis((d) => (a[i][d] + a[i + 1][d] + b[i][d] + b[i + 1][d]) / 4);
-      const azimuth = azimuthOf(p[0] - o[0], p[1] - o[1]);
-      const foot = c.finish.at(azimuth).z + o[2];
-      const top = c.top.at(azimuth).z + o[2];
-      out.push({ p, weight: area, up: Math.abs(m[2]) / (2 * area), share: (p[2] - foot) / (top - foot), overFoot: p[2] >= feet[k] });
-    }
   }
   return out;
 }

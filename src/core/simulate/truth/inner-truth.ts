@@ -84,7 +84,7 @@ function cutOf(t: Typodont, p: Preparation): Cut | null {
   }
   if (p.kind === 'cavity') {
     const parts = cavityParts(t, p);
-    const solids = [...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)].map(loftSolid);
+    const solids = [...[...(parts.occlusal ? [parts.occlusal] : []), ...parts.boxes.map((b) => b.loft)].map(loftSolid), ...parts.bevels];
     const surfaces = solids.map(surfaceOf);
     return { solids, standing: (x, y, z) => Math.min(...surfaces.map((s) => signedDistance(s, x, y, z) as number)) };
   }
