@@ -5,7 +5,7 @@ import type { Plan, PlannedStep } from '#core/plan/plan.ts';
 import type { PlannedReading } from '#core/plan/planned-reading.ts';
 import type { Duty, PlanChoices } from '#core/plan/steps.ts';
 import type { Warning } from '#core/plan/warnings.ts';
-import { capital, readingWords } from './readings.ts';
+import { capital, readingWords, valueWords } from './readings.ts';
 
 const DUTY: Readonly<Record<Duty, string>> = {
   groove: 'depth cuts',
@@ -54,7 +54,9 @@ export const figureOf = (r: Pick<PlannedReading, 'unit'>, v: number): string =>
 
 /** What should be read after a step, with what the hand adds. */
 export const expectedWords = (r: PlannedReading): string =>
-  `${capital(readingWords(r.reading, r.zone, r.stat))}: ${figureOf(r, r.expected)} ± ${r.unit === 'deg' ? degrees(2 * r.hand) : (2 * r.hand).toFixed(2)}`;
+  `${capital(readingWords(r.reading, r.zone, r.stat))}: ${
+    r.unit === 'deg' ? `${degrees(r.expected)} ± ${degrees(2 * r.hand)}` : valueWords(r.expected, 2 * r.hand, r.unit)
+  }`;
 
 /** How deep a cutter is sunk, in mm and as a share of itself. */
 export function sunkWords(s: Pick<PlannedStep, 'depth' | 'share' | 'shareOf'>): string | null {
