@@ -44,7 +44,7 @@ beforeAll(async () => {
     }
   };
   Object.assign(school.app, { children: { limits: FILE_LIMITS, run } });
-  const { description, meshes } = new Workshop('16', 12, await solidKernel(), { name: 'x', caries: null }).master;
+  const { description, meshes } = new Workshop('16', 12, await solidKernel(), { name: 'x', caries: null, detail: 0.6 }).master;
   // A tenth of the size of millimetres: the file is in centimetres.
   const mesh = meshes.arch.mesh;
   arch = writeStl(

@@ -29,7 +29,7 @@ let school: School;
 let master: Master;
 beforeAll(async () => {
   school = await openSchool();
-  const made = new Workshop('16', 12, await solidKernel(), { name: 'x', caries: null }).master;
+  const made = new Workshop('16', 12, await solidKernel(), { name: 'x', caries: null, detail: 0.6 }).master;
   master = prepareMaster(made.description, made.meshes);
   const run = (task: Parameters<typeof planTask>[0]) => planTask(task, master);
   Object.assign(school.app, { children: { limits: school.app.children.limits, run } });

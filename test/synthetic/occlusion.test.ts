@@ -14,7 +14,7 @@ import { facialBite } from '../helpers/bite.ts';
 const cases: Record<string, SimulatedMaster> = {};
 beforeAll(async () => {
   const kernel = await solidKernel();
-  for (const tooth of ['46', '24']) cases[tooth] = new Workshop(tooth, 5, kernel, { name: 'x' }).master;
+  for (const tooth of ['46', '24']) cases[tooth] = new Workshop(tooth, 5, kernel, { name: 'x', detail: 0.6 }).master;
 });
 
 const moved: Matrix = multiply(fromTranslation([31, -12, 6]), multiply(fromRotation([1, 0.4, 0.2], 1.9), fromRotation([0, 0, 1], 0.7)));

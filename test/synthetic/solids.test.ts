@@ -53,7 +53,7 @@ describe('what cutters leave or take', () => {
 describe('prepared teeth', () => {
   let shop: Workshop;
   beforeAll(async () => {
-    shop = new Workshop('46', 4, await solidKernel());
+    shop = new Workshop('46', 4, await solidKernel(), { detail: 0.6 });
   });
   it.each<[string, Preparation]>([
     ['a crown with a shell left at its contact', { ...CLEAN_CROWN, shell: { side: 'distal', thickness: 0.3 } }],

@@ -124,7 +124,7 @@ describe('what an arch is like', () => {
 
 const made = new Map<string, SimulatedMaster>();
 async function masterOf(tooth: string): Promise<SimulatedMaster> {
-  const m = made.get(tooth) ?? new Workshop(tooth, 31, await solidKernel(), { name: tooth, caries: null }).master;
+  const m = made.get(tooth) ?? new Workshop(tooth, 31, await solidKernel(), { name: tooth, caries: null, detail: 0.6 }).master;
   made.set(tooth, m);
   return m;
 }

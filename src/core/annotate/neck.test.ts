@@ -19,7 +19,7 @@ describe('an arch scanned with 0.02 mm of noise at each point', () => {
   let master: SimulatedMaster;
   let touched: Vec3;
   beforeAll(async () => {
-    master = new Workshop('24', 31, await solidKernel(), { name: 'x', caries: null }).master;
+    master = new Workshop('24', 31, await solidKernel(), { name: 'x', caries: null, detail: 0.7 }).master;
     const { description: d, meshes } = master;
     crown = { ...meshes.arch, axis: d.axis, mesial: d.mesial, facial: d.facial, marks: d };
     touched = [0, 1, 2].map((k) => d.cusps.reduce((s, c) => s + c.at[k], 0) / d.cusps.length) as [number, number, number];

@@ -83,7 +83,8 @@ function likelyUnit(longest: number): { factor: number; name: string } | null {
 export function readScan(bytes: Uint8Array, options: { unitFactor?: number; checkSize?: boolean; limits?: FileLimits } = {}): Scan {
   const soup = readSoup(bytes, options.limits);
   const factor = options.unitFactor ?? 1;
-  const positions = factor === 1 ? soup.positions : soup.positions.map((v) => v * factor);
+  // In single precision, as meshes are written: corners that are two points now are two when what was written is read again.
+  const positions = soup.positions.map((v) => Math.fround(v * factor));
   for (let i = 0; i < positions.length; i++)
     if (!Number.isFinite(positions[i]))
       throw new Fault('scan.nan', {

@@ -57,5 +57,21 @@ describe('joining the corners of a soup', () => {
     expect(w.positions.length / 3).toBeLessThanOrEqual(10_000);
     for (let i = 0; i < 10_000; i++) expect(w.vertexOf[i]).toBe(w.vertexOf[i + 10_000]);
   });
+  it('done again it changes nothing, once coordinates are in single precision', () => {
+    const random = seeded(5);
+    // Pairs a tenth to twice the grid's step apart: some lie in one cell, some in two.
+    const soup = Float64Array.from(
+      Array.from({ length: 3000 }, () => {
+        const at = [0, 1, 2].map(() => 60 * random.next() - 30);
+        const step = WELD_GRID_MM * (0.1 + 1.9 * random.next());
+        return [...at, at[0] + step, at[1], at[2], at[0], at[1] + 1, at[2]];
+      }).flat(),
+      Math.fround,
+    );
+    const once = weld(soup, null);
+    const again = weld(Float64Array.from(once.positions, Math.fround), once.triangles);
+    expect(again.positions).toHaveLength(once.positions.length);
+    expect([...again.triangles]).toEqual([...once.triangles]);
+  });
   it('nothing is nothing', () => expect(weld(new Float64Array(0), null).triangles).toHaveLength(0));
 });

@@ -71,9 +71,10 @@ const FACETS: ReadonlyMap<number, number> = new Map([
 /** Facets round an opposing tooth: clearance needs its surface, not its detail. */
 const OPPOSING_FACETS = 32;
 
-export function typodontBodies(t: Typodont, kernel: SolidKernel, opposing = false): Bodies {
+/** `detail`: share of the usual facets. */
+export function typodontBodies(t: Typodont, kernel: SolidKernel, { opposing = false, detail = 1 } = {}): Bodies {
   const labelOf = new Map<number, number>();
-  const facets = (part: number): number => Math.min(FACETS.get(part) ?? 36, opposing ? OPPOSING_FACETS : Infinity);
+  const facets = (part: number): number => Math.round(detail * Math.min(FACETS.get(part) ?? 36, opposing ? OPPOSING_FACETS : Infinity));
   const parts = [
     ...t.teeth.map((q) => ({ part: q.part, body: kernel.make(toothSolid(q, facets(q.part))) })),
     { part: PART.gingiva, body: kernel.make(gingivaSolid(t)) },

@@ -36,6 +36,8 @@ export interface MasterOptions {
   readonly name?: string;
   readonly caries?: CariesRecipe | null;
   readonly arch?: ArchExtent;
+  /** Share of the usual facets, for trials that look at places and not at surfaces. */
+  readonly detail?: number;
 }
 
 export function masterFrom(
@@ -44,11 +46,11 @@ export function masterFrom(
   opposing: ReturnType<typeof opposingOf>,
   seed: number,
   kernel: SolidKernel,
-  { name, caries }: MasterOptions,
+  { name, caries, detail = 1 }: MasterOptions,
 ): SimulatedMaster {
   const { tooth } = t.target;
   const arch = joined(bodies, kernel);
-  const other = typodontBodies(opposing.typodont, kernel, true);
+  const other = typodontBodies(opposing.typodont, kernel, { opposing: true, detail });
   const otherMesh = joined(other, kernel);
   for (const p of other.parts) p.body.delete();
   const frame = fileFrame(tooth);

@@ -64,7 +64,7 @@ export class Workshop {
     private readonly options: MasterOptions = {},
   ) {
     this.typodont = makeTypodont(tooth, seed, options.arch);
-    this.bodies = typodontBodies(this.typodont, kernel);
+    this.bodies = typodontBodies(this.typodont, kernel, { detail: options.detail ?? 1 });
     this.opposing = opposingOf(this.typodont, seed, options.arch);
     this.master = masterFrom(this.typodont, this.bodies, this.opposing, seed, kernel, options);
   }
