@@ -9,7 +9,7 @@ import { Workshop } from '#core/simulate/simulate.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 
 const kernel = await solidKernel();
-const scan = { ...defaultRecipe('16', 1).scan, triangles: 80_000 };
+const scan = { ...defaultRecipe('16', 1).scan, triangles: 50_000 };
 const NO_DAMAGE = { mesial: 0, distal: 0 };
 
 const workshop = new Workshop('16', 5, kernel);

@@ -18,8 +18,6 @@ const FAR = 6;
 /** Shares of the scan's noise, and of what averaging blunts, that reach the least of many distances. */
 const NOISE = 0.6;
 const BLUNTED = 0.6;
-/** Share of what a zone's own end leaves open, as a standard uncertainty. */
-const OPEN = 0.7;
 
 /**
  * Clearance to the opposing arch over each occlusal zone: in occlusion, along the lateral excursions to both sides, and in
@@ -71,7 +69,7 @@ function zoneClearance(c: CrownContext, name: string, z: OcclusalZone | LingualZ
         alignment.pointError,
         NOISE * alignment.noise,
         BLUNTED * c.blunted[best.v],
-        OPEN * open,
+        open,
         border / 2,
         methodUncertainty(name, 'min'),
       ),

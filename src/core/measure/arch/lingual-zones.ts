@@ -37,7 +37,8 @@ export function lingualZones(c: CrownContext): LingualZone[] {
   const p = mesh.positions;
   let top = Number.NEGATIVE_INFINITY;
   for (let v = 0; v < prepared.length; v++) if (prepared[v]) top = Math.max(top, p[3 * v + 2]);
-  const end = walls.length ? median(walls.map((w) => w.corner)) : null;
+  // Half way between the last of the wall and the corner that it would have without a rounding: hollows begin at the one or at the other.
+  const end = walls.length ? median(walls.map((w) => (w.corner + w.last) / 2)) : null;
   // Where a wall turns into a hollow there is no one end to it.
   const unsure = walls.length ? median(walls.map((w) => Math.abs(w.corner - w.last))) : 0;
   return zones.map(({ zone, arc }): LingualZone => {
