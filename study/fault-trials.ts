@@ -29,6 +29,10 @@ export const BENCHES: Readonly<Record<string, { teeth: readonly string[]; prepar
   anterior: { teeth: ['11', '33'], preparation: ANTERIOR_CERAMIC },
   upper: { teeth: ['16', '26'], preparation: { ...CLASS_II, occlusal: { ...OCCLUSAL, distal: 0.05 } } },
   cavity: { teeth: ['36', '16'], preparation: CLASS_II, caries: DECAY },
+  inlay: {
+    teeth: ['36', '46'],
+    preparation: { ...CLASS_II, boxes: CLASS_II.boxes.map((b) => ({ ...b, bevel: { along: 0.6, angle: 40 } })) },
+  },
   // A box that stands well clear of its neighbour, so that there is something to lose.
   open: { teeth: ['36', '16'], preparation: { ...CLASS_II, boxes: CLASS_II.boxes.map((b) => ({ ...b, width: 4.6 })) } },
 };
@@ -66,6 +70,8 @@ export const TRIALS: readonly Trial[] = [
   { fault: 'sharp-axiopulpal', on: 'cavity', sizes: [0.1, 0.2, 0.3], reading: 'axiopulpal.bevel', zone: 'box mesial', stat: 'value' },
   { fault: 'closed-contact', on: 'open', sizes: [0.2, 0.4, 0.8], reading: 'box.clearance.facial', zone: 'box mesial', stat: 'min' },
   { fault: 'gingival-contact', on: 'cavity', sizes: [0.2, 0.5, 1], reading: 'box.clearance.gingival', zone: 'box mesial', stat: 'min' },
+  { fault: 'rough-walls', on: 'cavity', sizes: [0.01, 0.02, 0.04], reading: 'wall.rough', zone: null, stat: 'median' },
+  { fault: 'bevel-narrow', on: 'inlay', sizes: [0.1, 0.2, 0.35], reading: 'bevel.gingival.width', zone: 'box mesial', stat: 'value' },
   {
     fault: 'shallow-axial',
     on: 'cavity',

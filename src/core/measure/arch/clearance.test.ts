@@ -62,7 +62,7 @@ describe('clearance to a level arch', () => {
     );
     expect(r.value).toBeCloseTo(4.45, 6);
     // What the next point is nearer by, 0.1 mm, is open.
-    expect(r.U).toBeGreaterThanOrEqual(0.1);
+    expect(r.U as number).toBeGreaterThanOrEqual(0.1);
   });
   it('of a finer scan of the same slope is surer', () => {
     const at = (step: number) =>
@@ -73,7 +73,7 @@ describe('clearance to a level arch', () => {
         ),
         'clearance.static',
       );
-    expect(at(0.1).U).toBeLessThan(at(0.3).U);
+    expect(at(0.1).U as number).toBeLessThan(at(0.3).U as number);
     expect(Math.abs((at(0.1).value as number) - (5 - 0.525))).toBeLessThan(0.03);
   });
   it('of a tip inside its zone does not depend on where the zone ends', () => {

@@ -14,6 +14,10 @@ const inBox = (c: Cavity, side: string, make: (b: Cavity['boxes'][number]) => Pa
   return { ...c, boxes: c.boxes.map((b) => (b.side === side ? { ...b, ...make(b) } : b)) };
 };
 
+/** mm from wave to wave of a chattering cutter, and the narrowest bevel that is still cut. */
+const CHATTER_MM = 0.5;
+const LEAST_BEVEL_MM = 0.1;
+
 /** Faults of a cavity, and of an onlay's inside. */
 export const CAVITY_FAULTS = {
   'dished-floor': cavityFault({ words: 'pulpal floor dished', unit: 'mm', at: '', make: (c, size) => onFloor(c, () => ({ dish: size })) }),
@@ -115,5 +119,21 @@ export const CAVITY_FAULTS = {
     unit: 'deg',
     at: 'mesial',
     make: (c, size, at) => inBox(c, at, (b) => ({ facial: b.facial - size, lingual: b.lingual + size })),
+  }),
+  'rough-walls': cavityFault({
+    words: 'walls left rough by a chattering cutter',
+    unit: 'mm',
+    at: '',
+    make: (c, size) => ({ ...c, chatter: { height: size, length: CHATTER_MM } }),
+  }),
+  'bevel-narrow': cavityFault({
+    words: 'gingival bevel too narrow',
+    unit: 'mm',
+    at: 'mesial',
+    make: (c, size, at) =>
+      inBox(c, at, ({ bevel }) => {
+        if (!bevel) throw new RangeError(`the ${at} box has no gingival bevel for this fault`);
+        return { bevel: { ...bevel, along: Math.max(LEAST_BEVEL_MM, bevel.along - size) } };
+      }),
   }),
 } as const;

@@ -184,7 +184,16 @@ describe('faults of cavities', () => {
     ['gingival-contact', 1, (c: typeof II) => c.boxes[0].overGingiva, 1.7],
     ['shallow-axial', 0.5, (c: typeof II) => c.boxes[0].axialDepth, 0.8],
     ['sharp-axiopulpal', 0.3, (c: typeof II) => c.axiopulpal, 0],
+    ['rough-walls', 0.03, (c: typeof II) => c.chatter?.height, 0.03],
   ] as const)('%s of %s', (fault, size, of, expected) => expect(of(cavity({ fault, size }))).toBeCloseTo(expected));
+  it('a gingival bevel gets narrower, but is not left out', () => {
+    const bevelled = cleanClassII('mesial', { bevel: { along: 0.6, angle: 40 } });
+    const along = (size: number) => {
+      const p = spoil(bevelled, { fault: 'bevel-narrow', size }).preparation;
+      return p.kind === 'cavity' && p.boxes[0].bevel?.along;
+    };
+    expect([along(0.2), along(3)]).toEqual([expect.closeTo(0.4), 0.1]);
+  });
   it('a bevel takes the corner between pulpal floor and axial wall, and a sharp one is not cut', () => {
     expect(cavityParts(t, II).bevels).toHaveLength(1);
     expect(cavityParts(t, cavity({ fault: 'sharp-axiopulpal', size: 1 })).bevels).toHaveLength(0);
@@ -200,6 +209,7 @@ describe('where faults do not fit', () => {
     ['a place that is no sector', CLEAN_CROWN, { fault: 'lip', size: 0.2, at: 'upstairs' }],
     ['a crown has no bevel to leave out', CLEAN_CROWN, { fault: 'functional-bevel', size: 1 }],
     ['a contact on the facial side', CLEAN_CROWN, { fault: 'contact-left', size: 0.3, at: 'facial' }],
+    ['a box without a bevel has none to be narrow', cleanClassII('mesial'), { fault: 'bevel-narrow', size: 0.2 }],
     ['a Class I is on no wrong surface', CLEAN_CLASS_I, { fault: 'wrong-surface', size: 1 }],
     ['a side without a neighbour', CLEAN_CROWN, { fault: 'neighbour', size: 0.2, at: 'facial' }],
   ])('%s', (_, preparation, fault) => expect(() => spoil(preparation, fault)).toThrow(RangeError));
