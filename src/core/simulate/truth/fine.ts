@@ -6,11 +6,11 @@ import type { PlacedTooth } from '../typodont.ts';
 const meshes = new WeakMap<PlacedTooth, Mesh<'tooth'>>();
 const surfaces = new WeakMap<PlacedTooth, Surface>();
 
-/** A tooth's formula tessellated far finer than any scan (its facets lie within 2 µm of it), alone; made once for each tooth. */
+/** A tooth's formula tessellated far finer than any scan (its facets lie within 3 µm of it), alone; made once for each tooth. */
 export function fineMesh(t: PlacedTooth): Mesh<'tooth'> {
   let m = meshes.get(t);
   if (!m) {
-    const solid = toothSolid(t, 80);
+    const solid = toothSolid(t, 64);
     m = makeMesh('tooth', solid.positions, solid.triangles);
     meshes.set(t, m);
   }
