@@ -7,6 +7,7 @@ import { CriterionLine } from '../../src/islands/bench/CriterionLine.tsx';
 import type { LineProps } from '../../src/islands/bench/lines.ts';
 import { Stages } from '../../src/islands/bench/Stages.tsx';
 import { wordsOf } from '../helpers/markup.ts';
+import { LEVEL_WORDS, targetView } from '../helpers/views.ts';
 
 const nothing = () => undefined;
 
@@ -91,30 +92,7 @@ describe('steps that were scanned on the way', () => {
   });
 });
 
-const target = (change: Partial<TargetView> = {}): TargetView =>
-  ({
-    reading: 'margin.width',
-    zone: 'mesial',
-    stat: 'median',
-    unit: 'mm',
-    value: 0.62,
-    U: 0.04,
-    reason: null,
-    along: null,
-    methods: ['probe', 'eye'],
-    hand: null,
-    onlyByHand: false,
-    scanned: null,
-    coverage: 1,
-    azimuth: 90,
-    point: [4, 0, 1],
-    lo: 0.4,
-    hi: 0.8,
-    verdict: 'inside',
-    deciding: true,
-    repair: null,
-    ...change,
-  }) as TargetView;
+const target = (change: Partial<TargetView> = {}): TargetView => targetView({ deciding: true, ...change });
 const criterion = (change: Partial<CriterionView> = {}): CriterionView => ({
   id: 'width',
   title: 'Margin width',
@@ -137,7 +115,6 @@ const criterion = (change: Partial<CriterionView> = {}): CriterionView => ({
   asks: null,
   ...change,
 });
-const LEVELS = ['not yet', 'marginal', 'sound', 'secure'].map((word, level) => ({ level, word }));
 
 describe('a criterion’s line', () => {
   const line = (change: Partial<CriterionView> = {}, more: Partial<LineProps> = {}): string =>
@@ -145,7 +122,7 @@ describe('a criterion’s line', () => {
       <CriterionLine
         c={criterion(change)}
         index={2}
-        score={{ levels: LEVELS } as unknown as LineProps['score']}
+        score={{ levels: LEVEL_WORDS } as unknown as LineProps['score']}
         focus={-1}
         asking={null}
         canGrade
@@ -225,7 +202,7 @@ describe('a criterion’s line', () => {
   it('asks for the reason of a level that the measurement does not give', () =>
     expect(words({}, { focus: 2, asking: { level: 1, made: null } })).toContain('Why “marginal” and not “secure”?'));
   it('a question has its own words for its levels', () => {
-    const asks = { question: 'Is the outline smooth?', words: LEVELS.map((l) => ({ ...l, word: `${l.word}, by eye` })) };
+    const asks = { question: 'Is the outline smooth?', words: LEVEL_WORDS.map((l) => ({ ...l, word: `${l.word}, by eye` })) };
     const text = words(
       { targets: [], asks: asks as unknown as CriterionView['asks'], computed: null, level: 2, decidedBy: 'person' },
       { focus: 2 },

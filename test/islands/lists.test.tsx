@@ -8,42 +8,20 @@ import { ITEMS, type State } from '../../src/islands/masters/state.ts';
 import { Filters } from '../../src/islands/tray/Filters.tsx';
 import { TrayTable } from '../../src/islands/tray/TrayTable.tsx';
 import { wordsOf } from '../helpers/markup.ts';
+import { trayRow } from '../helpers/views.ts';
 
 const nothing = () => undefined;
 const row = (id: number, change: Partial<TrayRow> = {}): TrayRow =>
-  ({
+  trayRow({
     scan_id: id,
     attempt_id: id,
-    number: 1,
     student_id: `h${id}`,
     student_name: `Student ${id}`,
-    bench: null,
-    file_name: 'a.stl',
-    version: 1,
-    step: 'final',
-    state: 'measured',
     word: 'ready',
-    progress: null,
-    fault: null,
-    fault_code: null,
-    measurement_id: 1,
     picture: null,
-    grader_id: null,
-    grader_name: null,
-    grade_total: null,
-    grade_passed: null,
-    released: false,
-    changed: false,
-    counts: { inside: 15, close: 0, outside: 0, none: 0 },
-    critical: 0,
-    total: 100,
-    passed: true,
-    range: [100, 100],
     open: 0,
-    failures: [],
-    seen: 'x',
     ...change,
-  }) as TrayRow;
+  });
 
 describe('the table of a sitting', () => {
   const table = (rows: readonly TrayRow[], more: { shown?: readonly TrayRow[]; chosen?: number[]; grades?: boolean } = {}): string =>

@@ -5,31 +5,9 @@ import type { SelfForm as Form, OwnQuestion, WorkView } from '#contract/work.ts'
 import { Result } from '../../src/islands/work/Result.tsx';
 import { SelfForm } from '../../src/islands/work/SelfForm.tsx';
 import { wordsOf } from '../helpers/markup.ts';
+import { LEVEL_WORDS, targetView } from '../helpers/views.ts';
 
-const WORDS = ['not yet', 'marginal', 'sound', 'secure'].map((word, level) => ({ level, word }));
-const target = (change: object) => ({
-  reading: 'margin.width',
-  zone: 'mesial',
-  stat: 'median',
-  unit: 'mm',
-  value: 0.25,
-  U: 0.04,
-  reason: null,
-  along: null,
-  methods: [],
-  hand: null,
-  onlyByHand: false,
-  scanned: null,
-  coverage: 1,
-  azimuth: 90,
-  point: [4, 0, 1],
-  lo: 0.4,
-  hi: 0.8,
-  verdict: 'outside',
-  deciding: true,
-  repair: null,
-  ...change,
-});
+const target = (verdict: 'inside' | 'outside') => targetView({ value: 0.25, verdict, deciding: true });
 const criterion = (id: string, title: string, lost: number, change: object = {}): CriterionView =>
   ({
     id,
@@ -49,7 +27,7 @@ const criterion = (id: string, title: string, lost: number, change: object = {})
     lost,
     provisional: 10 - lost,
     of: 10,
-    targets: [target({ verdict: lost > 0 ? 'outside' : 'inside' })],
+    targets: [target(lost > 0 ? 'outside' : 'inside')],
     asks: null,
     ...change,
   }) as unknown as CriterionView;
@@ -88,7 +66,7 @@ function result(
     practice: [],
     own: null,
     result: {
-      score: { criteria, critical: [], levels: WORDS },
+      score: { criteria, critical: [], levels: LEVEL_WORDS },
       measurement: more.scanned === false ? null : { display: '/api/attempts/12/display' },
       bands: {},
     },
@@ -149,7 +127,7 @@ describe('judging own work', () => {
     id,
     title: `Line ${id}`,
     why: '',
-    words: WORDS,
+    words: LEVEL_WORDS,
     byHand: null,
     ...change,
   });

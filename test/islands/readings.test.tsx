@@ -5,32 +5,9 @@ import type { CriterionView, TargetView } from '#contract/views.ts';
 import { Readings } from '../../src/islands/bench/Readings.tsx';
 import { Concerns } from '../../src/islands/cohort/Concerns.tsx';
 import { wordsOf } from '../helpers/markup.ts';
+import { targetView } from '../helpers/views.ts';
 
 const nothing = () => undefined;
-const target = (change: Partial<TargetView> = {}): TargetView =>
-  ({
-    reading: 'margin.width',
-    zone: 'mesial',
-    stat: 'median',
-    unit: 'mm',
-    value: 0.62,
-    U: 0.04,
-    reason: null,
-    along: null,
-    methods: ['probe', 'eye'],
-    hand: null,
-    onlyByHand: false,
-    scanned: null,
-    coverage: 1,
-    azimuth: 90,
-    point: [4, 0, 1],
-    lo: 0.4,
-    hi: 0.8,
-    verdict: 'inside',
-    deciding: false,
-    repair: null,
-    ...change,
-  }) as TargetView;
 const markup = (targets: readonly TargetView[], more: { canGrade?: boolean; numbered?: boolean; byHand?: string | null } = {}): string =>
   renderToStaticMarkup(
     <Readings
@@ -46,32 +23,32 @@ const markup = (targets: readonly TargetView[], more: { canGrade?: boolean; numb
 
 describe('a reading on the Bench', () => {
   it('shows what was read with its uncertainty, and the band that was wanted', () => {
-    const text = wordsOf(markup([target()]));
+    const text = wordsOf(markup([targetView()]));
     expect(text).toContain('mesial');
     expect(text).toContain('0.62 ± 0.04 mm');
     expect(text).toContain('0.4 to 0.8 mm');
   });
   it('that was refused says why, and is no figure', () => {
     const text = wordsOf(
-      markup([target({ value: null, U: null, reason: 'the scan does not show it', verdict: 'unread' as TargetView['verdict'] })]),
+      markup([targetView({ value: null, U: null, reason: 'the scan does not show it', verdict: 'unread' as TargetView['verdict'] })]),
     );
     expect(text).toContain('the scan does not show it');
     expect(text).not.toMatch(/\d\.\d+ ±/);
   });
   it('by hand stands as the interval that it is, with its instrument and the scan’s figure beside it', () => {
-    const text = wordsOf(markup([target({ hand: { method: 'probe', lo: 0.5, hi: 1 }, scanned: { value: 0.62, U: 0.04 } })]));
+    const text = wordsOf(markup([targetView({ hand: { method: 'probe', lo: 0.5, hi: 1 }, scanned: { value: 0.62, U: 0.04 } })]));
     expect(text).toContain('0.50 to 1.00 mm');
     expect(text).toContain('probe, scan 0.62 ± 0.04 mm');
   });
   it('can be taken by hand by whoever grades, where an instrument exists, and by nobody else', () => {
     const button = /aria-label="Read by hand/;
-    expect(markup([target()])).toMatch(button);
-    expect(markup([target()], { canGrade: false })).not.toMatch(button);
-    expect(markup([target({ methods: [] })])).not.toMatch(button);
-    expect(markup([target({ verdict: 'skipped' })])).not.toMatch(button);
+    expect(markup([targetView()])).toMatch(button);
+    expect(markup([targetView()], { canGrade: false })).not.toMatch(button);
+    expect(markup([targetView({ methods: [] })])).not.toMatch(button);
+    expect(markup([targetView({ verdict: 'skipped' })])).not.toMatch(button);
   });
   it('opens its form at its own place alone', () => {
-    const [mesial, distal] = [target(), target({ zone: 'distal', azimuth: 270 })];
+    const [mesial, distal] = [targetView(), targetView({ zone: 'distal', azimuth: 270 })];
     const closed = markup([mesial, distal]);
     const place = /data-reading="([^"]+)"/.exec(closed)?.[1] as string;
     const open = markup([mesial, distal], { byHand: place });
@@ -79,12 +56,12 @@ describe('a reading on the Bench', () => {
     expect(open.match(/aria-expanded="true"/g)).toHaveLength(1);
   });
   it('along an edge says how much of it is inside, and its worst place', () => {
-    const text = wordsOf(markup([target({ along: { inside: 0.83, worst: 0.31 }, verdict: 'outside', deciding: true })]));
+    const text = wordsOf(markup([targetView({ along: { inside: 0.83, worst: 0.31 }, verdict: 'outside', deciding: true })]));
     expect(text).toMatch(/83 ?%/);
     expect(text).toContain('0.31');
   });
   it('is numbered as on the tooth only where it has a place there', () => {
-    const text = wordsOf(markup([target(), target({ zone: 'distal', point: null })], { numbered: true }));
+    const text = wordsOf(markup([targetView(), targetView({ zone: 'distal', point: null })], { numbered: true }));
     expect(text).toMatch(/1 [a-z ,]*margin/);
     expect(text).not.toMatch(/2 [a-z ,]*margin/);
   });

@@ -4,39 +4,9 @@ import type { TrayRow } from '#contract/tray-view.ts';
 import { TRAY } from '#words/tray.ts';
 import { TrayLine } from '../../src/islands/tray/TrayLine.tsx';
 import { wordsOf } from '../helpers/markup.ts';
+import { trayRow } from '../helpers/views.ts';
 
-const ROW: TrayRow = {
-  scan_id: 7,
-  attempt_id: 12,
-  number: 1,
-  student_id: 'H04',
-  student_name: 'Dario Venn',
-  bench: 'B1-04',
-  file_name: 'H04_crown.stl',
-  version: 1,
-  step: 'final',
-  state: 'measured',
-  word: 'eye',
-  progress: null,
-  fault: null,
-  fault_code: null,
-  measurement_id: 3,
-  picture: 'abcdef0123456789',
-  grader_id: null,
-  grader_name: null,
-  grade_total: null,
-  grade_passed: null,
-  released: false,
-  changed: false,
-  counts: { inside: 13, close: 1, outside: 1, none: 0 },
-  critical: 0,
-  total: null,
-  passed: null,
-  range: [85, 96],
-  open: 1,
-  failures: [],
-  seen: 'x',
-};
+const ROW = trayRow();
 const STUDENTS = [
   { id: 'H04', name: 'Dario Venn' },
   { id: 'H05', name: 'Elin Thorsby' },
