@@ -170,7 +170,8 @@ export const INSIDE: readonly Entry[] = [
     hand: BY_PROBE,
     cutting: 'up',
     steps: FROM_BOX,
-    method: LENGTHS,
+    // The corners of a box are rounded, and its walls are read up to them.
+    method: method(0.025),
   }),
   entry('box.corners', 'inside angle of the box', 'deg', ['value'], ZONES.boxCorners, { steps: FROM_BOX, method: method(1.5) }),
   entry('box.parallel', 'angle between boxes, and to the path of insertion', 'deg', ['value'], ZONES.boxPairs, {

@@ -65,9 +65,9 @@ export const meanError = (a: CavityAnatomy, places: number): number =>
   outlineScatter(a) / Math.sqrt(Math.max(1, (places * OUTLINE_STEP) / 0.4));
 
 /**
- * Standard uncertainty (mm) of a distance from the outline's place `i` to another place, from a corner near it that the scan has rounded; 0 where the
- * outline does not turn, or was cut round.
- * @formula 0.6 of the way from the outline to where its arms (0.4 to 0.9 mm to either side) would meet, along the distance
+ * Standard uncertainty (mm) of a distance from the outline's place `i` to another place, from a corner near it that the scan has rounded, or a bend
+ * that averaging along the outline has flattened; 0 where the outline runs straight.
+ * @formula along the distance, the larger of 0.6 of the way from the outline to where its arms (0.4 to 0.9 mm to either side) would meet, and a third of the bend's height over ± 0.4 mm
  * @source own definition, docs/definitions.md
  */
 export function cornerError(a: CavityAnatomy, i: number, towards: Vec3): number {
@@ -75,7 +75,18 @@ export function cornerError(a: CavityAnatomy, i: number, towards: Vec3): number 
   let most = 0;
   const n = a.outline.length;
   for (let j = i - BESIDE; j <= i + BESIDE; j++) most = Math.max(most, Math.abs(dot(offCorner(a, (j + n) % n), way)));
-  return SHARE * most;
+  return Math.max(SHARE * most, Math.abs(dot(cutOff(a, i), way)));
+}
+
+/** Share of a bend's height over ± 0.4 mm that averaging over 0.8 mm takes off it: (0.8² ÷ 24) ÷ (0.4² ÷ 2). */
+const AVERAGED = 1 / 3;
+
+/** What averaging along the outline takes off a bend at a place, mm. */
+function cutOff(a: CavityAnatomy, i: number): Vec3 {
+  const n = a.outline.length;
+  if (n < 3 * ARM[1]) return NONE;
+  const [p, q] = [a.outline[(i - ARM[0] + n) % n].p, a.outline[(i + ARM[0]) % n].p];
+  return byAxis((k) => AVERAGED * (a.outline[i].p[k] - (p[k] + q[k]) / 2));
 }
 
 const angleOf = (cosine: number): number => toDegrees(Math.acos(Math.max(-1, Math.min(1, cosine))));
