@@ -104,10 +104,16 @@ describe('a corner that a scan has rounded', () => {
     const middle = Math.round(arc / 2);
     return outline([...places.slice(middle), ...places.slice(0, middle)]);
   };
-  it('is uncertain by a share of what an arc of that radius takes off it', () =>
-    // r (√2 − 1) along the diagonal; 0.6 of it is the standard uncertainty.
-    within(cornerError(square(0.2), 0, [6, 6, 0]), 0.6 * 0.2 * (Math.SQRT2 - 1), 0.02));
+  it('is uncertain by what averaging over it takes off a bend so tight', () => {
+    // Seen along the diagonal the places 0.4 mm to either side lie (0.4 − π r / 4 + r) ÷ √2 from the corner of the sides, the arc's middle r (√2 − 1).
+    const r = 0.2;
+    const height = (0.4 - (Math.PI * r) / 4 + r) / Math.SQRT2 - r * (Math.SQRT2 - 1);
+    within(cornerError(square(r), 0, [6, 6, 0]), height / 3, 0.02);
+    // More than six tenths of what the arc itself takes off the corner.
+    expect(height / 3).toBeGreaterThan(0.6 * r * (Math.SQRT2 - 1));
+  });
   it('does not matter across the distance', () => expect(cornerError(square(0.2), 0, [6, 0, 0])).toBeLessThan(0.6 * 0.2));
-  it('was cut round where the arc is larger', () => expect(cornerError(square(2.5), 0, [6, 6, 0])).toBe(0));
-  it('is none on a straight edge', () => expect(cornerError(square(0.2), 20, [6, 20, 0])).toBe(0));
+  it('was cut round where the arc is larger: nothing but what averaging takes off its bend', () =>
+    within(cornerError(square(2.5), 0, [6, 6, 0]), (2.5 - 2.5 * Math.cos(0.4 / 2.5)) / 3, 0.003));
+  it('is none on a straight edge', () => expect(cornerError(square(0.2), 20, [6, 20, 0])).toBeCloseTo(0, 9));
 });

@@ -21,7 +21,8 @@ export interface LingualZone extends OcclusalZone {
 
 /**
  * The two lingual places of an anterior preparation at which opposing teeth glide: the fossa, from the end of the lingual wall to
- * 0.8 mm under the incisal edge within 45° of lingual, and the cingulum, within 0.4 mm of the wall's end and 30° of lingual.
+ * 0.8 mm under the incisal edge within 45° of lingual, and the cingulum, within 0.4 mm of the wall's end and 30° of lingual. The wall ends half way
+ * between its last plane piece and the corner that it would have without a rounding.
  */
 export function lingualZones(c: CrownContext): LingualZone[] {
   if (!c.anterior) return [];
