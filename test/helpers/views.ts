@@ -1,5 +1,5 @@
 import type { TrayRow } from '#contract/tray-view.ts';
-import type { TargetView } from '#contract/views.ts';
+import type { CriterionView, TargetView } from '#contract/views.ts';
 
 /** A margin width of 0.62 ± 0.04 mm in a band of 0.4 to 0.8, changed. */
 export const targetView = (change: Partial<TargetView> = {}): TargetView =>
@@ -26,6 +26,30 @@ export const targetView = (change: Partial<TargetView> = {}): TargetView =>
     repair: null,
     ...change,
   }) as TargetView;
+
+/** A criterion with that one reading, inside and at its full 12 points, changed. */
+export const criterionView = (change: Partial<CriterionView> = {}): CriterionView => ({
+  id: 'width',
+  title: 'Margin width',
+  why: 'metal needs 0.4 mm',
+  verdict: 'inside',
+  computed: 3,
+  range: [3, 3],
+  decidedBy: 'measurement',
+  level: null,
+  overridden: false,
+  reopened: false,
+  reason: null,
+  comment: null,
+  pins: [],
+  points: 12,
+  lost: 0,
+  provisional: 12,
+  of: 12,
+  targets: [targetView({ deciding: true })],
+  asks: null,
+  ...change,
+});
 
 /** The four levels' words, the lowest first. */
 export const LEVEL_WORDS = ['not yet', 'marginal', 'sound', 'secure'].map((word, level) => ({ level, word }));

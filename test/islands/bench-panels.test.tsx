@@ -7,7 +7,7 @@ import { CriterionLine } from '../../src/islands/bench/CriterionLine.tsx';
 import type { LineProps } from '../../src/islands/bench/lines.ts';
 import { Stages } from '../../src/islands/bench/Stages.tsx';
 import { wordsOf } from '../helpers/markup.ts';
-import { LEVEL_WORDS, targetView } from '../helpers/views.ts';
+import { criterionView, LEVEL_WORDS, targetView } from '../helpers/views.ts';
 
 const nothing = () => undefined;
 
@@ -93,34 +93,11 @@ describe('steps that were scanned on the way', () => {
 });
 
 const target = (change: Partial<TargetView> = {}): TargetView => targetView({ deciding: true, ...change });
-const criterion = (change: Partial<CriterionView> = {}): CriterionView => ({
-  id: 'width',
-  title: 'Margin width',
-  why: 'metal needs 0.4 mm',
-  verdict: 'inside',
-  computed: 3,
-  range: [3, 3],
-  decidedBy: 'measurement',
-  level: null,
-  overridden: false,
-  reopened: false,
-  reason: null,
-  comment: null,
-  pins: [],
-  points: 12,
-  lost: 0,
-  provisional: 12,
-  of: 12,
-  targets: [target()],
-  asks: null,
-  ...change,
-});
-
 describe('a criterion’s line', () => {
   const line = (change: Partial<CriterionView> = {}, more: Partial<LineProps> = {}): string =>
     renderToStaticMarkup(
       <CriterionLine
-        c={criterion(change)}
+        c={criterionView(change)}
         index={2}
         score={{ levels: LEVEL_WORDS } as unknown as LineProps['score']}
         focus={-1}

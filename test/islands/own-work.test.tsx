@@ -5,32 +5,20 @@ import type { SelfForm as Form, OwnQuestion, WorkView } from '#contract/work.ts'
 import { Result } from '../../src/islands/work/Result.tsx';
 import { SelfForm } from '../../src/islands/work/SelfForm.tsx';
 import { wordsOf } from '../helpers/markup.ts';
-import { LEVEL_WORDS, targetView } from '../helpers/views.ts';
+import { criterionView, LEVEL_WORDS, targetView } from '../helpers/views.ts';
 
 const target = (verdict: 'inside' | 'outside') => targetView({ value: 0.25, verdict, deciding: true });
-const criterion = (id: string, title: string, lost: number, change: object = {}): CriterionView =>
-  ({
+const criterion = (id: string, title: string, lost: number): CriterionView =>
+  criterionView({
     id,
     title,
-    why: 'metal needs 0.4 mm',
     verdict: lost > 0 ? 'outside' : 'inside',
     computed: lost > 0 ? 1 : 3,
-    range: [1, 1],
-    decidedBy: 'measurement',
-    level: null,
-    overridden: false,
-    reopened: false,
-    reason: null,
-    comment: null,
-    pins: [],
     points: 10 - lost,
     lost,
-    provisional: 10 - lost,
     of: 10,
     targets: [target(lost > 0 ? 'outside' : 'inside')],
-    asks: null,
-    ...change,
-  }) as unknown as CriterionView;
+  });
 const reported = (id: string, title: string, word: string) => ({
   id,
   title,

@@ -112,9 +112,13 @@ function bevelSolid(occlusal: Loft, b: CavityParts['boxes'][number], width: numb
       [x + s * BEYOND, y, z - leg - BEYOND],
     ];
   };
-  const sections = Array.from({ length: 13 }, (_, k) => section(k));
-  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => (ring[0][k] + ring[1][k] + ring[2][k]) / 3);
-  return outward(ringSolid(middle(sections[0]), sections, middle(sections[12])));
+  return bar(Array.from({ length: 13 }, (_, k) => section(k)));
+}
+
+/** A closed bar through sections of the same number of corners. */
+function bar(sections: readonly (readonly Vec3[])[]): Solid {
+  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length);
+  return outward(ringSolid(middle(sections[0]), sections, middle(sections[sections.length - 1])));
 }
 
 /** mm that the bar of a gingival bevel reaches out of the tooth and over the floor. */
@@ -138,8 +142,7 @@ function gingivalBevel({ recipe, loft, floorZ, axialX }: CavityParts['boxes'][nu
       [out, y, floorZ - BAR.out * Math.tan(toRadians(bevel.angle))],
     ];
   });
-  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length);
-  return [outward(ringSolid(middle(sections[0]), sections, middle(sections[12])))];
+  return [bar(sections)];
 }
 
 /** x of the tooth's outer face towards mesial (1) or distal (−1), at y and z. */
@@ -183,8 +186,7 @@ function facialBevel(tooth: ToothShape, b: CavityParts['boxes'][number]): Solid[
       [out, wall + BAR.out * Math.tan(toRadians(bevel.angle)), z],
     ];
   });
-  const middle = (ring: readonly Vec3[]): Vec3 => byAxis((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length);
-  return [outward(ringSolid(middle(sections[0]), sections, middle(sections[24])))];
+  return [bar(sections)];
 }
 
 function boxOf(t: Typodont, b: BoxRecipe, { lineRadius, chatter }: CavityRecipe): CavityParts['boxes'][number] {

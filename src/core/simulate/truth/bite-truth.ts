@@ -3,13 +3,12 @@ import { distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { applyPoint, invertRigid, type Matrix } from '../../linalg/rigid.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { DEG, sub, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
-import { makeMesh } from '../../mesh/mesh.ts';
-import { closestPoint, makeSurface, newClosest, type Surface, signOf } from '../../spatial/surface.ts';
+import { closestPoint, newClosest, signOf } from '../../spatial/surface.ts';
 import { median } from '../../statistics/quantile.ts';
-import { toothSolid } from '../bodies.ts';
 import type { CutProfile } from '../crown/envelope.ts';
-import type { PlacedTooth, Typodont } from '../typodont.ts';
+import type { Typodont } from '../typodont.ts';
 import { isOcclusal, type Quad } from './cut-surface.ts';
+import { fineSurface } from './fine.ts';
 import type { Truth } from './truth.ts';
 
 /** The opposing teeth and where they stand. */
@@ -18,8 +17,6 @@ export interface Opposing {
   readonly place: Matrix;
 }
 
-/** Facets round an opposing tooth, which lie within 6 µm of its formula. */
-const FACETS = 48;
 /** mm beyond which the opposing teeth are simply far away. */
 const FAR = 6;
 /** mm up to which a clearance is told: nearer to six, six and farther would both be right. */
@@ -36,18 +33,6 @@ const GAUGES = [1, 1.5, 2];
 const FOSSA = { arc: 45, over: 0.3, under: 0.8 };
 const CINGULUM = { arc: 30, reach: 0.4 };
 
-const surfaces = new WeakMap<PlacedTooth, Surface>();
-
-function surfaceOf(q: PlacedTooth): Surface {
-  let s = surfaces.get(q);
-  if (!s) {
-    const { positions, triangles } = toothSolid(q, FACETS);
-    s = makeSurface(makeMesh('tooth', positions, triangles));
-    surfaces.set(q, s);
-  }
-  return s;
-}
-
 /** Distance (mm) of a place of the construction frame to the opposing teeth, negative inside of one; the limit where they are farther away. */
 function awayFrom({ typodont, place }: Opposing): (p: Vec3, limit: number) => number {
   const into = invertRigid(place);
@@ -56,7 +41,7 @@ function awayFrom({ typodont, place }: Opposing): (p: Vec3, limit: number) => nu
     const q = applyPoint(into, p);
     let least = limit;
     for (const tooth of typodont.teeth) {
-      const s = surfaceOf(tooth);
+      const s = fineSurface(tooth);
       if (!closestPoint(s, q[0], q[1], q[2], hit, Math.max(DEEP, least))) continue;
       least = Math.min(least, signOf(s, hit, q[0], q[1], q[2]) * Math.sqrt(hit.distanceSquared));
     }
