@@ -180,7 +180,7 @@ describe('a course from nothing', () => {
     await page.getByText('What a criterion tells can be said from eight attempts').waitFor();
     // A cell leads to the attempt that it rests on; what is chosen stands in the address.
     await page.getByLabel('Cells show').selectOption('mean');
-    expect(new URL(page.url()).search).toBe('?show=mean');
+    await page.waitForURL((url) => url.search === '?show=mean');
     await clean();
     await page.locator('td a[href^="/bench/"]').first().click();
     await page.waitForURL(/\/bench\//);

@@ -517,7 +517,7 @@ describe('a sitting', () => {
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Give it' }).click();
     await page.getByRole('button', { name: /^all/ }).click();
-    expect(page.url()).not.toContain('show=');
+    await page.waitForURL((url) => !url.searchParams.has('show'));
     await page.locator(`tr[data-scan="${id}"]`).getByText('H36').waitFor();
   });
 });
