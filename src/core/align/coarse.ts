@@ -54,7 +54,7 @@ const references = new WeakMap<Surface, Sample>();
 function referenceOf(master: Surface): Sample {
   let s = references.get(master);
   if (!s) {
-    s = sampleSurface(master.mesh, 2000);
+    s = sampleSurface(master.mesh, 2000, master.borderVertex);
     references.set(master, s);
   }
   return s;
@@ -134,6 +134,7 @@ export const refineFrom = (scan: Sample, master: Surface, start: Matrix): Coarse
 function refine(scan: Sample, master: Surface, start: Matrix, round: Round): CoarseFit {
   const { points, steps, reach, rough } = round;
   const field = rough ? nearestField(master) : undefined;
+  const hints = rough ? undefined : new Int32Array(Math.min(points, scan.count)).fill(-1);
   let m = start;
   for (let i = 0; i < steps; i++) {
     // The search distance shrinks as the pose converges, so that distant parts without a counterpart get no weight.
@@ -144,6 +145,7 @@ function refine(scan: Sample, master: Surface, start: Matrix, round: Round): Coa
       weight: (d) => 1 / (1 + (d / (0.35 * limit)) ** 2),
       normalWithin: 0.3,
       field,
+      hints,
     });
     if (!next) break;
     m = next.matrix;

@@ -13,9 +13,8 @@ export interface Sample {
 }
 
 /** Stratified sampling by vertex area; vertices on an open border are left out because scanners curl there. */
-export function sampleSurface(m: Mesh, wanted: number, seed = 7): Sample {
+export function sampleSurface(m: Mesh, wanted: number, border = borderVertices(m), seed = 7): Sample {
   const { normals, areas } = areaNormals(m);
-  const border = borderVertices(m);
   const nv = vertexCount(m);
   let total = 0;
   const open: [number, number, number] = [0, 0, 0];

@@ -1,6 +1,5 @@
 import { applyPoint, type Matrix } from '../linalg/rigid.ts';
 import { solveSymmetric } from '../linalg/solve.ts';
-import type { Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
 import { madSigma } from '../statistics/quantile.ts';
@@ -66,7 +65,9 @@ export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number
     const residuals: number[] = [];
     let weight = 0;
     for (let i = 0; i < count; i++) {
-      const [x, y, z] = [p[3 * i], p[3 * i + 1], p[3 * i + 2]];
+      const x = p[3 * i];
+      const y = p[3 * i + 1];
+      const z = p[3 * i + 2];
       if (!closestPoint(master.whole, x, y, z, hit, 1.2 * cut, hints[i])) continue;
       hints[i] = hit.slot;
       if (onBorder(master.whole, hit)) continue;
@@ -78,14 +79,25 @@ export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number
       residuals.push(r);
       const w = (1 - (r / cut) ** 2) ** 2;
       weight += w;
-      const d: Vec3 = [x - centre[0], y - centre[1], z - centre[2]];
-      const [nx, ny, nz] = [n[0] / l, n[1] / l, n[2] / l];
-      j.set([d[1] * nz - d[2] * ny, d[2] * nx - d[0] * nz, d[0] * ny - d[1] * nx, nx, ny, nz, d[0] * nx + d[1] * ny + d[2] * nz]);
+      const dx = x - centre[0];
+      const dy = y - centre[1];
+      const dz = z - centre[2];
+      const nx = n[0] / l;
+      const ny = n[1] / l;
+      const nz = n[2] / l;
+      j[0] = dy * nz - dz * ny;
+      j[1] = dz * nx - dx * nz;
+      j[2] = dx * ny - dy * nx;
+      j[3] = nx;
+      j[4] = ny;
+      j[5] = nz;
+      j[6] = dx * nx + dy * ny + dz * nz;
       for (let row = 0; row < 7; row++) {
         b[row] -= w * j[row] * r;
-        for (let col = 0; col < 7; col++) a[7 * row + col] += w * j[row] * j[col];
+        for (let col = 0; col <= row; col++) a[7 * row + col] += w * j[row] * j[col];
       }
     }
+    for (let row = 0; row < 7; row++) for (let col = row + 1; col < 7; col++) a[7 * row + col] = a[7 * col + row];
     if (residuals.length < 100) return null;
     const step = solveSymmetric(a, b, 7);
     const unitColumn = solveSymmetric(a, [0, 0, 0, 0, 0, 0, 1], 7);
@@ -107,7 +119,9 @@ export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number
 /** Moves the points by a small turn, shift and stretch about their centre. */
 function move(p: Float64Array, c: readonly number[], s: Float64Array | readonly number[]): void {
   for (let i = 0; i < p.length; i += 3) {
-    const [x, y, z] = [p[i] - c[0], p[i + 1] - c[1], p[i + 2] - c[2]];
+    const x = p[i] - c[0];
+    const y = p[i + 1] - c[1];
+    const z = p[i + 2] - c[2];
     const k = 1 + s[6];
     p[i] = c[0] + k * x + (s[1] * z - s[2] * y) + s[3];
     p[i + 1] = c[1] + k * y + (s[2] * x - s[0] * z) + s[4];

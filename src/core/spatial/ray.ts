@@ -16,12 +16,12 @@ export function castRay(
   const iy = 1 / d[1];
   const iz = 1 / d[2];
   const meets = (b: number): boolean => {
-    const x0 = (boxes[b] - o[0]) * ix;
-    const x1 = (boxes[b + 3] - o[0]) * ix;
-    const y0 = (boxes[b + 1] - o[1]) * iy;
-    const y1 = (boxes[b + 4] - o[1]) * iy;
-    const z0 = (boxes[b + 2] - o[2]) * iz;
-    const z1 = (boxes[b + 5] - o[2]) * iz;
+    const x0 = (boxes[b] - boxes[b + 3] - o[0]) * ix;
+    const x1 = (boxes[b] + boxes[b + 3] - o[0]) * ix;
+    const y0 = (boxes[b + 1] - boxes[b + 4] - o[1]) * iy;
+    const y1 = (boxes[b + 1] + boxes[b + 4] - o[1]) * iy;
+    const z0 = (boxes[b + 2] - boxes[b + 5] - o[2]) * iz;
+    const z1 = (boxes[b + 2] + boxes[b + 5] - o[2]) * iz;
     const t0 = Math.max(0, Math.min(x0, x1), Math.min(y0, y1), Math.min(z0, z1));
     const t1 = Math.min(best, Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1));
     // Written so that a ray within a face of the box (0 × ∞, not a number) is looked into rather than past.

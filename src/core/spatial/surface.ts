@@ -160,6 +160,20 @@ function testSides(c: Float64Array, o: number, slot: number, px: number, py: num
   return nearer;
 }
 
+/** Whether the disc at `e` lies as far from a point as the root of `squared` or farther. */
+function isBeyond(discs: Float64Array, e: number, x: number, y: number, z: number, squared: number): boolean {
+  const vx = x - discs[e];
+  const vy = y - discs[e + 1];
+  const vz = z - discs[e + 2];
+  const along = vx * discs[e + 3] + vy * discs[e + 4] + vz * discs[e + 5];
+  // From inside a tooth most discs are far enough by their plane alone, and no root has to be drawn.
+  const above = Math.abs(along) - discs[e + 6];
+  const plane = above > 0 ? above * above : 0;
+  if (plane >= squared) return true;
+  const beside = Math.sqrt(Math.max(0, vx * vx + vy * vy + vz * vz - along * along)) - discs[e + 7];
+  return beside > 0 && plane + beside * beside >= squared;
+}
+
 const stack = new Int32Array(512);
 const stackDistance = new Float64Array(512);
 
@@ -168,7 +182,7 @@ const stackDistance = new Float64Array(512);
  * vertex's): its distance bounds the search from the start. Returns false when nothing lies within the limit.
  */
 export function closestPoint(s: Surface, x: number, y: number, z: number, out: Closest, limit = Infinity, hint = -1): boolean {
-  const { boxes, children, root, leaves, discs, order, corners } = s.tree;
+  const { boxes, children, root, leaves, discs, nodeDiscs, order, corners } = s.tree;
   out.distanceSquared = limit * limit;
   out.slot = -1;
   if (hint >= 0) testTriangle(corners, hint, x, y, z, out);
@@ -180,50 +194,27 @@ export function closestPoint(s: Surface, x: number, y: number, z: number, out: C
     if (stackDistance[top--] >= out.distanceSquared) continue;
     if (node < 0) {
       const leaf = -node - 1;
-      const e = 8 * leaf;
-      const vx = x - discs[e];
-      const vy = y - discs[e + 1];
-      const vz = z - discs[e + 2];
-      const along = vx * discs[e + 3] + vy * discs[e + 4] + vz * discs[e + 5];
-      const above = Math.max(0, Math.abs(along) - discs[e + 6]);
-      const beside = Math.max(0, Math.sqrt(Math.max(0, vx * vx + vy * vy + vz * vz - along * along)) - discs[e + 7]);
-      if (above * above + beside * beside >= out.distanceSquared) continue;
+      if (isBeyond(discs, 8 * leaf, x, y, z, out.distanceSquared)) continue;
       for (let i = leaves[leaf]; i < leaves[leaf + 1]; i++) testTriangle(corners, i, x, y, z, out);
       continue;
     }
+    if (nodeDiscs[8 * node + 6] >= 0 && isBeyond(nodeDiscs, 8 * node, x, y, z, out.distanceSquared)) continue;
+    // Outside a box by t along an axis counts t where it is positive: t + |t| is twice that, and no branch to guess wrong.
     const b = 12 * node;
-    let dx = boxes[b] - x;
-    if (dx < 0) {
-      dx = x - boxes[b + 3];
-      if (dx < 0) dx = 0;
-    }
-    let dy = boxes[b + 1] - y;
-    if (dy < 0) {
-      dy = y - boxes[b + 4];
-      if (dy < 0) dy = 0;
-    }
-    let dz = boxes[b + 2] - z;
-    if (dz < 0) {
-      dz = z - boxes[b + 5];
-      if (dz < 0) dz = 0;
-    }
-    const dl = dx * dx + dy * dy + dz * dz;
-    dx = boxes[b + 6] - x;
-    if (dx < 0) {
-      dx = x - boxes[b + 9];
-      if (dx < 0) dx = 0;
-    }
-    dy = boxes[b + 7] - y;
-    if (dy < 0) {
-      dy = y - boxes[b + 10];
-      if (dy < 0) dy = 0;
-    }
-    dz = boxes[b + 8] - z;
-    if (dz < 0) {
-      dz = z - boxes[b + 11];
-      if (dz < 0) dz = 0;
-    }
-    const dr = dx * dx + dy * dy + dz * dz;
+    let tx = Math.abs(x - boxes[b]) - boxes[b + 3];
+    let ty = Math.abs(y - boxes[b + 1]) - boxes[b + 4];
+    let tz = Math.abs(z - boxes[b + 2]) - boxes[b + 5];
+    tx += Math.abs(tx);
+    ty += Math.abs(ty);
+    tz += Math.abs(tz);
+    const dl = 0.25 * (tx * tx + ty * ty + tz * tz);
+    tx = Math.abs(x - boxes[b + 6]) - boxes[b + 9];
+    ty = Math.abs(y - boxes[b + 7]) - boxes[b + 10];
+    tz = Math.abs(z - boxes[b + 8]) - boxes[b + 11];
+    tx += Math.abs(tx);
+    ty += Math.abs(ty);
+    tz += Math.abs(tz);
+    const dr = 0.25 * (tx * tx + ty * ty + tz * tz);
     const nearer = dl <= dr ? 0 : 1;
     const near = nearer ? dr : dl;
     const far = nearer ? dl : dr;

@@ -5,7 +5,7 @@ import type { Mesh } from '../mesh/mesh.ts';
  * step down reads one stretch of memory and no triangle is missed.
  */
 export interface Tree {
-  /** Twelve numbers a node: left child's min xyz, max xyz, then the right child's. */
+  /** Twelve numbers a node: the left child's middle xyz and half extent xyz, then the right child's. */
   readonly boxes: Float32Array;
   /** Two a node, left and right: an inner node's index, or −1 − the leaf's number. */
   readonly children: Int32Array;
@@ -15,12 +15,16 @@ export interface Tree {
   readonly leaves: Uint32Array;
   /** Eight numbers a leaf: the flat disc that holds its triangles (centre, axis, half thickness, radius), see `discOf`. */
   readonly discs: Float64Array;
+  /** The same for each inner node of few triangles; half thickness −1 for one of many, which no flat disc would hold. */
+  readonly nodeDiscs: Float64Array;
   /** Triangle index of each slot. */
   readonly order: Uint32Array;
   /** Nine numbers a slot: the three corners. */
   readonly corners: Float64Array;
 }
 
+/** Triangles up to which an inner node is given a disc: surface of a millimetre's width, still nearly flat (measured with npm run bench). */
+const FLAT = 64;
 /** Triangles in a leaf: fewer make a deeper tree, more are tested one by one (measured with npm run bench). */
 const LEAF = 8;
 /** The next single-precision number at or below; negated, at or above. */
@@ -30,68 +34,94 @@ const above = (x: number): number => -below(-x);
 export function makeTree(m: Mesh): Tree {
   const { positions: p, triangles: t } = m;
   const n = t.length / 3;
-  // Each triangle's own box: least xyz, then largest xyz.
-  const own = new Float64Array(n * 6);
+  // Twice the middle of each triangle's box. They are moved with their slots, so that each pass reads memory in one run.
+  const middles = new Float64Array(3 * n);
   for (let f = 0; f < n; f++)
     for (let k = 0; k < 3; k++) {
-      const a = p[t[3 * f] * 3 + k];
-      const b = p[t[3 * f + 1] * 3 + k];
-      const c = p[t[3 * f + 2] * 3 + k];
-      own[6 * f + k] = Math.min(a, b, c);
-      own[6 * f + 3 + k] = Math.max(a, b, c);
+      const a = p[3 * t[3 * f] + k];
+      const b = p[3 * t[3 * f + 1] + k];
+      const c = p[3 * t[3 * f + 2] + k];
+      middles[3 * f + k] = Math.min(a, b, c) + Math.max(a, b, c);
     }
   const order = new Uint32Array(n);
   for (let f = 0; f < n; f++) order[f] = f;
   const boxes = new Float32Array(12 * Math.max(1, n));
   const children = new Int32Array(2 * Math.max(1, n));
   const leaves: number[] = [];
-  // Of the slots looked at: least and largest xyz of their boxes, then of twice their middles.
-  const least = new Float64Array(6);
-  const most = new Float64Array(6);
+  // First slot of each inner node, and one past its last.
+  const spans: number[] = [];
   let used = 0;
+
+  const exchange = (i: number, j: number): void => {
+    const f = order[i];
+    order[i] = order[j];
+    order[j] = f;
+    for (let a = 3 * i, b = 3 * j, end = a + 3; a < end; a++, b++) {
+      const x = middles[a];
+      middles[a] = middles[b];
+      middles[b] = x;
+    }
+  };
+
+  /** Writes the box of a leaf's triangles at `at`. */
+  const boxOfLeaf = (from: number, to: number, at: number): void => {
+    for (let k = 0; k < 3; k++) {
+      let least = Infinity;
+      let most = -Infinity;
+      for (let i = from; i < to; i++)
+        for (let h = 3 * order[i], end = h + 3; h < end; h++) {
+          const x = p[3 * t[h] + k];
+          if (x < least) least = x;
+          if (x > most) most = x;
+        }
+      boxes[at + k] = below(least);
+      boxes[at + 3 + k] = above(most);
+    }
+  };
 
   /** Builds the node of slots from … to and writes its box at `at` (−1: nowhere); returns its name. */
   const build = (from: number, to: number, at: number): number => {
-    least.fill(Infinity);
-    most.fill(-Infinity);
-    for (let i = from; i < to; i++) {
-      const j = order[i] * 6;
-      for (let k = 0; k < 3; k++) {
-        const lo = own[j + k];
-        const hi = own[j + 3 + k];
-        if (lo < least[k]) least[k] = lo;
-        if (hi > most[k]) most[k] = hi;
-        const twice = lo + hi;
-        if (twice < least[3 + k]) least[3 + k] = twice;
-        if (twice > most[3 + k]) most[3 + k] = twice;
-      }
+    if (to - from <= LEAF) {
+      if (at >= 0) boxOfLeaf(from, to, at);
+      return -leaves.push(from);
     }
-    if (at >= 0)
-      for (let k = 0; k < 3; k++) {
-        boxes[at + k] = below(least[k]);
-        boxes[at + 3 + k] = above(most[k]);
-      }
-    if (to - from <= LEAF) return -leaves.push(from);
-    let axis = 0;
-    for (let k = 1; k < 3; k++) if (most[3 + k] - least[3 + k] > most[3 + axis] - least[3 + axis]) axis = k;
-    const split = (least[3 + axis] + most[3 + axis]) / 2;
+    let x0 = Infinity;
+    let y0 = Infinity;
+    let z0 = Infinity;
+    let x1 = -Infinity;
+    let y1 = -Infinity;
+    let z1 = -Infinity;
+    for (let o = 3 * from; o < 3 * to; o += 3) {
+      const x = middles[o];
+      const y = middles[o + 1];
+      const z = middles[o + 2];
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
+      if (z < z0) z0 = z;
+      if (z > z1) z1 = z;
+    }
+    const axis = z1 - z0 > Math.max(x1 - x0, y1 - y0) ? 2 : y1 - y0 > x1 - x0 ? 1 : 0;
+    const split = (axis === 0 ? x0 + x1 : axis === 1 ? y0 + y1 : z0 + z1) / 2;
     let i = from;
     let j = to - 1;
     while (i <= j) {
-      const s = order[i] * 6 + axis;
-      if (own[s] + own[s + 3] < split) i++;
-      else {
-        const x = order[i];
-        order[i] = order[j];
-        order[j] = x;
-        j--;
-      }
+      if (middles[3 * i + axis] < split) i++;
+      else exchange(i, j--);
     }
-    // All centres in one place (or a very lopsided cut): halve by count, which always ends.
+    // All middles in one place (or a very lopsided cut): halve by count, which always ends.
     if (i === from || i === to) i = (from + to) >> 1;
     const node = used++;
-    children[2 * node] = build(from, i, 12 * node);
-    children[2 * node + 1] = build(i, to, 12 * node + 6);
+    spans.push(from, to);
+    const o = 12 * node;
+    children[2 * node] = build(from, i, o);
+    children[2 * node + 1] = build(i, to, o + 6);
+    if (at >= 0)
+      for (let k = 0; k < 3; k++) {
+        boxes[at + k] = Math.min(boxes[o + k], boxes[o + 6 + k]);
+        boxes[at + 3 + k] = Math.max(boxes[o + 3 + k], boxes[o + 9 + k]);
+      }
     return node;
   };
   const root = build(0, n, -1);
@@ -101,19 +131,37 @@ export function makeTree(m: Mesh): Tree {
     for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) corners[9 * s + 3 * c + k] = p[t[order[s] * 3 + c] * 3 + k];
   const discs = new Float64Array(8 * (leaves.length - 1));
   for (let l = 0; l + 1 < leaves.length; l++) discOf(corners, leaves[l], leaves[l + 1], discs, 8 * l);
+  const nodeDiscs = new Float64Array(8 * used);
+  for (let i = 0; i < used; i++)
+    if (spans[2 * i + 1] - spans[2 * i] <= FLAT) discOf(corners, spans[2 * i], spans[2 * i + 1], nodeDiscs, 8 * i);
+    else nodeDiscs[8 * i + 6] = -1;
   return {
-    boxes: boxes.slice(0, used * 12),
+    boxes: aboutMiddles(boxes.subarray(0, used * 12)),
     children: children.slice(0, used * 2),
     root,
     leaves: Uint32Array.from(leaves),
     discs,
+    nodeDiscs,
     order,
     corners,
   };
 }
 
+/** Boxes from their least and largest corners, as middles and half extents: how far a point lies outside is then told without a branch. */
+function aboutMiddles(corners: Float32Array): Float32Array {
+  const boxes = new Float32Array(corners.length);
+  for (let o = 0; o < boxes.length; o += 6)
+    for (let k = 0; k < 3; k++) {
+      const least = corners[o + k];
+      const most = corners[o + 3 + k];
+      boxes[o + k] = (least + most) / 2;
+      boxes[o + 3 + k] = above(Math.max(most - boxes[o + k], boxes[o + k] - least));
+    }
+  return boxes;
+}
+
 /**
- * The flat disc round a leaf's triangles. Few neighbouring triangles lie nearly in a plane, but rarely in a level one: from a
+ * The flat disc round a run of triangles. Few neighbouring triangles lie nearly in a plane, but rarely in a level one: from a
  * millimetre away their upright box reaches towards the point where they do not, and a disc along their own plane does not.
  * It spares a search from inside a tooth three quarters of the triangles that it would look at.
  */

@@ -4,7 +4,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Master, PART } from '../../master/master.ts';
 import { bounds } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { ownersOf } from '../../segment/owners.ts';
+import { type Owners, ownersOf } from '../../segment/owners.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { median } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
@@ -234,10 +234,12 @@ const OF_A_CIRCLE = 6;
 /** mm that a point's own small mean must have lost before the wider one is taken there. */
 const FIRST_LOOK = LEAST_FOUND / 2;
 
-/** The same where a first look at a point and its direct neighbours shows loss at all, and at the points that tell the scatter. */
+/** The same where a first look at a point and its neighbours shows loss at all, and at the points that tell the scatter. */
 function averagedWithin(spacing: number, ...of: Parameters<typeof meanWithin>): Averaged {
-  const [radius, values, , { start, list }, areas] = of;
+  const [radius, values, , adjacency, areas] = of;
   const at = meanWithin(...of);
+  // Two rings and not one: noise alone then seldom shows loss, and a wide mean costs a hundred points.
+  const look = overNeighbours(overNeighbours(values, adjacency, areas), adjacency, areas);
   const points = new Uint32Array(values.length);
   const sample: number[] = [];
   const every = Math.max(2, Math.round((Math.PI * radius * radius) / (spacing * spacing) / OF_A_CIRCLE));
@@ -246,15 +248,7 @@ function averagedWithin(spacing: number, ...of: Parameters<typeof meanWithin>): 
     if (own === Number.NEGATIVE_INFINITY) return own;
     const isSample = seen++ % every === 0;
     if (isSample) sample.push(v);
-    let s = areas[v] * own;
-    let area = areas[v];
-    for (let i = start[v]; i < start[v + 1]; i++) {
-      const w = list[i];
-      if (values[w] === Number.NEGATIVE_INFINITY) continue;
-      s += areas[w] * values[w];
-      area += areas[w];
-    }
-    if (!isSample && !(s > FIRST_LOOK * area)) return Number.NEGATIVE_INFINITY;
+    else if (!(look[v] > FIRST_LOOK)) return Number.NEGATIVE_INFINITY;
     const here = at(v);
     points[v] = here.points;
     return here.mean;
@@ -262,6 +256,24 @@ function averagedWithin(spacing: number, ...of: Parameters<typeof meanWithin>): 
   // What showed loss at the first look is more often noise upward: only the sample tells how the mean scatters.
   const even = sample.map((v) => points[v]);
   return { mean, points, sample, usual: even.length ? median(even) : 1 };
+}
+
+/** Each value's mean with its direct neighbours', by area; −∞, where nothing was seen, stays so and counts for nothing. */
+function overNeighbours(values: Float64Array, { start, list }: Owners['adjacency'], areas: Float64Array): Float64Array {
+  const out = new Float64Array(values.length).fill(Number.NEGATIVE_INFINITY);
+  for (let v = 0; v < values.length; v++) {
+    if (values[v] === Number.NEGATIVE_INFINITY) continue;
+    let s = areas[v] * values[v];
+    let area = areas[v];
+    for (let i = start[v]; i < start[v + 1]; i++) {
+      const w = list[i];
+      if (values[w] === Number.NEGATIVE_INFINITY) continue;
+      s += areas[w] * values[w];
+      area += areas[w];
+    }
+    out[v] = area > 0 ? s / area : values[v];
+  }
+  return out;
 }
 
 function insideOf(s: Surface<'tooth'>, c: ReturnType<typeof newClosest>, x: number, y: number, z: number): boolean {
