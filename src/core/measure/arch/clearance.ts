@@ -118,20 +118,31 @@ function leastClearance(
   const hit = newClosest();
   const cubes = ballsOf(p, vertices, CUBE_MM);
   let best: { d: number; v: number } | null = null;
-  let hint = -1;
   let before: Vec3 | null = null;
   for (const s of shifts) {
     // How deep a place can be inside by now: as far as it has come since it was outside, or as deep as a bite is ever overlapped.
     const deepest: number = before ? Math.hypot(s[0] - before[0], s[1] - before[1], s[2] - before[2]) : DEEPEST;
     before = s;
-    for (const { x, y, z, radius, places } of cubes) {
-      // Only what could lower the least distance found so far is looked for; of a ball no place lies nearer than its centre less its radius.
-      const reach = (): number => (best && best.d >= 0 ? Math.min(FAR, Math.max(best.d, deepest)) : FAR);
-      if (!closestPoint(opposing, x - s[0], y - s[1], z - s[2], hit, reach() + radius)) continue;
-      for (const v of places) {
+    // Only what could lower the least distance found so far is looked for. A ball that is outside as a whole cannot by being inside.
+    const reach = (outside: boolean): number =>
+      best && (outside || best.d >= 0) ? Math.min(FAR, outside ? best.d : Math.max(best.d, deepest)) : FAR;
+    let slot = -1;
+    const balls = cubes.flatMap(({ x, y, z, radius, places }) => {
+      const at: Vec3 = [x - s[0], y - s[1], z - s[2]];
+      if (!closestPoint(opposing, ...at, hit, reach(false) + radius, slot)) return [];
+      slot = hit.slot;
+      const from = Math.sqrt(hit.distanceSquared) - radius;
+      return [{ places, slot, from, outside: from > 0 && !onBorder(opposing, hit) && signOf(opposing, hit, ...at) > 0 }];
+    });
+    // The nearest first: what they leave is the others' limit.
+    for (const ball of balls.sort((m, n) => m.from - n.from)) {
+      slot = ball.slot;
+      for (const v of ball.places) {
+        const limit = reach(ball.outside);
+        if (ball.from > limit) break;
         const at: Vec3 = [p[3 * v] - s[0], p[3 * v + 1] - s[1], p[3 * v + 2] - s[2]];
-        if (!closestPoint(opposing, ...at, hit, reach(), hint) || onBorder(opposing, hit)) continue;
-        hint = hit.slot;
+        if (!closestPoint(opposing, ...at, hit, limit, slot) || onBorder(opposing, hit)) continue;
+        slot = hit.slot;
         const d = signOf(opposing, hit, ...at) * Math.sqrt(hit.distanceSquared);
         if (!best || d < best.d) best = { d, v };
       }
