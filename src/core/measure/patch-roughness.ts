@@ -92,19 +92,20 @@ function residual({ mesh, normals }: TargetRegion, near: readonly number[]): num
     const dz = p[3 * v + 2] - p[3 * centre + 2];
     const x = dx * u[0] + dy * u[1] + dz * u[2];
     const y = dx * w[0] + dy * w[1] + dz * w[2];
-    const f = terms.subarray(6 * k, 6 * k + 6);
-    f[0] = 1;
-    f[1] = x;
-    f[2] = y;
-    f[3] = x * x;
-    f[4] = x * y;
-    f[5] = y * y;
+    const f = 6 * k;
+    terms[f] = 1;
+    terms[f + 1] = x;
+    terms[f + 2] = y;
+    terms[f + 3] = x * x;
+    terms[f + 4] = x * y;
+    terms[f + 5] = y * y;
     height[k] = dx * n[0] + dy * n[1] + dz * n[2];
     for (let i = 0; i < 6; i++) {
-      b[i] += f[i] * height[k];
-      for (let j = 0; j < 6; j++) a[6 * i + j] += f[i] * f[j];
+      b[i] += terms[f + i] * height[k];
+      for (let j = 0; j <= i; j++) a[6 * i + j] += terms[f + i] * terms[f + j];
     }
   });
+  for (let i = 0; i < 6; i++) for (let j = i + 1; j < 6; j++) a[6 * i + j] = a[6 * j + i];
   const s = solveSymmetric(a, b, 6);
   if (!s) return null;
   let sum = 0;

@@ -158,11 +158,19 @@ function smoothNormals(normals: Float64Array, adjacency: TargetRegion['adjacency
   for (let k = 0; k < 2; k++) {
     const to = new Float64Array(from.length);
     for (let v = 0; v < from.length / 3; v++) {
-      for (let c = 0; c < 3; c++) to[3 * v + c] = from[3 * v + c];
-      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++)
-        for (let c = 0; c < 3; c++) to[3 * v + c] += from[3 * adjacency.list[i] + c];
-      const l = Math.sqrt(to[3 * v] ** 2 + to[3 * v + 1] ** 2 + to[3 * v + 2] ** 2);
-      if (l > 0) for (let c = 0; c < 3; c++) to[3 * v + c] /= l;
+      let x = from[3 * v];
+      let y = from[3 * v + 1];
+      let z = from[3 * v + 2];
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+        const w = 3 * adjacency.list[i];
+        x += from[w];
+        y += from[w + 1];
+        z += from[w + 2];
+      }
+      const l = Math.sqrt(x * x + y * y + z * z) || 1;
+      to[3 * v] = x / l;
+      to[3 * v + 1] = y / l;
+      to[3 * v + 2] = z / l;
     }
     from = to;
   }

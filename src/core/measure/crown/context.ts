@@ -173,11 +173,18 @@ function averagedTwice({ region: { adjacency } }: CrownAnatomy, values: Float64A
     for (let v = 0; v < from.length / 3; v++) {
       const n = adjacency.start[v + 1] - adjacency.start[v];
       if (n < 4) continue;
-      for (let k = 0; k < 3; k++) {
-        let s = 0;
-        for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) s += from[3 * adjacency.list[i] + k];
-        to[3 * v + k] = 0.5 * from[3 * v + k] + (0.5 * s) / n;
+      let x = 0;
+      let y = 0;
+      let z = 0;
+      for (let i = adjacency.start[v]; i < adjacency.start[v + 1]; i++) {
+        const w = 3 * adjacency.list[i];
+        x += from[w];
+        y += from[w + 1];
+        z += from[w + 2];
       }
+      to[3 * v] = 0.5 * from[3 * v] + (0.5 * x) / n;
+      to[3 * v + 1] = 0.5 * from[3 * v + 1] + (0.5 * y) / n;
+      to[3 * v + 2] = 0.5 * from[3 * v + 2] + (0.5 * z) / n;
     }
     from = to;
   }
