@@ -155,16 +155,27 @@ function readFaces(e: Element, read: Read, out: Out, limits: FileLimits): void {
       else if (q.name !== 'vertex_indices' && q.name !== 'vertex_index') skipList(q, read);
       else {
         const n = listLength(q, read);
-        const first = n > 0 ? read(q.type) : 0;
-        let last = n > 1 ? read(q.type) : 0;
+        const first = n > 0 ? corner(q, read, i) : 0;
+        let last = n > 1 ? corner(q, read, i) : 0;
         for (let k = 2; k < n; k++) {
-          const v = read(q.type);
+          const v = corner(q, read, i);
           out.triangles.push(first, last, v);
           last = v;
         }
         if (out.triangles.length > 3 * limits.triangles) throw tooManyTriangles(out.triangles.length / 3, limits);
       }
     }
+}
+
+/** A face's next corner; a word or a fraction names no vertex, and must not be taken for the first one. */
+function corner(q: Property, read: Read, face: number): number {
+  const v = read(q.type);
+  if (!Number.isInteger(v) || v < 0)
+    throw syntax(
+      `face ${face + 1} names vertex "${Number.isNaN(v) ? 'not a number' : v}"`,
+      'a face names vertices by whole numbers from 0 on',
+    );
+  return v;
 }
 
 function skip(e: Element, read: Read): void {
