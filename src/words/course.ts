@@ -102,7 +102,7 @@ export const COURSE_WORDS = {
   left: (names: readonly string[]): string => `Belong to another director’s course too, who gives them a link: ${names.join(', ')}.`,
   noPassword: 'no password yet',
   find: 'Find a person',
-  nobody: 'Nobody is enrolled yet. Take in a roster.',
+  nobody: (mayKeep: boolean): string => `Nobody is enrolled yet.${mayKeep ? ' Take in a roster.' : ''}`,
   nothing: 'Nothing yet.',
   marks: 'Points of the newest signed version; in italics while they are not released; ▴ not passed.',
   csv: 'CSV',

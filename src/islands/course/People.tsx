@@ -129,7 +129,7 @@ export function People({ view, mayKeep, onChange }: Props) {
           </a>
         </div>
         <Problem text={error} />
-        {view.people.length <= 1 && <p className="text-soft">{COURSE_WORDS.nobody}</p>}
+        {view.people.length <= 1 && <p className="text-soft">{COURSE_WORDS.nobody(mayKeep)}</p>}
         <SortedTable rows={shown} columns={withLinks} idOf={(p) => `${p.id}|${p.role}`} label={COURSE_WORDS.everybody} />
       </section>
       {mayKeep && (
