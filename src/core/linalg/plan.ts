@@ -4,10 +4,11 @@ export type Plan = readonly (readonly [number, number])[];
 /** Even–odd rule. */
 export function contains(plan: Plan, x: number, y: number): boolean {
   let inside = false;
-  for (let i = 0, j = plan.length - 1; i < plan.length; j = i++) {
-    const [ax, ay] = plan[i];
-    const [bx, by] = plan[j];
-    if (ay > y !== by > y && x < ax + ((y - ay) / (by - ay)) * (bx - ax)) inside = !inside;
+  let b = plan[plan.length - 1];
+  for (let i = 0; i < plan.length; i++) {
+    const a = plan[i];
+    if (a[1] > y !== b[1] > y && x < a[0] + ((y - a[1]) / (b[1] - a[1])) * (b[0] - a[0])) inside = !inside;
+    b = a;
   }
   return inside;
 }

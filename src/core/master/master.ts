@@ -94,19 +94,25 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
   return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
 }
 
-const closed = new WeakMap<Master, Partial<Record<'mesial' | 'distal', Surface<'tooth'>>>>();
+const closed = new WeakMap<Master, Partial<Record<'mesial' | 'distal', Surface<'tooth'> | null>>>();
 
 /**
  * A neighbour with its contact closed where the scan of the arch bridged it, for gaps to it: the place nearest to a box is its contact. What damage is
  * read from stays open there, since a surface carried on over a hole is no scan. Made once for each master and side.
  */
 export function neighbourClosed(m: Master, side: 'mesial' | 'distal'): Surface<'tooth'> | null {
-  const open = m[side];
-  if (!open || !m.onBridge.includes(1)) return open;
   const made = closed.get(m) ?? {};
   closed.set(m, made);
-  made[side] ??= makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge));
-  return made[side];
+  let surface = made[side];
+  if (surface === undefined) {
+    const open = m[side];
+    surface =
+      open && m.onBridge.includes(1)
+        ? makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge))
+        : open;
+    made[side] = surface;
+  }
+  return surface;
 }
 
 const alone = new WeakMap<Master, Map<number, Surface<'tooth'> | null>>();

@@ -52,7 +52,7 @@ export function enamelUndermined(a: CavityAnatomy): Reading[] {
   for (let i = 0; i < near.length; i += every) {
     const v = near[i];
     const q: [number, number, number] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-    if (!a.outline.some((o) => Math.hypot(o.p[0] - q[0], o.p[1] - q[1], o.p[2] - q[2]) < BESIDE)) continue;
+    if (!a.outline.some((o) => (o.p[0] - q[0]) ** 2 + (o.p[1] - q[1]) ** 2 + (o.p[2] - q[2]) ** 2 < BESIDE * BESIDE)) continue;
     samples++;
     closestPoint(target, q[0], q[1], q[2], hit);
     pseudoNormal(target, hit, n);

@@ -10,17 +10,24 @@ const CELL = 0.1;
 export function freeDistances(a: CavityAnatomy): { x: number; y: number; free: number }[] {
   if (!a.pulpal) return [];
   const p = a.region.mesh.positions;
-  const walls: [number, number][] = [];
+  // Seen along the axis: x and y in turn.
+  const walls: number[] = [];
   for (const [name, list] of a.parts)
     if (['facial', 'mesial', 'lingual', 'distal'].includes(name) || name.startsWith('box'))
-      for (const v of list) if (p[3 * v + 2] > floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) + 0.2) walls.push([p[3 * v], p[3 * v + 1]]);
+      for (const v of list) if (p[3 * v + 2] > floorAt(a.pulpal.plane, p[3 * v], p[3 * v + 1]) + 0.2) walls.push(p[3 * v], p[3 * v + 1]);
+  const flat = Float64Array.from(walls);
   const cells = new Set<number>();
   for (const v of a.pulpal.vertices) cells.add((Math.round(p[3 * v] / CELL) + 500) * 1000 + Math.round(p[3 * v + 1] / CELL) + 500);
   return [...cells].map((k) => {
     const x = (Math.floor(k / 1000) - 500) * CELL;
     const y = ((k % 1000) - 500) * CELL;
     let free = Infinity;
-    for (const [wx, wy] of walls) free = Math.min(free, (wx - x) ** 2 + (wy - y) ** 2);
+    for (let i = 0; i < flat.length; i += 2) {
+      const dx = flat[i] - x;
+      const dy = flat[i + 1] - y;
+      const d = dx * dx + dy * dy;
+      if (d < free) free = d;
+    }
     return { x, y, free: Math.sqrt(free) };
   });
 }

@@ -45,8 +45,12 @@ const ownPoints = new WeakMap<CavityAnatomy, Map<PartName, WallPoints>>();
 export function wallPoints(a: CavityAnatomy, part: PartName): WallPoints {
   const known = ownPoints.get(a) ?? new Map<PartName, WallPoints>();
   ownPoints.set(a, known);
-  const own = known.get(part) ?? { all: findProper(a, part), moved: MOVED.map((by) => findProper(a, part, by)) };
-  known.set(part, own);
+  let own = known.get(part);
+  if (!own) {
+    const points = (a.parts.get(part) ?? []).filter((v) => !underTable(a, v));
+    own = { all: properOf(a, part, points), moved: MOVED.map((by) => properOf(a, part, points, by)) };
+    known.set(part, own);
+  }
   return own;
 }
 
@@ -59,12 +63,12 @@ const MOVED = [
   { foot: 0, edge: 0.2 },
 ] as const;
 
-function findProper(a: CavityAnatomy, part: PartName, moved = { foot: 0, edge: 0 }): number[] {
+function properOf(a: CavityAnatomy, part: PartName, points: readonly number[], moved = { foot: 0, edge: 0 }): number[] {
   const p = a.region.mesh.positions;
   const box = a.boxes.find((b) => part === `box ${b.side} facial` || part === `box ${b.side} lingual` || part === `axial ${b.side}`);
   const floor = box ? box.floor : a.pulpal;
-  return (a.parts.get(part) ?? []).filter((v) => {
-    if (a.region.depth[v] < UNDER_EDGE + moved.edge || underTable(a, v)) return false;
+  return points.filter((v) => {
+    if (a.region.depth[v] < UNDER_EDGE + moved.edge) return false;
     const over = floor ? p[3 * v + 2] - floorAt(floor.plane, p[3 * v], p[3 * v + 1]) : Infinity;
     if (over < OVER_FLOOR + moved.foot) return false;
     // An axial wall also ends in a rounded edge under the pulpal floor.
@@ -191,6 +195,22 @@ const ROUNDED = 0.012;
 /** degrees of arc over which a curved wall counts as plane. */
 const BIN = 15;
 
+const cut = new WeakMap<CavityAnatomy, Uint32Array>();
+
+/** First corners, in the list of corners, of the triangles that were cut: every wall's own are among them. */
+function cutTriangles(a: CavityAnatomy): Uint32Array {
+  let known = cut.get(a);
+  if (!known) {
+    const { triangles: t } = a.region.mesh;
+    const { prepared } = a.region;
+    const found: number[] = [];
+    for (let f = 0; f < t.length; f += 3) if (prepared[t[f]] && prepared[t[f + 1]] && prepared[t[f + 2]]) found.push(f);
+    known = Uint32Array.from(found);
+    cut.set(a, known);
+  }
+  return known;
+}
+
 /**
  * Lean of a wall from sums of its triangles' area vectors, bin by bin round the axis: a sum depends on its patch's border
  * alone, so that point noise and smoothing hardly enter.
@@ -202,17 +222,26 @@ function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; 
   for (const v of vertices) own[v] = 1;
   const bins = new Map<number, [number, number, number]>();
   const t = mesh.triangles;
-  for (let f = 0; f < t.length; f += 3) {
-    const [i, j, k] = [t[f], t[f + 1], t[f + 2]];
-    if (!own[i] || !own[j] || !own[k]) continue;
-    const u = [0, 1, 2].map((c) => p[3 * j + c] - p[3 * i + c]);
-    const w = [0, 1, 2].map((c) => p[3 * k + c] - p[3 * i + c]);
-    const bin = Math.floor(azimuthOf(-normals[3 * i], -normals[3 * i + 1]) / BIN);
-    const sum = bins.get(bin) ?? [0, 0, 0];
-    sum[0] += u[1] * w[2] - u[2] * w[1];
-    sum[1] += u[2] * w[0] - u[0] * w[2];
-    sum[2] += u[0] * w[1] - u[1] * w[0];
-    bins.set(bin, sum);
+  for (const f of cutTriangles(a)) {
+    const i = 3 * t[f];
+    const j = 3 * t[f + 1];
+    const k = 3 * t[f + 2];
+    if (!own[t[f]] || !own[t[f + 1]] || !own[t[f + 2]]) continue;
+    const ux = p[j] - p[i];
+    const uy = p[j + 1] - p[i + 1];
+    const uz = p[j + 2] - p[i + 2];
+    const wx = p[k] - p[i];
+    const wy = p[k + 1] - p[i + 1];
+    const wz = p[k + 2] - p[i + 2];
+    const bin = Math.floor(azimuthOf(-normals[i], -normals[i + 1]) / BIN);
+    let sum = bins.get(bin);
+    if (!sum) {
+      sum = [0, 0, 0];
+      bins.set(bin, sum);
+    }
+    sum[0] += uy * wz - uz * wy;
+    sum[1] += uz * wx - ux * wz;
+    sum[2] += ux * wy - uy * wx;
   }
   const leans = [...bins.values()].map((s) => ({ angle: -toDegrees(Math.atan2(s[2], Math.hypot(s[0], s[1]))), weight: Math.hypot(...s) }));
   const total = leans.reduce((s, q) => s + q.weight, 0);
