@@ -73,7 +73,7 @@ function freeCells(a: CavityAnatomy, b: Box, neighbour: Float64Array): Map<numbe
   };
   for (const v of b.floor.vertices) floorCell(v);
   const near = (x: number, y: number): boolean => x > x0 - REACH && x < x1 + REACH && y > y0 - REACH && y < y1 + REACH;
-  const bins = new Map<number, [number, number][]>();
+  const bins = new Map<number, number[]>();
   // Walls stand over one another: seen along the axis most of their points fall on few places.
   const taken = new Set<number>();
   const put = (x: number, y: number): void => {
@@ -82,8 +82,8 @@ function freeCells(a: CavityAnatomy, b: Box, neighbour: Float64Array): Map<numbe
     taken.add(place);
     const k = key(Math.floor(x / BIN), Math.floor(y / BIN));
     const list = bins.get(k);
-    if (list) list.push([x, y]);
-    else bins.set(k, [[x, y]]);
+    if (list) list.push(x, y);
+    else bins.set(k, [x, y]);
   };
   const stands = (x: number, y: number, z: number): boolean => near(x, y) && z > floorAt(b.floor.plane, x, y) + OVER;
   const besideFloor = [x0, x1, y0, y1];
@@ -115,15 +115,23 @@ const FINE = 0.02;
 /** mm: side of the bins in which what stands in the way is looked up. */
 const BIN = 0.5;
 
-/** Distance to the nearest place in the bins, looked for in rings of bins from the nearest on; at most REACH. */
-function nearestIn(bins: ReadonlyMap<number, readonly (readonly [number, number])[]>, x: number, y: number): number {
-  const [i, j] = [Math.floor(x / BIN), Math.floor(y / BIN)];
+/** Distance to the nearest place in the bins (x and y in turn), looked for in rings of bins from the nearest on; at most REACH. */
+function nearestIn(bins: ReadonlyMap<number, readonly number[]>, x: number, y: number): number {
+  const i = Math.floor(x / BIN);
+  const j = Math.floor(y / BIN);
   let best = REACH * REACH;
   for (let ring = 0; (ring - 1) * BIN < Math.sqrt(best); ring++)
     for (let di = -ring; di <= ring; di++)
-      for (let dj = -ring; dj <= ring; dj++) {
-        if (Math.max(Math.abs(di), Math.abs(dj)) !== ring) continue;
-        for (const [px, py] of bins.get(key(i + di, j + dj)) ?? []) best = Math.min(best, (px - x) ** 2 + (py - y) ** 2);
+      // Between its first and last column a ring has a bin at either end alone.
+      for (let dj = -ring; dj <= ring; dj += Math.abs(di) === ring ? 1 : 2 * ring) {
+        const bin = bins.get(key(i + di, j + dj));
+        if (!bin) continue;
+        for (let k = 0; k < bin.length; k += 2) {
+          const dx = bin[k] - x;
+          const dy = bin[k + 1] - y;
+          const d = dx * dx + dy * dy;
+          if (d < best) best = d;
+        }
       }
   return Math.sqrt(best);
 }
