@@ -5,23 +5,33 @@ import { permit } from '../access/gate.ts';
 import { SUBJECTS } from '../access/subjects.ts';
 import type { Person } from '../access/table.ts';
 import type { App } from '../app.ts';
-import { sql } from '../database/port.ts';
+import { type Queries, sql } from '../database/port.ts';
 import { Refused } from '../errors.ts';
 
 const State = v.object({ state: v.string(), attempt_id: v.nullable(v.number()), fault_code: v.nullable(v.string()) });
 
+/** A scan that somebody may have measured again: it is its student's, and nothing measures it now. */
+async function steered(q: Queries, who: Person | null, scanId: number): Promise<{ who: Person; scan: v.InferOutput<typeof State> }> {
+  permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
+  const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
+  if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
+  if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
+  return { who, scan };
+}
+
+/** Puts it among those that wait to be measured, as if it had just arrived. */
+const arriveAgain = (q: Queries, scanId: number): Promise<unknown> =>
+  q.run(
+    sql`update scan set state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
+  );
+
 /** Measures a scan again and adds a measurement; earlier ones stay. */
 export async function retryScan(a: App, who: Person | null, scanId: number): Promise<void> {
   await a.records.act(async (q, note) => {
-    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
-    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
-    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
-    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
-    await q.run(
-      sql`update scan set state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
-    );
+    const { who: by, scan } = await steered(q, who, scanId);
+    await arriveAgain(q, scanId);
     await note({
-      person: who.id,
+      person: by.id,
       action: 'scan.retry',
       subject: `scan ${scanId}`,
       details: { before: scan.state, fault: scan.fault_code },
@@ -45,14 +55,10 @@ export async function poseScan(a: App, who: Person | null, scanId: number, pairs
       'The three points lie too close together or in a line. Choose points far apart: one on each neighbour, one on the tooth.',
     );
   await a.records.act(async (q, note) => {
-    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
-    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
-    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
-    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
-    await q.run(
-      sql`update scan set hand_pose = ${pose}, posed_by = ${who.id}, state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
-    );
-    await note({ person: who.id, action: 'scan.pose', subject: `scan ${scanId}`, details: { pose: [...pose] } });
+    const { who: by } = await steered(q, who, scanId);
+    await q.run(sql`update scan set hand_pose = ${pose}, posed_by = ${by.id} where id = ${scanId}`);
+    await arriveAgain(q, scanId);
+    await note({ person: by.id, action: 'scan.pose', subject: `scan ${scanId}`, details: { pose: [...pose] } });
   });
   a.jobs.add(scanId);
 }
@@ -64,19 +70,15 @@ const Sized = v.object({
 /** Corrects a scan's size by its newest measurement of it, or withdraws the correction, and measures the scan again. */
 export async function sizeScan(a: App, who: Person | null, scanId: number, correct: boolean): Promise<void> {
   await a.records.act(async (q, note) => {
-    permit(who, 'scan.steer', await SUBJECTS.scan(q, scanId));
-    const scan = await q.one(State, sql`select state, attempt_id, fault_code from scan where id = ${scanId}`);
-    if (scan.attempt_id === null) throw new Refused('conflict', 'Choose the student of this scan first.');
-    if (scan.state === 'measuring') throw new Refused('conflict', 'This scan is being measured. Wait, or cancel it first.');
+    const { who: by } = await steered(q, who, scanId);
     const newest = await q.maybeOne(Sized, sql`select alignment from measurement where scan_id = ${scanId} order by id desc limit 1`);
     const size = newest?.alignment.size;
     if (correct && !size) throw new Refused('conflict', 'Nothing is known of this scan’s size: too little of its uncut surface was seen.');
     // Multiplied by the earlier correction, because the newest measurement saw the corrected scan.
     const factor = correct && size ? size.factor * (newest?.alignment.corrected ?? 1) : null;
-    await q.run(
-      sql`update scan set too_large_by = ${factor}, sized_by = ${who.id}, state = 'arrived', tries = 0, is_quarantined = false, fault_code = null, fault_text = null where id = ${scanId}`,
-    );
-    await note({ person: who.id, action: 'scan.size', subject: `scan ${scanId}`, details: { tooLargeBy: factor, u: size?.u ?? null } });
+    await q.run(sql`update scan set too_large_by = ${factor}, sized_by = ${by.id} where id = ${scanId}`);
+    await arriveAgain(q, scanId);
+    await note({ person: by.id, action: 'scan.size', subject: `scan ${scanId}`, details: { tooLargeBy: factor, u: size?.u ?? null } });
   });
   a.jobs.add(scanId);
 }
