@@ -1,52 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import {
-  applyDirection,
-  applyPoint,
-  fromRotation,
-  fromTranslation,
-  IDENTITY,
-  invertRigid,
-  type Matrix,
-  multiply,
-} from '../linalg/rigid.ts';
-import { distance, length, scale, unit, type Vec3 } from '../linalg/vec.ts';
-import { type Mesh, makeMesh } from '../mesh/mesh.ts';
+import { hills, motion, moved } from '../../../test/helpers/hills.ts';
+import { applyPoint, fromTranslation, IDENTITY, invertRigid, type Matrix } from '../linalg/rigid.ts';
+import { distance, length, scale, type Vec3 } from '../linalg/vec.ts';
 import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { makeSurface } from '../spatial/surface.ts';
 import { seeded } from '../statistics/random.ts';
-import { type Sample, sampleSurface } from './sample.ts';
+import { sampleSurface } from './sample.ts';
 import { pointToPlaneStep, type StepOptions } from './step.ts';
 import { fromThreePoints } from './three-points.ts';
-
-/** A hilly sheet: its slopes face every way, so that all six freedoms of a pose are held. */
-function hills(cells = 80, half = 8, height = (x: number, y: number) => 1.2 * Math.sin(x) + 0.9 * Math.cos(1.3 * y)): Mesh<'tooth'> {
-  const positions: number[] = [];
-  const triangles: number[] = [];
-  const at = (i: number): number => -half + (2 * half * i) / cells;
-  for (let j = 0; j <= cells; j++) for (let i = 0; i <= cells; i++) positions.push(at(i), at(j), height(at(i), at(j)));
-  for (let j = 0; j < cells; j++)
-    for (let i = 0; i < cells; i++) {
-      const a = j * (cells + 1) + i;
-      triangles.push(a, a + 1, a + cells + 2, a, a + cells + 2, a + cells + 1);
-    }
-  return makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
-}
 
 const sheet = hills();
 const surface = makeSurface(sheet);
 const sample = sampleSurface(sheet, 900);
 const all: StepOptions = { points: 2000, limit: 2, normalWithin: 0.5, weight: () => 1 };
 
-const moved = (s: Sample, m: Matrix): Sample => {
-  const points = s.points.slice();
-  const normals = s.normals.slice();
-  for (let i = 0; i < s.count; i++) {
-    points.set(applyPoint(m, [s.points[3 * i], s.points[3 * i + 1], s.points[3 * i + 2]]), 3 * i);
-    normals.set(applyDirection(m, [s.normals[3 * i], s.normals[3 * i + 1], s.normals[3 * i + 2]]), 3 * i);
-  }
-  return { ...s, points, normals };
-};
-const motion = (turn: number, shift: Vec3): Matrix => multiply(fromTranslation(shift), fromRotation(unit([1, 2, -1.5]), turn));
 /** Largest distance that pose after motion moves a corner of the sheet. */
 const off = (pose: Matrix, m: Matrix): number =>
   Math.max(
