@@ -49,7 +49,7 @@ export const RUBRIC_WORDS = {
   effect: (e: RubricFile['critical'][number]['effect']): string =>
     e.kind === 'fail' ? 'not passed' : e.kind === 'cap' ? `at most ${e.at} points` : `${e.points} points off`,
   version: (n: number, signed: number): string =>
-    `version ${n}${signed ? `, signed with ${signed} ${signed === 1 ? 'time' : 'times'}: a change becomes a new version` : ''}`,
+    `version ${n}${signed ? `, signed ${signed === 1 ? 'once' : `${signed} times`}: a change becomes a new version` : ''}`,
   preview: 'What a change would do',
   basis: (n: number): string =>
     n === 0
