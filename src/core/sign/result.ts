@@ -89,7 +89,8 @@ function gradedCriterion(c: ScoredCriterion): GradedCriterion {
 export function differences(before: GradedResult, after: GradedResult): string[] {
   const out: string[] = [];
   if (before.total !== after.total) out.push(`the total is ${after.total ?? 'open'} and was ${before.total ?? 'open'}`);
-  if (before.passed !== after.passed) out.push(`it ${after.passed ? 'passes' : 'does not pass'} now`);
+  if (before.passed !== after.passed)
+    out.push(after.passed === null ? 'whether it passes is open now' : `it ${after.passed ? 'passes' : 'does not pass'} now`);
   for (const c of after.criteria) {
     const was = before.criteria.find((b) => b.id === c.id);
     if (!was) out.push(`${c.title} is new`);
@@ -104,6 +105,7 @@ export function differences(before: GradedResult, after: GradedResult): string[]
     if (!was || was.made !== e.made || was.verdict !== e.verdict)
       out.push(`${e.title}: ${madeWords(e.made)}${was ? ` (was ${madeWords(was.made)})` : ''}`);
   }
+  for (const b of before.critical) if (!after.critical.some((e) => e.id === b.id)) out.push(`${b.title} is gone`);
   return out;
 }
 
