@@ -20,7 +20,10 @@ export const PROGRESS = {
   weak: (times: number, of: number): string => `below sound in ${times} of the last ${of}`,
   practice: 'What to practise next',
   nothingNext: 'Nothing loses points again and again. Try an exercise you have not done.',
-  gain: (points: number): string => `about ${points.toFixed(0)} points`,
+  gain: (points: number): string => {
+    const whole = points.toFixed(0);
+    return `about ${whole} ${whole === '1' ? 'point' : 'points'}`;
+  },
   why: (times: number, of: number, lost: number): string =>
     of === 1
       ? `Lost ${lost.toFixed(1)} points in the one attempt so far.`

@@ -210,6 +210,7 @@ describe('what to practise next', () => {
   it('says what it is worth, why, and when to try again', () => {
     const words = list(item());
     expect(words).toContain('about 6 points');
+    expect(list(item({ gain: 1.3 }))).toContain('about 1 point ');
     expect(words).toContain('Lost points in 3 of the last 4, 7.2 on average.');
     expect(words).toContain('Try it again on');
   });

@@ -147,7 +147,7 @@ function Written({ sitting, sittings, rows: first, students, grades, graders, me
           {sitting.minutes !== null && <span title={TRAY.stepsOf(sitting.steps.map((s) => STEPS[s]))}>, {sitting.minutes} min</span>}
         </span>
         <select
-          className="field ml-auto !w-44"
+          className="field ml-auto !w-64"
           aria-label={TRAY.sitting}
           value={sitting.id}
           onChange={(e) => window.location.assign(`/tray/${e.target.value}`)}
