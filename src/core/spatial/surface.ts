@@ -199,7 +199,7 @@ export function closestPoint(s: Surface, x: number, y: number, z: number, out: C
       continue;
     }
     if (nodeDiscs[8 * node + 6] >= 0 && isBeyond(nodeDiscs, 8 * node, x, y, z, out.distanceSquared)) continue;
-    // Outside a box by t along an axis counts t where it is positive: t + |t| is twice that, and no branch to guess wrong.
+    // Along each axis a point lies outside of a box by t where that is positive: t + |t| is twice as much, and needs no branch.
     const b = 12 * node;
     let tx = Math.abs(x - boxes[b]) - boxes[b + 3];
     let ty = Math.abs(y - boxes[b + 1]) - boxes[b + 4];
