@@ -11,12 +11,13 @@ import type { Person, Subject } from '#server/access/table.ts';
 import { gradedOf } from '#server/grading/evidence.ts';
 import { attemptById } from '#server/grading/rows.ts';
 import { classList, classListCsv, classListPdf } from '#server/report/class-list.ts';
+import { runs } from '#server/report/fonts.ts';
 import { type Reported, reportOf } from '#server/report/model.ts';
 import { ownData } from '#server/report/own-data.ts';
 import { attemptPdf } from '#server/report/pdf.ts';
 import { apart, pictureOf, placeOn } from '#server/report/pictures.ts';
 import { attemptReport, sittingReport } from '#server/report/send.ts';
-import { runs } from '#server/report/sheet.ts';
+import { Sheet } from '#server/report/sheet.ts';
 import { termOf, termPdf } from '#server/report/term.ts';
 import { assess } from '#server/student/assess.ts';
 import { signedIn } from '../../src/islands/tray/Reports.tsx';
@@ -194,18 +195,37 @@ describe('a report of a signed attempt', () => {
 });
 
 describe('what a report is made with', () => {
-  it('letters of Central Europe come from the fonts’ second file; what neither has is a question mark, never nothing', () => {
-    expect(runs('Łukasz Müller')).toEqual([
-      { text: 'Ł', subset: 'latin-ext' },
-      { text: 'ukasz Müller', subset: 'latin' },
-    ]);
-    expect(
-      runs('a→b')
-        .map((r) => r.text)
-        .join(''),
-    ).toBe('a?b');
-    // A letter with its accent beside it is the same letter.
-    expect(runs('e\u0301')).toEqual([{ text: 'é', subset: 'latin' }]);
+  const filesOf = (text: string): string[] => [...new Set(runs(text).map((r) => r.file.split('/').slice(0, 2).join(' ')))];
+  const shown = (text: string): string =>
+    runs(text)
+      .map((r) => r.text)
+      .join('');
+  it.each([
+    ['Łukasz Müller', 'atkinson-hyperlegible-next latin-ext'],
+    ['Ștefan Ağaoğlu', 'atkinson-hyperlegible-next latin-ext'],
+    ['Nguyễn Thị Hạnh', 'noto-sans vietnamese'],
+    ['Ελένη Παπαδάκη', 'noto-sans greek'],
+    ['Юлія Шевченко', 'noto-sans cyrillic'],
+  ])('the name %s is written as it is, from a font that has its letters', (name, file) => {
+    expect(shown(name)).toBe(name);
+    expect(filesOf(name)).toContain(file);
+  });
+  it('what no font has is a question mark, never nothing', () => expect(shown('a→b 山')).toBe('a?b ?'));
+  it('a letter with its accent beside it is the same letter', () => expect(shown('e\u0301')).toBe('é'));
+  it('stays in one piece where one file has all of it, and takes up no other', () => {
+    expect(runs('Margin width, 0.62 ± 0.04 mm')).toHaveLength(1);
+    expect(runs('0.62 ± 0.04', 'figure')).toEqual([{ text: '0.62 ± 0.04', file: 'spline-sans-mono/latin/400' }]);
+  });
+  it('a page with names of four alphabets holds each of them', async () => {
+    const sheet = new Sheet('Names', 'a4');
+    const names = ['Greta Pohl', 'Łukasz Ağaoğlu', 'Ελένη Παπαδάκη', 'Юлія Шевченко'];
+    sheet.text('H1', 'Names');
+    sheet.table(
+      [{ title: 'Name', share: 1 }],
+      names.map((n) => [n]),
+    );
+    const { text } = await read(await sheet.end('foot'));
+    for (const n of names) expect(text).toContain(n);
   });
   it('what points cost is told alike by rubrics that give and rubrics that take off', () => {
     const off = { kind: 'deduct', off: { sound: 1, marginal: 2, notYet: 3 } } as const;

@@ -1,6 +1,5 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
+import { firstFile, fontBytes, runs, type Setting } from './fonts.ts';
 
 export const PAPERS = { a4: 'A4', letter: 'LETTER' } as const;
 export type Paper = keyof typeof PAPERS;
@@ -10,47 +9,16 @@ const INK = '#16202b';
 export const SOFT = '#4d5b63';
 export const LINE = '#b9c4c0';
 
-const require = createRequire(import.meta.url);
-const fontFile = (family: string, subset: string, weight: number): Buffer =>
-  readFileSync(require.resolve(`@fontsource/${family}/files/${family}-${subset}-${weight}-normal.woff`));
-
-/** Fonts of the pages, each in two files: the second holds what names of Central Europe need beside the first. */
-const FONTS = {
-  text: ['atkinson-hyperlegible-next', 400],
-  bold: ['atkinson-hyperlegible-next', 700],
-  figure: ['spline-sans-mono', 400],
-} as const;
-type Font = keyof typeof FONTS;
-
-/** Whether a letter stands in a font's first file, by the blocks that these files are cut by. */
-const isPlain = (code: number): boolean =>
-  code <= 0xff || (code >= 0x2000 && code <= 0x206f) || [0x131, 0x152, 0x153, 0x2c6, 0x2da, 0x2dc, 0x20ac, 0x2122, 0x2212].includes(code);
-const isExtended = (code: number): boolean => (code >= 0x100 && code <= 0x24f) || (code >= 0x1e00 && code <= 0x1eff);
-
-/** A text in pieces that one font file holds each; what neither has becomes a question mark, so that nothing is silently left out. */
-export function runs(text: string): { readonly text: string; readonly subset: 'latin' | 'latin-ext' }[] {
-  const out: { text: string; subset: 'latin' | 'latin-ext' }[] = [];
-  for (const letter of text.normalize('NFC')) {
-    const code = letter.codePointAt(0) ?? 0;
-    const subset = isPlain(code) || !isExtended(code) ? 'latin' : 'latin-ext';
-    const shown = isPlain(code) || isExtended(code) ? letter : '?';
-    const last = out[out.length - 1];
-    if (last?.subset === subset) last.text += shown;
-    else out.push({ text: shown, subset });
-  }
-  return out;
-}
-
 export interface Column {
   readonly title: string;
   /** Share of the page's width. */
   readonly share: number;
-  readonly font?: Font;
+  readonly font?: Setting;
   readonly align?: 'left' | 'right';
 }
 
 interface Style {
-  readonly font?: Font;
+  readonly font?: Setting;
   readonly size?: number;
   readonly color?: string;
   readonly align?: 'left' | 'right' | 'center';
@@ -65,6 +33,7 @@ type Element = ReturnType<PDFKit.PDFDocument['struct']>;
 export class Sheet {
   private readonly doc: PDFKit.PDFDocument;
   private readonly root: Element;
+  private readonly known = new Set<string>();
   private readonly done: Promise<Buffer>;
 
   constructor(title: string, paper: Paper) {
@@ -78,8 +47,6 @@ export class Sheet {
       bufferPages: true,
       info: { Title: title, Creator: 'Veritor', Producer: 'Veritor' },
     } as PDFKit.PDFDocumentOptions);
-    for (const [name, [family, weight]] of Object.entries(FONTS))
-      for (const subset of ['latin', 'latin-ext'] as const) this.doc.registerFont(`${name} ${subset}`, fontFile(family, subset, weight));
     const parts: Buffer[] = [];
     this.done = new Promise((resolve, reject) => {
       this.doc.on('data', (b: Buffer) => parts.push(b));
@@ -112,16 +79,25 @@ export class Sheet {
     this.doc.y += by;
   }
 
+  /** Takes up a font's file; each is put into the document once, and only if a letter needs it. */
+  private takeUp(file: string): PDFKit.PDFDocument {
+    if (!this.known.has(file)) {
+      this.doc.registerFont(file, fontBytes(file));
+      this.known.add(file);
+    }
+    return this.doc.font(file);
+  }
+
   private heightOf(text: string, width: number, { font = 'text', size = 10 }: Style): number {
-    return this.doc.font(`${font} latin`).fontSize(size).heightOfString(text, { width });
+    return this.takeUp(firstFile(font)).fontSize(size).heightOfString(text, { width });
   }
 
   private put(text: string, x: number, y: number, width: number, { font = 'text', size = 10, color = INK, align = 'left' }: Style): void {
-    const pieces = runs(text);
+    const pieces = runs(text, font);
     this.doc.fontSize(size).fillColor(color);
     pieces.forEach((p, i) => {
       const options = { width, align, continued: i < pieces.length - 1 };
-      this.doc.font(`${font} ${p.subset}`);
+      this.takeUp(p.file);
       if (i === 0) this.doc.text(p.text, x, y, options);
       else this.doc.text(p.text, options);
     });
