@@ -37,13 +37,19 @@ export function fontBytes(key: string): Buffer {
 }
 
 const fonts = new Map<string, Font>();
-function has(key: string, code: number): boolean {
+function fontOf(key: string): Font {
   let font = fonts.get(key);
   if (!font) {
     font = create(fontBytes(key)) as Font;
     fonts.set(key, font);
   }
-  return font.hasGlyphForCodePoint(code);
+  return font;
+}
+
+/** Height of a line's letters over its base, in sizes of the font: one for all files of a setting, so that they stand on one line. */
+export function ascentOf(setting: Setting): number {
+  const font = fontOf(firstFile(setting));
+  return font.ascent / font.unitsPerEm;
 }
 
 interface Run {
@@ -60,7 +66,7 @@ export function runs(text: string, setting: Setting = 'text'): Run[] {
     const code = letter.codePointAt(0) as number;
     const last = out[out.length - 1];
     // A line's end belongs to no font.
-    const file = letter === '\n' ? (last?.file ?? files[0]) : files.find((f) => has(f, code));
+    const file = letter === '\n' ? (last?.file ?? files[0]) : files.find((f) => fontOf(f).hasGlyphForCodePoint(code));
     const shown = file ? letter : '?';
     const own = file ?? files[0];
     if (last?.file === own) last.text += shown;

@@ -1,5 +1,5 @@
 import PDFDocument from 'pdfkit';
-import { firstFile, fontBytes, runs, type Setting } from './fonts.ts';
+import { ascentOf, firstFile, fontBytes, runs, type Setting } from './fonts.ts';
 
 export const PAPERS = { a4: 'A4', letter: 'LETTER' } as const;
 export type Paper = keyof typeof PAPERS;
@@ -96,7 +96,8 @@ export class Sheet {
     const pieces = runs(text, font);
     this.doc.fontSize(size).fillColor(color);
     pieces.forEach((p, i) => {
-      const options = { width, align, continued: i < pieces.length - 1 };
+      // How far the base lies under y, with a minus.
+      const options = { width, align, continued: i < pieces.length - 1, baseline: -ascentOf(font) * size };
       this.takeUp(p.file);
       if (i === 0) this.doc.text(p.text, x, y, options);
       else this.doc.text(p.text, options);
