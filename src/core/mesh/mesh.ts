@@ -57,36 +57,33 @@ export function faceNormals(m: Mesh): { normals: Float64Array; areas: Float64Arr
   return { normals, areas };
 }
 
-/** Angle-weighted vertex pseudo-normals (unit) and the area each vertex stands for (a third of its triangles'). */
+/**
+ * Angle-weighted vertex pseudo-normals (unit) and the area each vertex stands for (a third of its triangles'). Simulated scans follow them to the
+ * last bit, and kept ones are known by their hash: another order of the same sums is another scan.
+ */
 export function vertexNormals(m: Mesh, faces = faceNormals(m)): { normals: Float64Array; areas: Float64Array } {
   const { positions: p, triangles: t } = m;
   const nv = p.length / 3;
   const normals = new Float64Array(nv * 3);
   const areas = new Float64Array(nv);
-  const add = (v: number, f: number, angle: number): void => {
-    normals[3 * v] += angle * faces.normals[3 * f];
-    normals[3 * v + 1] += angle * faces.normals[3 * f + 1];
-    normals[3 * v + 2] += angle * faces.normals[3 * f + 2];
-    areas[v] += faces.areas[f] / 3;
-  };
   for (let f = 0; f < t.length / 3; f++) {
-    const a = 3 * t[3 * f];
-    const b = 3 * t[3 * f + 1];
-    const c = 3 * t[3 * f + 2];
-    const ux = p[b] - p[a];
-    const uy = p[b + 1] - p[a + 1];
-    const uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a];
-    const vy = p[c + 1] - p[a + 1];
-    const vz = p[c + 2] - p[a + 2];
-    const twice = 2 * faces.areas[f];
-    const uv = ux * vx + uy * vy + uz * vz;
-    const atA = Math.atan2(twice, uv);
-    const atB = Math.atan2(twice, ux * ux + uy * uy + uz * uz - uv);
-    add(t[3 * f], f, atA);
-    add(t[3 * f + 1], f, atB);
-    // Angles of a triangle add up to half a turn; one without area has no normal to weigh.
-    add(t[3 * f + 2], f, Math.PI - atA - atB);
+    for (let k = 0; k < 3; k++) {
+      const v = t[3 * f + k];
+      const a = v * 3;
+      const b = t[3 * f + ((k + 1) % 3)] * 3;
+      const c = t[3 * f + ((k + 2) % 3)] * 3;
+      const ux = p[b] - p[a];
+      const uy = p[b + 1] - p[a + 1];
+      const uz = p[b + 2] - p[a + 2];
+      const vx = p[c] - p[a];
+      const vy = p[c + 1] - p[a + 1];
+      const vz = p[c + 2] - p[a + 2];
+      const w = Math.atan2(2 * faces.areas[f], ux * vx + uy * vy + uz * vz);
+      normals[a] += w * faces.normals[3 * f];
+      normals[a + 1] += w * faces.normals[3 * f + 1];
+      normals[a + 2] += w * faces.normals[3 * f + 2];
+      areas[v] += faces.areas[f] / 3;
+    }
   }
   for (let v = 0; v < nv; v++) {
     const l = Math.sqrt(normals[3 * v] ** 2 + normals[3 * v + 1] ** 2 + normals[3 * v + 2] ** 2);
