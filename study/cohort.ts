@@ -16,7 +16,7 @@ import { CORE_VERSION } from '#core/version.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
 import { EXERCISES, workshopOptions } from '../src/seed/cast.ts';
 import { type PastWork, pastWork, recipeOf } from '../src/seed/cohort.ts';
-import { type CohortFile, type Measured, packed, shortCurves, unpacked } from '../src/seed/cohort-file.ts';
+import { type CohortFile, type Measured, packed, recipeDigest, shortCurves, unpacked } from '../src/seed/cohort-file.ts';
 import { sharded } from './shards.ts';
 
 const { values } = parseArgs({
@@ -70,7 +70,8 @@ async function work(shard: number, of: number): Promise<Made[]> {
 }
 
 function one(w: PastWork, shop: Workshop, master: Master): Extract<Made, { work: PastWork }> {
-  const bytes = writeStl(shop.cut(recipeOf(w), w.seed).scan.mesh);
+  const recipe = recipeOf(w);
+  const bytes = writeStl(shop.cut(recipe, w.seed).scan.mesh);
   const start = performance.now();
   const m = measure(EXERCISES.find((e) => e.id === w.exercise)?.task?.kind ?? 'crown', readScan(bytes).mesh, master);
   const { rms, stableArea, spread, pointError, size } = m.alignment;
@@ -83,6 +84,7 @@ function one(w: PastWork, shop: Workshop, master: Master): Extract<Made, { work:
     alignment: { matrix: m.scanToMaster, rms, stableArea, spread, pointError, size, corrected: m.corrected },
     readings: m.readings,
     curves: shortCurves(m.curves, ALONG),
+    recipe: recipeDigest(recipe),
   };
 }
 

@@ -1,7 +1,9 @@
+import { createHash } from 'node:crypto';
 import * as v from 'valibot';
 import type { MasterDescription } from '#core/master/master.ts';
 import { type Curves, EDGE_LENGTH } from '#core/result/curves.ts';
 import type { Reading } from '#core/result/reading.ts';
+import type { Recipe } from '#core/simulate/recipe.ts';
 import type { PastWork } from './cohort.ts';
 
 /** A reading's name, zone, statistic and unit, stored once for all attempts. */
@@ -21,7 +23,11 @@ export interface Measured {
   readonly curves: Curves;
   /** Of the core that measured it, where that is not the file's. */
   readonly coreVersion?: string;
+  /** Digest of the recipe that it was cut from: what is aimed at otherwise today would be drawn otherwise than it was measured. */
+  readonly recipe: string;
 }
+
+export const recipeDigest = (recipe: Recipe): string => createHash('sha256').update(JSON.stringify(recipe)).digest('hex').slice(0, 16);
 
 /** The demo's past weeks as they are shipped: real readings of the core, in as few bytes as they need. */
 export interface CohortFile {

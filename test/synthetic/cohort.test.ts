@@ -9,7 +9,7 @@ import { cohortFile } from '#server/demo/past.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { EXERCISES, STUDENTS, workshopOptions } from '../../src/seed/cast.ts';
 import { PAST_SITTINGS, pastWork, recipeOf } from '../../src/seed/cohort.ts';
-import { type CohortFile, packed, unpacked } from '../../src/seed/cohort-file.ts';
+import { type CohortFile, packed, recipeDigest, unpacked } from '../../src/seed/cohort-file.ts';
 
 const cohort = cohortFile('.') as CohortFile;
 const past = pastWork();
@@ -40,6 +40,11 @@ describe('the weeks before', () => {
     const cut = past.filter((w) => EXERCISES.find((e) => e.id === w.exercise)?.task);
     expect(cohort.measured.map((m) => m.work)).toEqual(cut);
     expect(Object.keys(cohort.masters).sort()).toEqual(EXERCISES.map((e) => e.id).sort());
+  });
+  it('are drawn as they were measured: no exercise aims elsewhere today than on the day it was cut', () => {
+    const moved = cohort.measured.filter((m) => recipeDigest(recipeOf(m.work)) !== m.recipe).map((m) => m.work.exercise);
+    // Cut them again: npm run cohort -- --again EXERCISE.
+    expect([...new Set(moved)]).toEqual([]);
   });
   it('keep a reading as it was, to the last figure that counts', () => {
     const [first] = cohort.measured;
