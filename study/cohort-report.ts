@@ -70,7 +70,9 @@ for (const a of all)
   for (const c of a.score.criteria)
     if (c.level !== null && c.level <= 1) weak.set(c.criterion.title, (weak.get(c.criterion.title) ?? 0) + 1);
 /** Versions of the core that measured what was cut again. */
-const again = [...new Set(cohort.measured.flatMap((m) => (m.coreVersion && m.coreVersion !== cohort.coreVersion ? [m.coreVersion] : [])))];
+const again = [
+  ...new Set(cohort.measured.flatMap((m) => (m.coreVersion && m.coreVersion !== cohort.coreVersion ? [m.coreVersion] : []))),
+].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
 const ranked = (of: Map<string, number>, most: number): [string, number][] => [...of].sort((a, b) => b[1] - a[1]).slice(0, most);
 
 writeFileSync(
@@ -78,7 +80,7 @@ writeFileSync(
   [
     '# The demo’s cohort',
     '',
-    `Written by \`npm run cohort:report\` from \`data/demo/cohort.json.br\`: ${all.length} preparations of five weeks, cut by seeded hands, scanned and measured by the core (version ${cohort.coreVersion}${again.length ? `; what was made again: ${again.join(' and ')}` : ''}). Totals are those of an instructor who takes open lines as measured; the demo’s four instructors differ from that by their severity. Work that is judged by hand and word alone is not in it.`,
+    `Written by \`npm run cohort:report\` from \`data/demo/cohort.json.br\`: ${all.length} preparations of five weeks, cut by seeded hands, scanned and measured by the core (version ${cohort.coreVersion}${again.length ? `; what was made again: ${again.join(', ')}` : ''}). Totals are those of an instructor who takes open lines as measured; the demo’s four instructors differ from that by their severity. Work that is judged by hand and word alone is not in it.`,
     '',
     `Passed: ${rate(all)} of all. Critical errors in ${all.filter((a) => a.score.critical.some((c) => c.made)).length} of ${all.length}.`,
     '',
