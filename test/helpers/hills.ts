@@ -1,6 +1,6 @@
 import type { Sample } from '#core/align/sample.ts';
 import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '#core/linalg/rigid.ts';
-import { unit, type Vec3 } from '#core/linalg/vec.ts';
+import { distance, unit, type Vec3 } from '#core/linalg/vec.ts';
 import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 
 /** A hilly sheet: its slopes face every way, so that all six freedoms of a pose are held. */
@@ -30,3 +30,16 @@ export const moved = (s: Sample, m: Matrix): Sample => {
 
 /** A turn about a slanting axis, then a shift. */
 export const motion = (turn: number, shift: Vec3): Matrix => multiply(fromTranslation(shift), fromRotation(unit([1, 2, -1.5]), turn));
+
+/** mm by which a pose takes places of the sheet away from where they belong. */
+export const astray = (pose: Matrix): number =>
+  Math.max(
+    ...(
+      [
+        [7, 7, 0],
+        [-7, 7, 0],
+        [7, -7, 1],
+        [0, 0, 3],
+      ] as Vec3[]
+    ).map((p) => distance(applyPoint(pose, p), p)),
+  );

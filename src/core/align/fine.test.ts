@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { hills, motion, moved } from '../../../test/helpers/hills.ts';
-import { applyPoint, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import { astray, hills, motion, moved } from '../../../test/helpers/hills.ts';
+import { applyPoint, invertRigid, multiply } from '../linalg/rigid.ts';
 import { distance, type Vec3 } from '../linalg/vec.ts';
 import type { Master } from '../master/master.ts';
 import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
@@ -27,18 +27,6 @@ function scanned(noise: number, cut: { depth: number; radius: number } = { depth
   }
   return { ...exact, points };
 }
-/** mm by which a pose takes places of the sheet away from where they belong. */
-const astray = (pose: Matrix): number =>
-  Math.max(
-    ...(
-      [
-        [7, 7, 0],
-        [-7, 7, 0],
-        [7, -7, 1],
-        [0, 0, 3],
-      ] as Vec3[]
-    ).map((p) => distance(applyPoint(pose, p), p)),
-  );
 const start = motion(0.02, [0.15, -0.1, 0.12]);
 
 describe('the fine fit', () => {

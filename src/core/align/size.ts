@@ -1,5 +1,5 @@
 import { applyPoint, type Matrix } from '../linalg/rigid.ts';
-import { solveSymmetric } from '../linalg/solve.ts';
+import { addObservation, solveSymmetric } from '../linalg/solve.ts';
 import type { Master } from '../master/master.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
 import { madSigma } from '../statistics/quantile.ts';
@@ -92,12 +92,8 @@ export function sizeOf(scan: Sample, master: Master, pose: Matrix, noise: number
       j[4] = ny;
       j[5] = nz;
       j[6] = dx * nx + dy * ny + dz * nz;
-      for (let row = 0; row < 7; row++) {
-        b[row] -= w * j[row] * r;
-        for (let col = 0; col <= row; col++) a[7 * row + col] += w * j[row] * j[col];
-      }
+      addObservation(a, b, j, w, -r);
     }
-    for (let row = 0; row < 7; row++) for (let col = row + 1; col < 7; col++) a[7 * row + col] = a[7 * col + row];
     if (residuals.length < 100) return null;
     const step = solveSymmetric(a, b, 7);
     const unitColumn = solveSymmetric(a, [0, 0, 0, 0, 0, 0, 1], 7);

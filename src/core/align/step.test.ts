@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { hills, motion, moved } from '../../../test/helpers/hills.ts';
-import { applyPoint, fromTranslation, IDENTITY, invertRigid, type Matrix } from '../linalg/rigid.ts';
+import { astray, hills, motion, moved } from '../../../test/helpers/hills.ts';
+import { applyPoint, fromTranslation, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import { distance, length, scale, type Vec3 } from '../linalg/vec.ts';
 import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { makeSurface } from '../spatial/surface.ts';
@@ -14,18 +14,8 @@ const surface = makeSurface(sheet);
 const sample = sampleSurface(sheet, 900);
 const all: StepOptions = { points: 2000, limit: 2, normalWithin: 0.5, weight: () => 1 };
 
-/** Largest distance that pose after motion moves a corner of the sheet. */
-const off = (pose: Matrix, m: Matrix): number =>
-  Math.max(
-    ...(
-      [
-        [7, 7, 0],
-        [-7, 7, 0],
-        [7, -7, 1],
-        [0, 0, 3],
-      ] as Vec3[]
-    ).map((p) => distance(applyPoint(pose, applyPoint(m, p)), p)),
-  );
+/** The same for a pose after a motion. */
+const off = (pose: Matrix, m: Matrix): number => astray(multiply(pose, m));
 
 describe('points sampled by area', () => {
   it('number about as many as asked, lie on the surface, and stand for equal areas', () => {

@@ -1,5 +1,5 @@
 import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '../linalg/rigid.ts';
-import { solveSymmetric } from '../linalg/solve.ts';
+import { addObservation, solveSymmetric } from '../linalg/solve.ts';
 import { length, type Vec3 } from '../linalg/vec.ts';
 import { type NearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
@@ -114,10 +114,7 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
     j[3] = nx;
     j[4] = ny;
     j[5] = nz;
-    for (let r = 0; r < 6; r++) {
-      b[r] -= w * j[r] * residuals[i];
-      for (let q = 0; q <= r; q++) a[6 * r + q] += w * j[r] * j[q];
-    }
+    addObservation(a, b, j, w, -residuals[i]);
   }
   for (let r = 0; r < 6; r++) for (let q = r + 1; q < 6; q++) a[6 * r + q] = a[6 * q + r];
   const damped = a.slice();

@@ -29,6 +29,15 @@ export function solveSymmetric(a: ArrayLike<number>, b: ArrayLike<number>, n: nu
   return y;
 }
 
+/** Adds the observation f · x = y of weight w to the normal equations of n unknowns; of the matrix only the lower triangle, which is all that `solveSymmetric` reads. */
+export function addObservation(a: Float64Array, b: Float64Array, f: ArrayLike<number>, w: number, y: number): void {
+  const n = b.length;
+  for (let i = 0; i < n; i++) {
+    b[i] += w * f[i] * y;
+    for (let j = 0; j <= i; j++) a[n * i + j] += w * f[i] * f[j];
+  }
+}
+
 /** Eigenvalues (ascending) and unit eigenvectors of a symmetric 3 × 3 matrix, by cyclic Jacobi rotations. */
 export function eigenSymmetric3(m: readonly number[]): { values: number[]; vectors: Vec3[] } {
   const a = [

@@ -1,4 +1,4 @@
-import { solveSymmetric } from '../linalg/solve.ts';
+import { addObservation, solveSymmetric } from '../linalg/solve.ts';
 import { type Reading, reading, refusal } from '../result/reading.ts';
 import { isScrap, type TargetRegion } from '../segment/target.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
@@ -83,6 +83,7 @@ function residual({ mesh, normals }: TargetRegion, near: readonly number[]): num
   const u = Math.abs(n[2]) < 0.9 ? unitOf([-n[1], n[0], 0]) : unitOf([1, 0, -n[0] / n[2]]);
   const w = [n[1] * u[2] - n[2] * u[1], n[2] * u[0] - n[0] * u[2], n[0] * u[1] - n[1] * u[0]];
   const height = new Float64Array(near.length);
+  const f = new Float64Array(6);
   const terms = new Float64Array(6 * near.length);
   const a = new Float64Array(36);
   const b = new Float64Array(6);
@@ -92,20 +93,16 @@ function residual({ mesh, normals }: TargetRegion, near: readonly number[]): num
     const dz = p[3 * v + 2] - p[3 * centre + 2];
     const x = dx * u[0] + dy * u[1] + dz * u[2];
     const y = dx * w[0] + dy * w[1] + dz * w[2];
-    const f = 6 * k;
-    terms[f] = 1;
-    terms[f + 1] = x;
-    terms[f + 2] = y;
-    terms[f + 3] = x * x;
-    terms[f + 4] = x * y;
-    terms[f + 5] = y * y;
+    f[0] = 1;
+    f[1] = x;
+    f[2] = y;
+    f[3] = x * x;
+    f[4] = x * y;
+    f[5] = y * y;
+    terms.set(f, 6 * k);
     height[k] = dx * n[0] + dy * n[1] + dz * n[2];
-    for (let i = 0; i < 6; i++) {
-      b[i] += terms[f + i] * height[k];
-      for (let j = 0; j <= i; j++) a[6 * i + j] += terms[f + i] * terms[f + j];
-    }
+    addObservation(a, b, f, 1, height[k]);
   });
-  for (let i = 0; i < 6; i++) for (let j = i + 1; j < 6; j++) a[6 * i + j] = a[6 * j + i];
   const s = solveSymmetric(a, b, 6);
   if (!s) return null;
   let sum = 0;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { RUBRIC } from '../../../test/helpers/small-rubric.ts';
 import type { Reading } from '../result/reading.ts';
-import type { Rubric } from '../score/rubric.ts';
 import { score } from '../score/score.ts';
 import { differences, type GradedError, type GradedResult, resultOf } from './result.ts';
 
@@ -81,44 +81,8 @@ describe('what differs between two results', () => {
 });
 
 describe('a score as its record keeps it', () => {
-  const rubric: Rubric = {
-    id: 'r',
-    name: 'R',
-    levels: [
-      { level: 3, word: 'secure', share: 1 },
-      { level: 2, word: 'sound', share: 0.8 },
-      { level: 1, word: 'marginal', share: 0.5 },
-      { level: 0, word: 'not yet', share: 0 },
-    ],
-    passMark: 60,
-    criteria: [
-      {
-        id: 'width',
-        title: 'Margin width',
-        weight: 1,
-        why: '',
-        targets: ['facial', 'lingual'].map((zone) => ({
-          reading: 'margin.width',
-          zone,
-          stat: 'median' as const,
-          band: { lo: 0.4, hi: 0.8 },
-          fair: { lo: 0.3, hi: 1 },
-          poor: { lo: 0.2, hi: 1.2 },
-        })),
-      },
-    ],
-    critical: [
-      {
-        id: 'n',
-        title: 'Neighbour cut',
-        reading: 'neighbour.mesial',
-        zone: null,
-        stat: 'max',
-        allowed: { lo: null, hi: 0.2 },
-        effect: { kind: 'fail' },
-      },
-    ],
-  } as unknown as Rubric;
+  const [width] = RUBRIC.criteria;
+  const rubric = { ...RUBRIC, criteria: [{ ...width, targets: ['facial', 'lingual'].map((zone) => ({ ...width.targets[0], zone })) }] };
   const read = (name: string, zone: string | null, stat: string, value: number): Reading =>
     ({ name, zone, stat, value, U: 0.02, unit: 'mm', reason: null, at: null, coverage: 1, samples: 9, byHand: null }) as unknown as Reading;
   const kept = resultOf(
@@ -137,9 +101,9 @@ describe('a score as its record keeps it', () => {
     ]);
   });
   it('and what made a critical error', () => {
-    expect(kept.critical).toMatchObject([{ id: 'n', made: true, waived: false, value: 0.5, verdict: 'outside' }]);
+    expect(kept.critical).toMatchObject([{ id: 'neighbour', made: true, waived: false, value: 0.5, verdict: 'outside' }]);
     expect(kept.passed).toBe(false);
-    expect(kept.failures.join()).toContain('Neighbour cut');
+    expect(kept.failures.join()).toContain(RUBRIC.critical[0].title);
   });
   it('is the same again after it went through a file', () => expect(differences(kept, JSON.parse(JSON.stringify(kept)))).toEqual([]));
 });
