@@ -37,6 +37,11 @@ describe('an attempt in the Tray', () => {
     expect(html()).toContain('href="/bench/12?of=mine"');
     expect(html()).toContain('id="first-attempt"');
   });
+  it('what is still to be graded stands out, what is signed does not', () => {
+    const looks = (change: Partial<TrayRow>): string | undefined => /id="first-attempt" class="(\w+)/.exec(html(change))?.[1];
+    expect(looks({})).toBe('act');
+    expect(looks({ grade_total: 88, grade_passed: true, word: 'signed' })).toBe('quiet');
+  });
   it('shows one figure once nothing is open, and the signed one before any other', () => {
     expect(words({ total: 90, range: null })).toContain('90');
     const signed = words({ total: 90, range: null, grade_total: 88, grade_passed: true, word: 'signed' });

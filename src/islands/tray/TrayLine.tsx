@@ -141,7 +141,11 @@ export const TrayLine = memo(function TrayLine({
       </td>
       <td className="px-2 py-1 text-right">
         {(r.state === 'measured' || r.state === 'no-scan') && grades && r.attempt_id !== null && (
-          <a id={isFirst ? 'first-attempt' : undefined} className="act inline-flex items-center" href={`/bench/${r.attempt_id}${list}`}>
+          <a
+            id={isFirst ? 'first-attempt' : undefined}
+            className={`${r.grade_total === null ? 'act' : 'quiet'} inline-flex items-center`}
+            href={`/bench/${r.attempt_id}${list}`}
+          >
             {r.grade_total !== null ? 'Open' : r.step === 'final' ? 'Grade' : 'Look'}
           </a>
         )}
