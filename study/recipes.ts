@@ -103,10 +103,10 @@ export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparati
   const width = u(0.8, 1.2);
   const lean = () => u(-8, -2);
   const walls = { facial: lean(), mesial: lean(), lingual: lean(), distal: lean() };
-  return {
+  const drawn = {
     preparation: {
       ...CLEAN_ONLAY,
-      covers: seed % 2 ? 'lingual' : 'facial',
+      covers: seed % 2 ? ('lingual' as const) : ('facial' as const),
       cover: {
         ...CLEAN_ONLAY.cover,
         occlusal: { functional: u(1.6, 2.3), nonFunctional: u(1.3, 2), elsewhere: u(1, 1.4) },
@@ -123,6 +123,10 @@ export function drawnOnlay(tooth: string, seed: number): Pick<Recipe, 'preparati
     },
     neighbourDamage: { mesial: 0, distal: 0 },
   };
+  // Drawn last, as on crowns.
+  const bevel = random.next() < 0.5 ? { bevel: { width: u(0.3, 0.6), angle: u(35, 55) } } : {};
+  const { cover } = drawn.preparation;
+  return { ...drawn, preparation: { ...drawn.preparation, cover: { ...cover, margin: { ...cover.margin, ...bevel } } } };
 }
 
 /** Random three-quarter crown, posterior or anterior, with slightly leaning grooves; every other posterior one has a box on its mesial side. */
@@ -132,7 +136,7 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
   const anterior = Number(tooth[1]) <= 3;
   const clean = anterior ? THREE_QUARTER_ANTERIOR : CLEAN_PARTIAL;
   const width = u(0.4, 0.7);
-  return {
+  const drawn = {
     preparation: {
       ...clean,
       crown: {
@@ -148,4 +152,8 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
     },
     neighbourDamage: { mesial: 0, distal: 0 },
   };
+  // Drawn last, as on crowns.
+  const bevel = random.next() < 0.5 ? { bevel: { width: u(0.25, 0.45), angle: u(35, 55) } } : {};
+  const { crown } = drawn.preparation;
+  return { ...drawn, preparation: { ...drawn.preparation, crown: { ...crown, margin: { ...crown.margin, ...bevel } } } };
 }

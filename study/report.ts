@@ -61,6 +61,8 @@ function found(rows: readonly Comparison[]): string {
   return `| true depth of the damage | neighbours | called damaged (0.05 mm or more) |\n|---|---|---|\n${lines.join('\n')}`;
 }
 
+const FOUND = 'Faults found beside clean work';
+
 /**
  * Per fault and reading: share of clean scans called different, and share found at each size. Later files replace earlier
  * rows.
@@ -74,7 +76,7 @@ function faultTable(rows: readonly TrialResult[]): string {
     const sizes = t.sizes.map((s) => `${s}${unit}: ${share(of(s))}`).join(', ');
     return `| ${FAULTS[t.fault].words} | \`${t.reading}\`${t.zone && t.zone !== 'cusp' ? ` ${t.zone}` : ''} ${t.stat} | ${share(of(0))} | ${sizes} |`;
   });
-  return `## Faults found beside clean work\n\nWritten from \`npm run study:faults\`: each fault cut alone into otherwise clean work on two teeth, scanned with 0.02 mm noise in a random pose. A fault is found when its reading differs from that of a clean scan of the same tooth by more than both uncertainties together.\n\n| fault | reading | clean scans called different | found, by size |\n|---|---|---|---|\n${lines.join('\n')}\n`;
+  return `## ${FOUND}\n\nWritten from \`npm run study:faults\`: each fault cut alone into otherwise clean work on two teeth, scanned with 0.02 mm noise in a random pose. A fault is found when its reading differs from that of a clean scan of the same tooth by more than both uncertainties together.\n\n| fault | reading | clean scans called different | found, by size |\n|---|---|---|---|\n${lines.join('\n')}\n`;
 }
 
 function misses(rows: readonly Comparison[]): string {
@@ -95,8 +97,20 @@ values that come from the construction, never from the measuring code. Targets (
 within ± U" should be 93 to 97 %: more means that U is too careful, less that it promises too much.
 `,
 ];
-for (const [kind, rows] of kinds) {
-  const title = TITLES[kind];
+// What was not studied again stays as the page has it.
+const page = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : '';
+const kept = (title: string): string[] => {
+  const from = page.indexOf(`## ${title}\n`);
+  if (from < 0) return [];
+  const section = page.slice(from).split(/\n(?=## |<!-- )/)[0];
+  return [`${section.trimEnd()}\n`];
+};
+for (const [kind, title] of Object.entries(TITLES)) {
+  const rows = kinds.find(([k]) => k === kind)?.[1];
+  if (!rows) {
+    parts.push(...kept(title));
+    continue;
+  }
   const file = `docs/figures/accuracy-${kind}.svg`;
   writeFileSync(file, figure(rows));
   const cases = new Set(rows.map((r) => r.who));
@@ -106,13 +120,14 @@ for (const [kind, rows] of kinds) {
     `## ${title}\n\n${preparations.size} preparations, ${cases.size} scans (120 k triangles, noise ${[...new Set([...cases].map((w) => w.match(/ ([\d.]+) pose/)?.[1]))].join(' and ')} mm). Scans refused whole: ${refused.length}${refused.length ? ` (${[...new Set(refused.map((r) => r.reason))].join(' / ')})` : ''}.\n\n![Errors of ${title.toLowerCase()}](figures/${file.split('/').pop()})\n\n${table(rows.filter((r) => r.name !== 'whole scan'))}\n\nBeyond the target: ${misses(rows)}.\n\n${found(rows)}\n`,
   );
 }
+const LAID = 'How well a scan is laid on its master';
 if (poseFile)
   parts.push(
-    `## How well a scan is laid on its master\n\nWritten from \`npm run study:pose\`: crowns in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
+    `## ${LAID}\n\nWritten from \`npm run study:pose\`: crowns in random poses, what is left of the motion that the simulator moved the scan by, at the worst of four places on the tooth.\n\n${readFileSync(poseFile, 'utf8')}`,
   );
-// What the other constructions gave stays until their own study is run again.
-const page = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : '';
+else parts.push(...kept(LAID));
 if (page.includes(BEGIN)) parts.push(`${page.slice(page.indexOf(BEGIN), page.indexOf(END) + END.length)}\n`);
 if (faultsFile) parts.push(faultTable(faultsFile.split(',').flatMap((f): TrialResult[] => JSON.parse(readFileSync(f, 'utf8')))));
+else parts.push(...kept(FOUND));
 parts.push(readFileSync('study/causes.md', 'utf8'));
 writeFileSync(PAGE, parts.join('\n'));

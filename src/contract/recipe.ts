@@ -41,6 +41,7 @@ const crownFields = {
       rounding: v.optional(between(0, 1), 1),
       slope: v.optional(between(-20, 60), 0),
       height: sides(-2, 3, C.margin.height),
+      bevel: v.optional(v.object({ width: between(0.1, 1.5), angle: between(15, 80) })),
       wander: v.optional(between(0, 1), 0),
       waves: v.optional(between(1, 60), 7),
       places: v.optional(

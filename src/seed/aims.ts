@@ -57,7 +57,16 @@ const classI = (reach: number, walls: NonNullable<CavityRecipe['occlusal']>['wal
 
 const METAL_EXAMINATION = {
   tooth: '46',
-  task: { kind: 'crown', aim: crownAim({ functional: 1.7, nonFunctional: 1.7, width: 0.5 }) },
+  task: {
+    kind: 'crown',
+    aim: crownAim({
+      functional: 1.65,
+      nonFunctional: 1.7,
+      width: 0.5,
+      // Nearly parallel to the opposing inclines.
+      planes: [{ azimuth: 0, halfWidth: 60, angle: 57, depth: 2 }],
+    }),
+  },
 } as const;
 
 /** A clean preparation for each rubric: what its demo exercise aims at, and what must reach every one of its criteria. */
@@ -124,12 +133,13 @@ export const AIMS = {
       kind: 'crown',
       aim: {
         ...ANTERIOR_CERAMIC,
-        occlusal: { functional: 0.75, nonFunctional: 0.75, elsewhere: 0.75 },
-        incisal: 1.6,
+        // As thick an edge as is left where clearance alone decides the lingual side: a level cut stays between its rounded edges.
+        occlusal: { functional: 0.46, nonFunctional: 0.46, elsewhere: 0.46 },
+        incisal: 1.97,
         taper: { facial: 3, mesial: 3.5, lingual: 3, distal: 3.5 },
         margin: { ...ANTERIOR_CERAMIC.margin, width: { facial: 1.2, mesial: 0.9, lingual: 0.6, distal: 0.9 } },
-        edgeRadius: 0.7,
-        planes: [{ azimuth: 0, halfWidth: 60, angle: 20, depth: 1.25 }],
+        edgeRadius: 0.4,
+        planes: [{ azimuth: 0, halfWidth: 80, angle: 25, depth: 1.3 }],
       },
     },
   },

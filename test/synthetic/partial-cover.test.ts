@@ -49,6 +49,19 @@ describe('an onlay over the lingual cusps', () => {
   });
 });
 
+describe('an onlay whose shoulder ends in a bevel', () => {
+  const { cover } = CLEAN_ONLAY;
+  const bevelled = { ...CLEAN_ONLAY, cover: { ...cover, margin: { ...cover.margin, bevel: { width: 0.5, angle: 42 } } } };
+  const rows = compared(bevelled, 6).filter((r) => r.name.startsWith('bevel.'));
+  test('has the bevel that the recipe names, within U', () => {
+    expect(rows.map((r) => [r.name, r.zone, r.value])).toEqual([
+      ['bevel.width', 'facial', 0.5],
+      ['bevel.angle', 'facial', 42],
+    ]);
+    for (const r of rows) expect(Math.abs((r.read as number) - r.value)).toBeLessThan(r.U as number);
+  });
+});
+
 describe('a three-quarter crown whose second groove leans', () => {
   const leaning = { ...CLEAN_PARTIAL, grooves: [groove('mesial'), groove('distal', { leanFacial: 8 })] };
   const rows = compared(leaning, 4);

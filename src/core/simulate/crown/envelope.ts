@@ -12,6 +12,8 @@ import type { CrownRecipe } from './recipe.ts';
 export interface CutProfile {
   /** Finish line: where the floor meets the uncut side. */
   readonly finish: readonly [number, number];
+  /** Where the wall's line meets the floor's. */
+  readonly foot: readonly [number, number];
   readonly width: number;
   /** Degrees, + converging. */
   readonly lean: number;
@@ -30,6 +32,9 @@ const ROUNDED = 2;
 
 /** Cosine of 70°: on anterior teeth planes follow one another on the facial side only; elsewhere the wall ends at the fossa. */
 const FACIAL_SIDE = 0.342;
+
+/** mm of floor that a bevel leaves at the least. */
+const LEAST_FLOOR = 0.05;
 
 /** The solid that the cutter leaves standing: everything inside it (and inside the tooth) stays. */
 export class CrownEnvelope {
@@ -181,7 +186,15 @@ export class CrownEnvelope {
     const slope = Math.tan(toRadians(margin.slope));
     const sin = Math.sin(phi);
     const cos = Math.cos(phi);
-    const foot: [number, number] = [finish[0] - width, finish[1] + width * slope];
+    // Where the floor begins: at the finish line, or over its bevel.
+    const bevel = margin.bevel && {
+      width: margin.bevel.width,
+      out: Math.sin(toRadians(margin.bevel.angle)),
+      up: Math.cos(toRadians(margin.bevel.angle)),
+    };
+    const corner: [number, number] = bevel ? [finish[0] - bevel.width * bevel.out, finish[1] + bevel.width * bevel.up] : [...finish];
+    const floor = Math.max(LEAST_FLOOR, corner[0] - finish[0] + width);
+    const foot: [number, number] = [corner[0] - floor, corner[1] + floor * slope];
     const wall = (z: number): number => foot[0] - (z - foot[1]) * tan;
     const over = (z: number): number => this.topAt(wall(z) * sin, wall(z) * cos) - z;
     let lo = foot[1];
@@ -200,7 +213,7 @@ export class CrownEnvelope {
     // Fillet between floor and wall, tangent to both, whose floor end lies `rounding` of the width inside the edge.
     const between = toRadians(90 + lean + margin.slope) / 2;
     // Every profile has the same number of points, so that neighbouring ones can be joined: a vanishing fillet keeps its arc.
-    const reach = margin.rounding > 0 ? Math.max(1e-3, Math.min(margin.rounding * width, 0.9 * (wallTop - foot[1]))) : 0;
+    const reach = margin.rounding > 0 ? Math.max(1e-3, Math.min(margin.rounding * floor, 0.9 * (wallTop - foot[1]))) : 0;
     const radius = reach * Math.tan(between);
     const alongFloor: [number, number] = [
       foot[0] + reach * Math.cos(toRadians(margin.slope)),
@@ -233,16 +246,18 @@ export class CrownEnvelope {
       }
     } else line.push([foot[0], foot[1]]);
     for (const t of FLOOR_SHARES) {
-      const r = alongFloor[0] + t * (finish[0] - alongFloor[0]);
+      const r = alongFloor[0] + t * (corner[0] - alongFloor[0]);
       line.push([r, foot[1] - (r - foot[0]) * slope]);
     }
     const lip = this.locally('lip', phi);
     if (lip > 0) sink(line, finish[0], width, lip);
-    for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * slope]);
+    if (bevel) line.push(corner);
+    const falls = bevel ? bevel.up / bevel.out : slope;
+    for (const extra of [0, 0.25, 4.5]) line.push([finish[0] + extra, finish[1] - extra * falls]);
     const kind = this.typodont.target.plan.kind;
     const fossa = (kind === 'incisor' || kind === 'canine') && cos < FACIAL_SIDE;
     const edge: readonly [number, number] = fossa ? [rTop, wallTop] : occlusoaxialEdge(line, alongWall[1]);
-    return { finish, width, lean, wallTop, wallFoot: alongWall[1], edge, line };
+    return { finish, foot, width: bevel ? finish[0] - foot[0] : width, lean, wallTop, wallFoot: alongWall[1], edge, line };
   }
 
   /** Closed solid under the reduced top alone, its sides far out: what lowers a plate without touching its face. */

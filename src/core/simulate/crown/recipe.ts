@@ -28,6 +28,8 @@ export interface CrownRecipe {
     readonly slope: number;
     /** Height of the finish line over the gingival margin, mm. */
     readonly height: Sides;
+    /** A bevel between floor and finish line: mm along the profile, and degrees to the long axis. */
+    readonly bevel?: { readonly width: number; readonly angle: number };
     /** mm: amplitude of a wave along the finish line, and how many waves. */
     readonly wander: number;
     readonly waves: number;

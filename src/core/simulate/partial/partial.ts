@@ -83,8 +83,7 @@ export function incisalSolid(p: PartialParts, r: PartialRecipe): Solid | null {
 /** The wall's point at an azimuth and height (construction frame); null above the wall's top. */
 export function wallAt(e: CrownEnvelope, phi: number, z: number): readonly [number, number] {
   const p = e.profile(phi);
-  const foot = p.finish[0] - p.width;
-  const r = foot - (z - p.finish[1]) * Math.tan(toRadians(p.lean));
+  const r = p.foot[0] - (z - p.foot[1]) * Math.tan(toRadians(p.lean));
   return [r * Math.sin(phi), r * Math.cos(phi)];
 }
 

@@ -13,6 +13,7 @@ import { cutSurface, isOcclusal, type Quad } from './cut-surface.ts';
 import { fineSurface } from './fine.ts';
 import { incisalTruth } from './incisal-truth.ts';
 import { directionOf, leanTowards, truePath } from './insertion-truth.ts';
+import { marginBevelTruth } from './margin-bevel-truth.ts';
 import { sightTruth } from './sight-truth.ts';
 import type { Sample, Truth } from './truth.ts';
 
@@ -28,19 +29,10 @@ function wallsOf(t: Typodont, envelope: CrownEnvelope) {
   const profiles = Array.from({ length: SAMPLES }, (_, k) => {
     const phi = (2 * Math.PI * k) / SAMPLES;
     const p = envelope.profile(phi);
-    const wall = (z: number): Vec3 =>
-      place(
-        phi,
-        p.finish[0] -
-          p.width -
-          (z - (p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))) * Math.tan((p.lean * Math.PI) / 180),
-        z,
-      );
+    const wall = (z: number): Vec3 => place(phi, p.foot[0] - (z - p.foot[1]) * Math.tan((p.lean * Math.PI) / 180), z);
     return { phi, p, wall };
   });
-  const foot = new PolarCurve(
-    profiles.map(({ p, wall }) => wall(p.finish[1] + p.width * Math.tan((envelope.recipe.margin.slope * Math.PI) / 180))),
-  );
+  const foot = new PolarCurve(profiles.map(({ p, wall }) => wall(p.foot[1])));
   const low = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 0.1)));
   // The wall is straight by construction: any second height on its line will do, however short the wall itself is.
   const high = new PolarCurve(profiles.map(({ p, wall }) => wall(p.wallFoot + 1.1)));
@@ -127,6 +119,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope, opposing: Oppos
     if (there.length === sums.length) out.push({ name, zone: null, stat: 'mean', unit: 'deg', value: mean(there) });
   }
   out.push(...evenTruth(azimuths, width, lean, taper));
+  out.push(...marginBevelTruth(envelope.recipe));
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   const quads = cutSurface(envelope, origin, { finish, top });
   out.push(...reductionTruth(t, origin, quads));

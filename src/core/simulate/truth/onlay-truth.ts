@@ -7,7 +7,7 @@ import { crownTruth } from './crown-truth.ts';
 import type { Truth } from './truth.ts';
 
 /** Readings of the covered side that hold for a sector or a cusp by itself. */
-const COVERED = /^(margin\.(width|gingiva|exit)|wall\.(lean|height)|reduction\.(occlusal|axial))$/;
+const COVERED = /^(margin\.(width|gingiva|exit)|bevel\.(width|angle)|wall\.(lean|height)|reduction\.(occlusal|axial))$/;
 const INSIDE = /^(depth\.pulpal|floor\.|wall\.angle|box\.)/;
 
 /** True values of an onlay: of the covered side as of a crown, of the inside as of a cavity. */

@@ -10,7 +10,7 @@ import { fineSurface } from './fine.ts';
 import type { Truth } from './truth.ts';
 
 const LINGUAL = /^(lingual|mesiolingual|distolingual)( |$)/;
-const ROUND = /^(margin\.(width|gingiva|exit)|wall\.(lean|height)|reduction\.axial)$/;
+const ROUND = /^(margin\.(width|gingiva|exit)|bevel\.(width|angle)|wall\.(lean|height)|reduction\.axial)$/;
 
 /** True values of a partial crown: of its covered sides as of a crown; of grooves and pinhole from their cutters. */
 export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
