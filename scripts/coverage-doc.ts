@@ -98,7 +98,7 @@ export function coverageDoc(): string {
     `- Not read from a scan yet, so that every line is by hand, word or eye: ${byHand.map((s) => s.name).join('; ')}.`,
     `- Asked in words because nothing reads it: ${inWords.length} lines; of preparations that are otherwise measured: ${inWords.filter((t) => !byHand.some((s) => rubrics.some((r) => r.standard === s.id && t.startsWith(`${r.name}:`)))).join('; ')}.`,
     `- Readings that no rubric asks for: ${unasked.map((e) => `${e.title} (\`${e.name}\`)`).join(', ')}.`,
-    '- Read, and asked by no shipped rubric, since the demo’s clean preparations do not show it (edges are rounded, boxes have no bevel, arches meet by an offset): the bevel in line and parallel, the incisal cut’s angle, bevels of cavities. The angle between the paths of two abutments is asked by a rubric of the course whose exercise names the other abutment.',
+    '- The angle between the paths of two abutments is asked by a rubric of the course whose exercise names the other abutment. The edge cut square is not asked of all-ceramic crowns: 1 mm off both faces leaves the simulated incisor a ridge (docs/decisions/0034).',
     '',
     ...standards.flatMap((s) => [procedure(s, rubrics), '']),
   ]

@@ -153,7 +153,15 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
     neighbourDamage: { mesial: 0, distal: 0 },
   };
   // Drawn last, as on crowns.
-  const bevel = random.next() < 0.5 ? { bevel: { width: u(0.25, 0.45), angle: u(35, 55) } } : {};
   const { crown } = drawn.preparation;
-  return { ...drawn, preparation: { ...drawn.preparation, crown: { ...crown, margin: { ...crown.margin, ...bevel } } } };
+  if (random.next() < 0.5) return drawn;
+  // A shoulder has a bevel outside of it, a chamfer has none.
+  const broad = width + 0.35;
+  const margin = {
+    ...crown.margin,
+    rounding: 0.3,
+    width: { facial: broad, mesial: broad, lingual: broad, distal: broad },
+    bevel: { width: u(0.3, 0.5), angle: u(35, 55) },
+  };
+  return { ...drawn, preparation: { ...drawn.preparation, crown: { ...crown, margin } } };
 }

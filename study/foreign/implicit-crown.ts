@@ -179,6 +179,9 @@ function leanOf(at: (z: number) => number, low: number, high: number): number {
   return Math.atan(-heights.reduce((s, h) => s + h * at(middle + h), 0) / heights.reduce((s, h) => s + h * h, 0)) / RAD;
 }
 
+/** mm that the finish line lies under the ledge: what a bevel takes. */
+export const dropOf = ({ rim }: ImplicitCrown): number => (rim ? rim.inset / Math.tan(rim.angle * RAD) : 0);
+
 /** True values of a whole crown; also those of the sides and sectors that a partial one covers. */
 export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   const out: Truth[] = [];
@@ -207,8 +210,9 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       }
       return { r, z };
     };
-    const [finish, foot, neck] = [on(side), on(wall), on(side, 0)];
-    const [low, high] = [finish.z + FROM, c.incisal ? t.h - c.down - UNDER_TOP : finish.z + TO];
+    const [finish, foot, neck] = [on(side, c.over - dropOf(c)), on(wall), on(side, 0)];
+    const ledge = finish.z + dropOf(c);
+    const [low, high] = [ledge + FROM, c.incisal ? t.h - c.down - UNDER_TOP : ledge + TO];
     return {
       phi,
       width: finish.r - foot.r,

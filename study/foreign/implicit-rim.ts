@@ -2,7 +2,7 @@
 import { bisected } from './bisected.ts';
 import type { NamedCase, Truth } from './case.ts';
 import { cover, INSIDE, type Onlay, onlay, type ThreeQuarter, threeQuarter } from './implicit-cover.ts';
-import { type ImplicitCrown, ledgeAt, type Rim } from './implicit-crown.ts';
+import { crownTruths, dropOf, type ImplicitCrown, ledgeAt, type Rim } from './implicit-crown.ts';
 import { type ImplicitTooth, outside, shaft } from './implicit-tooth.ts';
 import { type ImplicitWork, scansOf } from './implicit-work.ts';
 
@@ -11,10 +11,10 @@ const AT = { facial: 0, mesial: 90, lingual: 180, distal: 270 } as const;
 type Side = keyof typeof AT;
 
 /** Width and angle of a bevel at an azimuth: from where the ledge ends to the tooth's own side. */
-function bevelAt(t: ImplicitTooth, c: ImplicitCrown, { angle, inset }: Rim, phi: number): { width: number; angle: number } {
+function bevelAt(t: ImplicitTooth, c: ImplicitCrown, { inset }: Rim, phi: number): { width: number; angle: number } {
   const far = outside(t, phi, c.over);
   const ledge = ledgeAt(c, far[0], far[1]);
-  const drop = inset / Math.tan(angle * RAD);
+  const drop = dropOf(c);
   /** How far out the tooth is filled to so much inside its side, by its own measure. */
   const reach = (z: number, inside: number): number =>
     bisected((r) => shaft(t, r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z) + inside, 0, 12);
@@ -22,11 +22,12 @@ function bevelAt(t: ImplicitTooth, c: ImplicitCrown, { angle, inset }: Rim, phi:
   return { width: Math.hypot(out, drop), angle: Math.atan2(out, drop) / RAD };
 }
 
-/** Medians over the 45° to both sides of every bevelled side's middle. */
+/** Medians over the 45° to both sides of every bevelled side's middle, and width and height of the margin there. */
 function rimTruths(t: ImplicitTooth, c: ImplicitCrown, sides: readonly Side[]): Truth[] {
   const { rim } = c;
   if (!rim) return [];
-  return sides.flatMap((zone): Truth[] => {
+  const margin = crownTruths(t, c).filter((q) => /^margin\.(width|gingiva)$/.test(q.name) && sides.some((side) => side === q.zone));
+  const bevels = sides.flatMap((zone): Truth[] => {
     const all = Array.from({ length: 46 }, (_, i) => bevelAt(t, c, rim, AT[zone] - 45 + 2 * i));
     const middle = (of: (b: { width: number; angle: number }) => number): number => all.map(of).sort((a, b) => a - b)[all.length >> 1];
     return [
@@ -34,6 +35,7 @@ function rimTruths(t: ImplicitTooth, c: ImplicitCrown, sides: readonly Side[]): 
       { name: 'bevel.angle', zone, stat: 'median', value: middle((b) => b.angle) },
     ];
   });
+  return [...bevels, ...margin];
 }
 
 const THREE_QUARTERS: readonly (readonly [string, string, ThreeQuarter])[] = [

@@ -4,13 +4,11 @@ import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { leanOf, rimOf } from '../../segment/crown/rim.ts';
 import { intersect, LineSums } from '../../segment/polyline.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
-/** mm and degrees: what runs in from the edge is a bevel when it is this long and turns this much into what follows. */
-const WIDTH = [0.15, 1.2] as const;
-const TURN = 15;
 /** mm from the bevel's last point within which its corner lies. */
 const CORNER_MOST = 0.3;
 /** Share of the distance between a scan's points by which either end of a bevel may be off, as a standard uncertainty. */
@@ -95,15 +93,14 @@ export function marginBevel(c: CrownContext): Reading[] {
 }
 
 function bevelOf(p: Profile): { width: number; angle: number } | null {
-  const [first, second] = p.pieces;
-  if (!first || !second || first.length < WIDTH[0] || first.length > WIDTH[1]) return null;
-  const lean = Math.abs(90 - Math.abs(first.angle));
-  if (lean < 20 || lean > 75 || first.angle - second.angle < TURN) return null;
+  const rim = rimOf(p);
+  if (!rim) return null;
+  const second = p.pieces[1];
   // From the refined edge, not from where the depth crosses its threshold, to the corner with what follows.
   const sums = new LineSums(p.r, p.z);
-  const own = sums.line(first.from, first.to);
-  const last: readonly [number, number] = [p.r[first.to - 1], p.z[first.to - 1]];
+  const own = sums.line(rim.from, rim.to);
+  const last: readonly [number, number] = [p.r[rim.to - 1], p.z[rim.to - 1]];
   const corner = intersect(own, sums.line(second.from, second.to));
   const end = corner && Math.hypot(corner[0] - last[0], corner[1] - last[1]) <= CORNER_MOST ? corner : last;
-  return { width: Math.abs((end[0] - p.finish.r) * own.dx + (end[1] - p.finish.z) * own.dy), angle: lean };
+  return { width: Math.abs((end[0] - p.finish.r) * own.dx + (end[1] - p.finish.z) * own.dy), angle: leanOf(rim) };
 }

@@ -7,6 +7,7 @@ import { cutRadially } from '../cut.ts';
 import { intersect } from '../polyline.ts';
 import { type TargetRegion, targetRegion } from '../target.ts';
 import { type Profile, readProfile } from './profile.ts';
+import { settleRims } from './rim.ts';
 
 /** Half planes round the axis: one every 2°. */
 export const AZIMUTHS = 180;
@@ -46,12 +47,12 @@ export function takeCrownApart(
 ): CrownAnatomy {
   const cuts = cutRadially(region.mesh, region.rawDepth, AZIMUTHS);
   const anterior = isAnterior(master);
-  const profiles = cuts.map((chains, k) => {
-    const azimuth = (360 * k) / AZIMUTHS;
-    const planes = !anterior || Math.abs(wrapDegrees(azimuth)) <= FACIAL_SIDE;
-    return readProfile(azimuth, chains, region.tau, alignment.noise, planes, heightAt(master.landmarks.gingivalMargin, azimuth));
-  });
-  const found = settleFeet(dropStrays(profiles));
+  const azimuthOf = (k: number): number => (360 * k) / AZIMUTHS;
+  const planes = (k: number): boolean => !anterior || Math.abs(wrapDegrees(azimuthOf(k))) <= FACIAL_SIDE;
+  const profiles = cuts.map((chains, k) =>
+    readProfile(azimuthOf(k), chains, region.tau, alignment.noise, planes(k), heightAt(master.landmarks.gingivalMargin, azimuthOf(k))),
+  );
+  const found = settleFeet(settleRims(dropStrays(profiles), alignment.noise, planes));
   const covered = part ? coverOf(found, part) : found.map(() => true);
   const clean = found.map((p, k) => (covered[k] ? p : null));
   return {
@@ -126,7 +127,7 @@ function settleFeet(profiles: readonly (Profile | null)[]): (Profile | null)[] {
   const n = profiles.length;
   return profiles.map((p, k) => {
     if (!p?.wall) return p;
-    const { wall, finish } = p;
+    const { wall, floorFrom } = p;
     const bows: number[] = [];
     const rises: number[] = [];
     const edges: number[] = [];
@@ -144,7 +145,7 @@ function settleFeet(profiles: readonly (Profile | null)[]): (Profile | null)[] {
     if (straight && wall.floorIsStraight) return p;
     const rise = straight ? mean(rises) : median(edges);
     // A curved floor that leaves its edge level or dips behind a lip ends at its lowest level.
-    const corner = rise > 0 ? intersect(wall.line, { x: finish.r, y: finish.z, dx: -Math.cos(rise), dy: Math.sin(rise) }) : null;
+    const corner = rise > 0 ? intersect(wall.line, { x: floorFrom.r, y: floorFrom.z, dx: -Math.cos(rise), dy: Math.sin(rise) }) : null;
     const foot = corner ? { r: corner[0], z: corner[1] } : wall.levelFoot;
     return { ...p, wall: { ...wall, foot, floorIsStraight: straight } };
   });

@@ -1,20 +1,27 @@
 import { STEP } from './pieces.ts';
 
+/** Points of a profile and their depths. */
+interface Points {
+  readonly r: readonly number[];
+  readonly z: readonly number[];
+  readonly w: readonly number[];
+}
+
 /**
  * Edge between floor and uncut surface: the floor's first 0.05–0.35 mm give position and depth as functions of arc length;
- * the edge is where the depth has run out to the level of the uncut surface outside.
+ * the edge is where the depth has run out to the level of the uncut surface outside. A bevel is straight, and no point past its end counts.
  */
-export function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r: number[]; z: number[]; w: number[] }, floorEnd: number) {
+export function refineEdge(p: Points, o: Pick<Points, 'w'>, floorEnd: number, straight = false) {
   const uncut = o.w.slice(3, 11);
   const level = uncut.length >= 3 ? Math.max(-0.02, Math.min(0.02, uncut.reduce((s, v) => s + v, 0) / uncut.length)) : 0;
-  const last = Math.max(4, Math.min(8, Math.floor(0.75 * floorEnd)));
+  const last = straight ? Math.max(3, Math.min(8, floorEnd)) : Math.max(4, Math.min(8, Math.floor(0.75 * floorEnd)));
   const s: number[] = [];
   const idx: number[] = [];
   for (let i = 1; i < Math.min(last, p.r.length); i++) {
     s.push(i * STEP);
     idx.push(i);
   }
-  const quadratic = s.length >= 5;
+  const quadratic = !straight && s.length >= 5;
   const fit = (v: readonly number[]): readonly [number, number, number] =>
     quadratic
       ? fitQuadratic(
@@ -29,8 +36,8 @@ export function refineEdge(p: { r: number[]; z: number[]; w: number[] }, o: { r:
   const d = quadratic
     ? fit(p.w)
     : fitLinear(
-        s.slice(0, 4),
-        idx.slice(0, 4).map((i) => p.w[i]),
+        straight ? s : s.slice(0, 4),
+        (straight ? idx : idx.slice(0, 4)).map((i) => p.w[i]),
       );
   const slope = Math.max(d[1], 0.05);
   const s0 = Math.max(-0.4, Math.min(0.12, rootNear(d, level, slope)));

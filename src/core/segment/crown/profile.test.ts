@@ -1,46 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import type { Chain } from '../cut.ts';
+import { chain, readHalfPlane, TAU, walk, wallOf } from '../../../../test/helpers/half-plane.ts';
 import { readProfile } from './profile.ts';
 
 const DEG = Math.PI / 180;
-const TAU = 0.06;
-
-/** A polyline in (r, z) walked in small steps. */
-function walk(corners: readonly (readonly [number, number])[], step = 0.05): [number, number][] {
-  const out: [number, number][] = [[corners[0][0], corners[0][1]]];
-  for (let i = 1; i < corners.length; i++) {
-    const [a, b] = [corners[i - 1], corners[i]];
-    const n = Math.max(1, Math.round(Math.hypot(b[0] - a[0], b[1] - a[1]) / step));
-    for (let k = 1; k <= n; k++) out.push([a[0] + ((b[0] - a[0]) * k) / n, a[1] + ((b[1] - a[1]) * k) / n]);
-  }
-  return out;
-}
-
-/** Chain with its depth under an uncut cylinder of radius 5 and height 7. */
-const chain = (points: readonly (readonly [number, number])[]): Chain => ({
-  r: Float64Array.from(points, (p) => p[0]),
-  z: Float64Array.from(points, (p) => p[1]),
-  value: Float64Array.from(points, ([r, z]) => Math.min(5 - r, 7 - z)),
-});
 
 /** Uncut side up to z = 1, a floor 0.9 wide, a wall 3.5 high leaning `lean`, and a flat top. */
 const shoulder = (lean: number, floor: readonly (readonly [number, number])[] = [[4.1, 1]]): [number, number][] => {
   const [foot, z] = floor[floor.length - 1];
   return walk([[5, -1.5], [5, 1], ...floor, [foot - 3.5 * Math.tan(lean * DEG), z + 3.5], [0, z + 3.5]]);
 };
-const read = (points: readonly (readonly [number, number])[][], planes = true) => {
-  const p = readProfile(0, points.map(chain), TAU, 0.01, planes);
-  if (!p) throw new Error('a profile was expected');
-  return p;
-};
-const wallOf = (p: ReturnType<typeof read>) => {
-  if (!p.wall) throw new Error('a wall was expected');
-  return p.wall;
-};
-
 describe('the profile of a shoulder', () => {
   it.each([0, 3, 8, 15])('has its edge, its foot and a wall leaning %i°', (lean) => {
-    const p = read([shoulder(lean)]);
+    const p = readHalfPlane([shoulder(lean)]);
     expect(p.finish.r).toBeCloseTo(5, 1);
     expect(p.finish.z).toBeCloseTo(1, 1);
     const wall = wallOf(p);
@@ -50,32 +21,32 @@ describe('the profile of a shoulder', () => {
     expect(wall.floorIsStraight).toBe(true);
   });
   it('is the same whichever end its chain begins with', () => {
-    const there = read([shoulder(6)]);
-    const back = read([shoulder(6).reverse()]);
+    const there = readHalfPlane([shoulder(6)]);
+    const back = readHalfPlane([shoulder(6).reverse()]);
     expect(back.finish.r).toBeCloseTo(there.finish.r, 6);
     expect(wallOf(back).lean).toBeCloseTo(wallOf(there).lean, 6);
   });
   it('has its floor run inward', () => {
-    const { floor } = read([shoulder(6)]);
+    const { floor } = readHalfPlane([shoulder(6)]);
     expect(floor.dr).toBeLessThan(-0.97);
     expect(Math.hypot(floor.dr, floor.dz)).toBeCloseTo(1, 6);
   });
   it('ends its wall at the occlusoaxial edge', () => {
-    const { top } = wallOf(read([shoulder(5)]));
+    const { top } = wallOf(readHalfPlane([shoulder(5)]));
     expect(top.z).toBeCloseTo(4.5, 1);
     expect(top.r).toBeCloseTo(4.1 - 3.5 * Math.tan(5 * DEG), 1);
   });
 });
 
 describe('other margins', () => {
-  it('an undercut wall leans the other way', () => expect(wallOf(read([shoulder(-4)])).lean).toBeCloseTo(-4, 0));
+  it('an undercut wall leans the other way', () => expect(wallOf(readHalfPlane([shoulder(-4)])).lean).toBeCloseTo(-4, 0));
   it('a chamfer has a curved floor; its wall line is carried down to the floor', () => {
     // A quarter of a circle of radius 0.8 from the edge into the wall.
     const arc = Array.from({ length: 16 }, (_, k): [number, number] => {
       const a = (k / 15) * 84 * DEG;
       return [5 - 0.8 * Math.sin(a), 1 + 0.8 * (1 - Math.cos(a))];
     });
-    const p = read([shoulder(6, arc)]);
+    const p = readHalfPlane([shoulder(6, arc)]);
     const wall = wallOf(p);
     expect(wall.floorIsStraight).toBe(false);
     expect(Math.abs(wall.lean - 6)).toBeLessThan(0.6);
@@ -91,10 +62,10 @@ describe('other margins', () => {
       [4.1 - 2 * Math.tan(4 * DEG) - 2 * Math.tan(25 * DEG), 5],
       [0, 5],
     ]);
-    const both = wallOf(read([bent]));
+    const both = wallOf(readHalfPlane([bent]));
     expect(Math.abs(both.lean - 4)).toBeLessThan(0.6);
     expect(both.top.z).toBeCloseTo(5, 1);
-    expect(wallOf(read([bent], false)).top.z).toBeCloseTo(3, 1);
+    expect(wallOf(readHalfPlane([bent], false)).top.z).toBeCloseTo(3, 1);
   });
   it('a side that only slopes has no wall', () => {
     const slope = walk([
@@ -103,7 +74,7 @@ describe('other margins', () => {
       [2, 2.5],
       [0, 2.6],
     ]);
-    expect(read([slope]).wall).toBeNull();
+    expect(readHalfPlane([slope]).wall).toBeNull();
   });
 });
 
@@ -121,7 +92,7 @@ describe('where the side ends', () => {
     return walk([[5, -1.5], [5, 1], [foot, 1], ...arc, [0, 4.5]], 0.03);
   };
   it.each([0.2, 0.35, 0.5])('a rounding of %f mm ends it where it has turned by 45°', (radius) => {
-    const { top } = wallOf(read([rounded(5, radius)]));
+    const { top } = wallOf(readHalfPlane([rounded(5, radius)]));
     expect(Math.abs(top.z - (4.5 - radius + radius * Math.sin(45 * DEG)))).toBeLessThan(0.03);
   });
   it('a bevel of less than 45° from upright belongs to it, a flatter one does not', () => {
@@ -137,8 +108,8 @@ describe('where the side ends', () => {
       ]);
     };
     // A direction is taken over a third of a millimetre, and so turns a little before a sharp corner.
-    expect(Math.abs(wallOf(read([bevelled(35)])).top.z - 4.5)).toBeLessThan(0.1);
-    expect(Math.abs(wallOf(read([bevelled(55)])).top.z - 3.5)).toBeLessThan(0.1);
+    expect(Math.abs(wallOf(readHalfPlane([bevelled(35)])).top.z - 4.5)).toBeLessThan(0.1);
+    expect(Math.abs(wallOf(readHalfPlane([bevelled(55)])).top.z - 3.5)).toBeLessThan(0.1);
   });
   it('before a fossa it is the corner of the two, though it is rounded', () => {
     // The wall leans 5°; behind a rounded corner the fossa falls back at 60° from upright.
@@ -146,13 +117,13 @@ describe('where the side ends', () => {
     const corner: [number, number] = [wallAt(3.5), 3.5];
     const back = (d: number): [number, number] => [corner[0] - d * Math.sin(60 * DEG), corner[1] + d * Math.cos(60 * DEG)];
     const cut = walk([[5, -1.5], [5, 1], [4.1, 1], [wallAt(3.3), 3.3], back(0.2), back(2.4), [0, 4.8]]);
-    expect(wallOf(read([cut], false)).top.z).toBeCloseTo(3.5, 1);
+    expect(wallOf(readHalfPlane([cut], false)).top.z).toBeCloseTo(3.5, 1);
   });
 });
 
 describe('a floor’s own direction', () => {
   it('is level, or rises as it was cut', () => {
-    expect(read([shoulder(6)]).edgeRise / DEG).toBeCloseTo(0, 0);
+    expect(readHalfPlane([shoulder(6)]).edgeRise / DEG).toBeCloseTo(0, 0);
     const rising = walk([
       [5, -1.5],
       [5, 1],
@@ -160,13 +131,13 @@ describe('a floor’s own direction', () => {
       [3.9, 4.5],
       [0, 4.5],
     ]);
-    expect(Math.abs(read([rising]).edgeRise / DEG - 20)).toBeLessThan(2);
-    expect(Math.abs((wallOf(read([rising])).floorRise as number) / DEG - 20)).toBeLessThan(1);
+    expect(Math.abs(readHalfPlane([rising]).edgeRise / DEG - 20)).toBeLessThan(2);
+    expect(Math.abs((wallOf(readHalfPlane([rising])).floorRise as number) / DEG - 20)).toBeLessThan(1);
   });
   it('bows where it is a curve, and not where it is straight', () => {
-    expect(Math.abs(wallOf(read([shoulder(6)])).floorBow as number)).toBeLessThan(0.005);
+    expect(Math.abs(wallOf(readHalfPlane([shoulder(6)])).floorBow as number)).toBeLessThan(0.005);
     const arc = Array.from({ length: 9 }, (_, k): [number, number] => [5 - 0.1 * k, 1 + 0.25 * (0.1 * k) ** 2]);
-    const bow = wallOf(read([walk([[5, -1.5], ...arc, [3.9, 4.5], [0, 4.5]], 0.02)])).floorBow;
+    const bow = wallOf(readHalfPlane([walk([[5, -1.5], ...arc, [3.9, 4.5], [0, 4.5]], 0.02)])).floorBow;
     expect(bow as number).toBeGreaterThan(0.01);
   });
 });
@@ -194,7 +165,7 @@ describe('what cannot be read, or only in part', () => {
     const all = shoulder(6);
     const low = all.filter(([r, z]) => r > 4.02 || z < 2.2);
     const high = all.filter(([r, z]) => r <= 4.02 && z > 2.9);
-    const wall = wallOf(read([low, high]));
+    const wall = wallOf(readHalfPlane([low, high]));
     expect(Math.abs(wall.lean - 6)).toBeLessThan(0.6);
     expect(wall.top.z).toBeCloseTo(4.5, 1);
   });

@@ -20,7 +20,9 @@ export interface Profile {
   readonly finish: { readonly r: number; readonly z: number; readonly u: number };
   /** Direction of the floor at the edge, pointing inward (unit, in r and z). */
   readonly floor: { readonly dr: number; readonly dz: number };
-  /** Direction in which the floor leaves the edge, a curved one too: 0 is level, + rises inward. Radians. */
+  /** Where the floor begins: at the edge, or over its bevel. */
+  readonly floorFrom: { readonly r: number; readonly z: number };
+  /** Direction in which the floor leaves that place, a curved one too: 0 is level, + rises inward. Radians. */
   readonly edgeRise: number;
   readonly wall: Wall | null;
 }
@@ -60,7 +62,7 @@ export function readProfile(
   const wallRange = findWall(pieces, sums);
   const floorEnd = wallRange ? wallRange.from : Math.min(p.r.length, 12);
   const edge = refineEdge(p, o, floorEnd);
-  const wall = wallRange ? describeWall(p, sums, pieces, wallRange, edge.finish, sigma, planes) : null;
+  const wall = wallRange ? describeWall(p, sums, pieces, wallRange, { ...edge.finish, index: 0 }, sigma, planes) : null;
   return {
     azimuth,
     r: p.r,
@@ -70,6 +72,7 @@ export function readProfile(
     pieces,
     finish: edge.finish,
     floor: edge.floor,
+    floorFrom: edge.finish,
     edgeRise: edge.rise,
     wall,
   };
@@ -206,7 +209,10 @@ const STRETCH_BEND = 12;
  * The primary axial wall: the first steep piece from the finish line that is long enough not to be part of the curve
  * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
  */
-function findWall(pieces: readonly Piece[], sums: LineSums): { from: number; to: number; lastPiece: number; firstPiece: number } | null {
+export function findWall(
+  pieces: readonly Piece[],
+  sums: LineSums,
+): { from: number; to: number; lastPiece: number; firstPiece: number } | null {
   const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg;
   const longest = Math.max(0, ...pieces.filter(steep).map((p) => p.length));
   if (longest < 0.4) return null;

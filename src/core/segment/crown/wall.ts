@@ -32,12 +32,13 @@ export interface Wall {
   readonly floorIsStraight: boolean;
 }
 
+/** Wall of a profile whose floor begins at a point of it: `begin.z` is its height, `begin.index` the first of the profile's points on it. */
 export function describeWall(
-  p: { r: number[]; z: number[] },
+  p: { readonly r: readonly number[]; readonly z: readonly number[] },
   sums: LineSums,
   pieces: readonly Piece[],
   range: { from: number; to: number; firstPiece: number; lastPiece: number },
-  finish: { r: number; z: number },
+  begin: { readonly z: number; readonly index: number },
   sigma: number,
   planes: boolean,
 ): Wall | null {
@@ -50,13 +51,14 @@ export function describeWall(
   const independent = Math.max(3, length / PATCH);
   const u = ((Math.max(line.rms, 0.5 * sigma) * Math.sqrt(12 / independent)) / length) * (180 / Math.PI);
   // Floor: straight when one piece makes up most of the way to the wall; then floor and wall lines meet at the foot.
-  const way = Math.max(STEP, range.from * STEP);
-  const main = range.firstPiece > 0 && Math.abs(pieces[0].angle) < 60 ? pieces[0] : null;
+  const way = Math.max(STEP, (range.from - begin.index) * STEP);
+  const first = pieces.findIndex((q) => q.from >= begin.index - 1);
+  const main = first >= 0 && range.firstPiece > first && Math.abs(pieces[first].angle) < 60 ? pieces[first] : null;
   const straight = main !== null && main.length >= 0.5 * way && main.to - main.from >= 4;
   // Curved floor (chamfer) or none: the wall line carried down to the floor's lowest level.
-  let low = finish.z;
-  for (let i = 0; i < range.from; i++) low = Math.min(low, p.z[i]);
-  const level = Math.max(low, finish.z - 0.05);
+  let low = begin.z;
+  for (let i = begin.index; i < range.from; i++) low = Math.min(low, p.z[i]);
+  const level = Math.max(low, begin.z - 0.05);
   const levelFoot = { r: line.x + ((level - line.y) / (line.dy || 1e-9)) * line.dx, z: level };
   const floor = straight && main ? sums.line(main.from + 1, main.to) : null;
   const corner = floor && intersect(line, floor);
@@ -77,7 +79,7 @@ export function describeWall(
 }
 
 /** Depth of the middle third's mean under the line through the outer thirds' means, as a share of the chord. */
-function bowOf(p: { r: number[]; z: number[] }, from: number, to: number): number {
+function bowOf(p: { readonly r: readonly number[]; readonly z: readonly number[] }, from: number, to: number): number {
   const third = Math.max(1, Math.floor((to - from) / 3));
   const mean = (a: number, b: number): [number, number] => [meanOf(p.r, a, b), meanOf(p.z, a, b)];
   const [r0, z0] = mean(from, from + third);
@@ -99,7 +101,13 @@ const BEFORE = 4;
 const TURNED = 45;
 
 /** Where the side, second planes and bevels included, has turned by 45° from upright. */
-function endOfSide(p: { r: number[]; z: number[] }, wall: Line, wallEnd: number, sums: LineSums, sigma: number): Wall['top'] {
+function endOfSide(
+  p: { readonly r: readonly number[]; readonly z: readonly number[] },
+  wall: Line,
+  wallEnd: number,
+  sums: LineSums,
+  sigma: number,
+): Wall['top'] {
   // Beyond the highest point the profile only falls towards the middle.
   const n = 1 + p.z.indexOf(Math.max(...p.z));
   const turned = (i: number): number =>
@@ -145,7 +153,13 @@ function slackAt(i: number, n: number, turned: (i: number) => number, sigma: num
 const CORNER_MOST = 0.6;
 
 /** End of the primary wall where a fossa and no plane follows: the corner of the two, or the wall's last point where they have none. */
-function endOfWall(p: { r: number[]; z: number[] }, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
+function endOfWall(
+  p: { readonly r: readonly number[]; readonly z: readonly number[] },
+  line: Line,
+  sums: LineSums,
+  pieces: readonly Piece[],
+  lastPiece: number,
+): Wall['top'] {
   const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
   const last = { r: p.r[index], z: p.z[index], index, u: STEP };
   // What is shorter may be the rounding itself.
