@@ -1,16 +1,19 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
-import type { Vec3 } from '../../linalg/vec.ts';
+import { add, scale, sub, type Vec3 } from '../../linalg/vec.ts';
+import type { Mesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { axialError } from '../uncertainty/fit-error.ts';
 
 const NAME = 'axial.lesion';
 /** mm over the gingival floor from which a place of the lesion faces the axial wall. */
 const OVER = 0.1;
+/** mm by which both floors' levels may be off: what moving them changes stands in U. */
+const LEVEL = 0.04;
 
 /**
  * How much deeper the axial wall lies than the lesion that the box is cut for: axial depth minus the lesion's.
- * @formula least of (x of a place of the caries body − x of the axial wall at its height and width), inward taken as +, over the body's places over the gingival floor and under the pulpal one
+ * @formula least of (x of a place of the caries body − x of the axial wall at its height and width), inward taken as +, over the body's surface 0.1 mm and more over the gingival floor and under the pulpal one
  * @units mm, + wall beyond the lesion, − decay behind the wall
  * @frame tooth
  * @fails no-caries (also where the body does not reach this box), no-box, no-wall
@@ -21,26 +24,42 @@ export function axialLesion(a: CavityAnatomy): Reading[] {
   const { caries } = a.master;
   if (a.boxes.length === 0) return refusal(NAME, null, ['value'], caries ? 'no-box' : 'no-caries');
   if (!caries) return a.boxes.flatMap((b) => refusal(NAME, `box ${b.side}`, ['value'], 'no-caries'));
-  const q = caries.mesh.positions;
   return a.boxes.flatMap((b): Reading[] => {
     const zone = `box ${b.side}`;
     if (!b.axial) return refusal(NAME, zone, ['value'], 'no-wall');
-    const { sign } = b;
+    const foot = b.floor.centre[2] + OVER;
     const top = a.pulpal?.centre[2] ?? Number.POSITIVE_INFINITY;
-    let least = Number.POSITIVE_INFINITY;
-    let at: Vec3 | null = null;
-    let samples = 0;
-    for (let i = 0; i < q.length; i += 3) {
-      const [x, y, z] = [q[i], q[i + 1], q[i + 2]];
-      if (sign * x <= 0 || z < b.floor.centre[2] + OVER || z > top) continue;
-      samples++;
-      const wall = axialX(b, y, z) as number;
-      if (sign * (x - wall) >= least) continue;
-      least = sign * (x - wall);
-      at = [wall, y, z];
-    }
-    if (!at) return refusal(NAME, zone, ['value'], 'no-caries');
-    const U = expanded(a.alignment.pointError, axialError(a, b), methodUncertainty(NAME, 'value'));
-    return [reading({ name: NAME, zone, value: least, U, at: { point: at }, samples })];
+    const found = leastBeyond(caries.mesh, b, foot, top);
+    if (!found) return refusal(NAME, zone, ['value'], 'no-caries');
+    const moved = [-LEVEL, LEVEL].flatMap((by) => leastBeyond(caries.mesh, b, foot + by, top - by)?.value ?? []);
+    const level = (Math.max(found.value, ...moved) - Math.min(found.value, ...moved)) / 2;
+    const U = expanded(a.alignment.pointError, axialError(a, b), level, methodUncertainty(NAME, 'value'));
+    return [reading({ name: NAME, zone, value: found.value, U, at: { point: found.at }, samples: found.samples })];
   });
+}
+
+/** Where the axial wall is nearest to a body between two levels, + outward of it: at corners of its triangles, and where their sides pass a level. */
+function leastBeyond(body: Mesh, b: Box, foot: number, top: number): { value: number; at: Vec3; samples: number } | null {
+  const { positions: q, triangles } = body;
+  const place = (v: number): Vec3 => [q[3 * v], q[3 * v + 1], q[3 * v + 2]];
+  let least: { value: number; at: Vec3 } | null = null;
+  let samples = 0;
+  const take = ([x, y, z]: Vec3): void => {
+    if (b.sign * x <= 0) return;
+    samples++;
+    const wall = axialX(b, y, z) as number;
+    const value = b.sign * (x - wall);
+    if (!least || value < least.value) least = { value, at: [wall, y, z] };
+  };
+  for (let i = 0; i < triangles.length; i++) {
+    // Each side of a triangle from this corner to the next one.
+    const from = place(triangles[i]);
+    const to = place(triangles[i % 3 === 2 ? i - 2 : i + 1]);
+    if (from[2] >= foot && from[2] <= top) take(from);
+    for (const level of [foot, top]) {
+      const share = (level - from[2]) / (to[2] - from[2]);
+      if (share > 0 && share < 1) take(add(from, scale(sub(to, from), share)));
+    }
+  }
+  return least && { ...(least as { value: number; at: Vec3 }), samples };
 }

@@ -53,16 +53,23 @@ function cariesTruth(t: Typodont, cut: Cut, { recipe, at }: { recipe: CariesReci
   ];
 }
 
+/** Places along a side of a triangle of the decay's body. */
+const SIDE_PLACES = 24;
+
 /** How much deeper each axial wall lies than the places of the decay beside it, between the floors. */
 function lesionTruth(t: Typodont, parts: CavityParts, { recipe, at }: { recipe: CariesRecipe; at: Vec3 }): Truth[] {
-  const { positions: q } = cariesSolid(t.target, recipe, at);
+  const { positions: q, triangles } = cariesSolid(t.target, recipe, at);
   return parts.boxes.flatMap((b): Truth[] => {
     const s = b.recipe.side === 'mesial' ? 1 : -1;
     let least = Infinity;
-    for (let i = 0; i < q.length; i += 3) {
-      const [x, y, z] = [q[i], q[i + 1], q[i + 2]];
-      if (s * x <= 0 || z < b.floorZ + 0.1 || z > parts.pulpalZ) continue;
-      least = Math.min(least, s * (x - b.axialX(y)) - (z - b.floorZ) * Math.tan(toRadians(b.recipe.axial)));
+    // Densely along the sides of the body's triangles.
+    for (let i = 0; i < triangles.length; i++) {
+      const [from, to] = [3 * triangles[i], 3 * triangles[i % 3 === 2 ? i - 2 : i + 1]];
+      for (let k = 0; k < SIDE_PLACES; k++) {
+        const [x, y, z] = [0, 1, 2].map((j) => q[from + j] + ((q[to + j] - q[from + j]) * k) / SIDE_PLACES);
+        if (s * x <= 0 || z < b.floorZ + 0.1 || z > parts.pulpalZ) continue;
+        least = Math.min(least, s * (x - b.axialX(y)) - (z - b.floorZ) * Math.tan(toRadians(b.recipe.axial)));
+      }
     }
     if (!Number.isFinite(least)) return [];
     return [{ name: 'axial.lesion', zone: `box ${b.recipe.side}`, stat: 'value', unit: 'mm', value: least }];
