@@ -47,6 +47,15 @@ describe('a bowl ground into the gingiva', () => {
   it('has its true depth', () => expect(Math.abs((of(found, 'max') as number) - 0.4)).toBeLessThan(0.05));
 });
 
+describe('how sure a depth is', () => {
+  const read = (radius: number): Reading => gingivaContact(placed(dented([-1, 7, -1.4], 2, -0.4, radius)), master)[0];
+  it('turns on how narrow the hollow is: a mean does not reach its bottom', () => {
+    const [narrow, wide] = [read(0.9), read(2.4)];
+    expect(narrow.U as number).toBeGreaterThan(1.2 * (wide.U as number));
+    for (const r of [narrow, wide]) expect(Math.abs((r.value as number) - 0.4)).toBeLessThan(r.U as number);
+  });
+});
+
 describe.each(['mesial', 'distal'] as const)('a bowl ground into the %s neighbour', (side) => {
   const s = side === 'mesial' ? 1 : -1;
   const scan = placed(dented(facing(side), 0, s * 0.3, 1));

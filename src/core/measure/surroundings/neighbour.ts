@@ -18,6 +18,8 @@ const SMALLEST_AREA = 0.12;
 /** mm: radius over which loss is averaged to be found, and over which its depth is read. */
 const FOUND_OVER = 0.25;
 const READ_OVER = 0.15;
+/** Of a hollow's curve: what the mean over the smaller circle falls short of its deepest place, per what the wider one falls short of the smaller: 0.15² ÷ (0.25² − 0.15²). */
+const BLUNTED = READ_OVER ** 2 / (FOUND_OVER ** 2 - READ_OVER ** 2);
 /**
  * A stretch of loss extends while the averaged loss exceeds the first multiple of its scatter; its peak must exceed the
  * second multiple, since some of a neighbour's thousand places reach the first by chance. The third is a least depth in mm.
@@ -76,7 +78,7 @@ function damage(
   const visited = new Uint8Array(areas.length);
   let total = 0;
   let volume = 0;
-  let worst: { depth: number; v: number } | null = null;
+  let worst: { depth: number; v: number; noise: number; blunted: number } | null = null;
   for (let s = 0; s < areas.length; s++) {
     if (visited[s] || !(steady.mean[s] > limitAt(s, TIMES_NOISE))) continue;
     const patch = [s];
@@ -104,14 +106,22 @@ function damage(
     if (area < SMALLEST_AREA || steady.mean[deepest] < limitAt(deepest, TIMES_NOISE_PEAK)) continue;
     total += deep;
     volume += sum;
-    const depth = depthAt(deepest).mean;
-    if (!worst || depth > worst.depth) worst = { depth, v: deepest };
+    const { mean: depth, points } = depthAt(deepest);
+    if (!worst || depth > worst.depth)
+      worst = {
+        depth,
+        v: deepest,
+        noise: scatter * Math.sqrt(steady.usual / points),
+        blunted: BLUNTED * Math.max(0, depth - steady.mean[deepest]),
+      };
   }
   const p = a.scan.positions;
   const at = worst
     ? { azimuth: azimuthOf(p[3 * worst.v], p[3 * worst.v + 1]), point: [p[3 * worst.v], p[3 * worst.v + 1], p[3 * worst.v + 2]] as const }
     : null;
-  const U = worst ? expanded(a.pointError, scatter, methodUncertainty(name, 'max')) : Math.max(LEAST_FOUND, TIMES_NOISE_PEAK * scatter);
+  const U = worst
+    ? expanded(a.pointError, worst.noise, worst.blunted, methodUncertainty(name, 'max'))
+    : Math.max(LEAST_FOUND, TIMES_NOISE_PEAK * scatter);
   return [
     reading({ name, stat: 'max', value: worst?.depth ?? 0, U, at, samples: seen }),
     reading({ name: `${name}.area`, value: total, U: 2 * Math.max(0.05, 0.1 * total), at, samples: seen }),
