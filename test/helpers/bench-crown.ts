@@ -5,8 +5,19 @@ import { type Mesh, makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
 import { seeded } from '#core/statistics/random.ts';
 import { along, plate, revolve } from './shapes.ts';
 
+/** What was made once for the tests of a worker: nothing changes a master. */
+const kept = new Map<string, Master>();
+function once(key: string, make: () => Master): Master {
+  const master = kept.get(key) ?? make();
+  kept.set(key, master);
+  return master;
+}
+
 /** A tooth that is a cylinder of radius 5 and height 7 over a gingival margin at z = 0, standing in nothing else. */
-export function cylinderMaster(change: { tooth?: string; opposingAt?: number } = {}): Master {
+export const cylinderMaster = (change: { tooth?: string; opposingAt?: number } = {}): Master =>
+  once(JSON.stringify(change), () => makeCylinder(change));
+
+function makeCylinder(change: { tooth?: string; opposingAt?: number }): Master {
   const arch = revolve(
     along([
       [0, 7],
@@ -177,13 +188,14 @@ const uncut = (): Mesh<'tooth'> =>
   );
 
 /** The cylinder tooth standing among others, and what was cut from it. */
-export function archMaster(): Master {
-  const { mesh, parts } = together([{ mesh: uncut(), at: [0, 0, 0], part: 1 }, ...surroundings()]);
-  return prepareMaster(
-    { ...cylinderMaster().description, name: 'Cylinder among domes' },
-    { arch: { mesh, parts }, opposing: null, dej: null, caries: null, pulp: null },
-  );
-}
+export const archMaster = (): Master =>
+  once('arch', () => {
+    const { mesh, parts } = together([{ mesh: uncut(), at: [0, 0, 0], part: 1 }, ...surroundings()]);
+    return prepareMaster(
+      { ...cylinderMaster().description, name: 'Cylinder among domes' },
+      { arch: { mesh, parts }, opposing: null, dej: null, caries: null, pulp: null },
+    );
+  });
 
 /** The scene with the target as given (null: untouched), its mesial neighbour cut down by `shrunk` mm all round. */
 export const archScan = (prepared: Mesh<'tooth'> | null, shrunk = 0): Mesh<'tooth'> =>
