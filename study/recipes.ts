@@ -153,9 +153,9 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
     neighbourDamage: { mesial: 0, distal: 0 },
   };
   // Drawn last, as on crowns.
-  const { crown } = drawn.preparation;
-  if (random.next() < 0.5) return drawn;
-  // A shoulder has a bevel outside of it, a chamfer has none.
+  const { crown, grooves } = drawn.preparation;
+  if (anterior || random.next() < 0.5) return drawn;
+  // A shoulder has a bevel outside of it, a chamfer has none; grooves end over the shoulder's fillet.
   const broad = width + 0.35;
   const margin = {
     ...crown.margin,
@@ -163,5 +163,6 @@ export function drawnPartial(tooth: string, seed: number): Pick<Recipe, 'prepara
     width: { facial: broad, mesial: broad, lingual: broad, distal: broad },
     bevel: { width: u(0.3, 0.5), angle: u(35, 55) },
   };
-  return { ...drawn, preparation: { ...drawn.preparation, crown: { ...crown, margin } } };
+  const higher = grooves.map((g) => ({ ...g, over: g.over + margin.bevel.width }));
+  return { ...drawn, preparation: { ...drawn.preparation, crown: { ...crown, margin }, grooves: higher } };
 }

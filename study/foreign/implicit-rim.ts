@@ -23,10 +23,11 @@ function bevelAt(t: ImplicitTooth, c: ImplicitCrown, { inset }: Rim, phi: number
 }
 
 /** Medians over the 45° to both sides of every bevelled side's middle, and width and height of the margin there. */
-function rimTruths(t: ImplicitTooth, c: ImplicitCrown, sides: readonly Side[]): Truth[] {
+function rimTruths(t: ImplicitTooth, c: ImplicitCrown, sides: readonly Side[], whole: Side): Truth[] {
   const { rim } = c;
   if (!rim) return [];
-  const margin = crownTruths(t, c).filter((q) => /^margin\.(width|gingiva)$/.test(q.name) && sides.some((side) => side === q.zone));
+  // A side that is covered in part has its margin in part: only one covered from end to end is compared, by its middle.
+  const margin = crownTruths(t, c).filter((q) => /^margin\.(width|gingiva)$/.test(q.name) && q.stat === 'median' && q.zone === whole);
   const bevels = sides.flatMap((zone): Truth[] => {
     const all = Array.from({ length: 46 }, (_, i) => bevelAt(t, c, rim, AT[zone] - 45 + 2 * i));
     const middle = (of: (b: { width: number; angle: number }) => number): number => all.map(of).sort((a, b) => a - b)[all.length >> 1];
@@ -90,14 +91,14 @@ const WORKS: readonly ImplicitWork[] = [
     name: `${form} three-quarter crown, ${words}`,
     form,
     body: (t: ImplicitTooth) => threeQuarter(t, c).body,
-    truths: (t: ImplicitTooth) => rimTruths(t, c.cover, ['mesial', 'lingual', 'distal']),
+    truths: (t: ImplicitTooth) => rimTruths(t, c.cover, ['mesial', 'lingual', 'distal'], 'lingual'),
   })),
   ...ONLAYS.map(([words, form, c]) => ({
     kind: 'onlay' as const,
     name: `${form} onlay, ${words}`,
     form,
     body: (t: ImplicitTooth) => onlay(t, c),
-    truths: (t: ImplicitTooth) => rimTruths(t, c.cover, [c.covers]),
+    truths: (t: ImplicitTooth) => rimTruths(t, c.cover, [c.covers], c.covers),
   })),
 ];
 

@@ -108,7 +108,29 @@ function faceEnd(t: Typodont, y: number, z: number, s: number): number {
   return s * lo;
 }
 
-/** The foot over the finish line as it was set, and the way from the facial lip to where the plate's inner face leaves the tooth. */
+/** Degrees to both sides of a groove within which the finish line straight out of it lies. */
+const STRAIGHT_OUT = 40;
+
+/** Height of the finish line straight out of a groove: under a wide shoulder that is not at the groove's own azimuth, and the line climbs towards the contact. */
+function finishOut(g: PlacedGroove, e: CrownEnvelope): number {
+  const across = ([x, y]: readonly [number, number]): number => x * -g.out[1] + y * g.out[0];
+  const [x, y] = g.centre(g.from);
+  const own = across([x, y]);
+  const at = (phi: number): number => {
+    const [r] = e.finishAt(phi);
+    return across([r * Math.sin(phi), r * Math.cos(phi)]) - own;
+  };
+  let [lo, hi] = [-1, 1].map((s) => g.phi + (s * STRAIGHT_OUT * Math.PI) / 180);
+  const rising = at(hi) > at(lo);
+  for (let i = 0; i < 40; i++) {
+    const m = (lo + hi) / 2;
+    if (at(m) < 0 === rising) lo = m;
+    else hi = m;
+  }
+  return e.finishAt(lo)[1];
+}
+
+/** The foot over the finish line straight out of it, and the way from the facial lip to where the plate's inner face leaves the tooth. */
 function placeTruth(g: PlacedGroove, { envelope: e, plateY }: PartialParts): Truth[] {
   const heights = Array.from({ length: 21 }, (_, k) => g.from + (g.to - g.from) * (0.25 + (0.5 * k) / 20));
   const edges = heights.map((z) => {
@@ -118,7 +140,7 @@ function placeTruth(g: PlacedGroove, { envelope: e, plateY }: PartialParts): Tru
   });
   const zone = g.recipe.side;
   return [
-    { name: 'groove.place.finish', zone, stat: 'value', unit: 'mm', value: g.recipe.over },
+    { name: 'groove.place.finish', zone, stat: 'value', unit: 'mm', value: g.from - finishOut(g, e) },
     { name: 'groove.place.edge', zone, stat: 'value', unit: 'mm', value: Math.min(...edges) },
   ];
 }
