@@ -4,13 +4,11 @@ import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
-import { leanOf, rimOf } from '../../segment/crown/rim.ts';
+import { CORNER_MOST, leanOf, rimOf } from '../../segment/crown/rim.ts';
 import { intersect, LineSums } from '../../segment/polyline.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
-/** mm from the bevel's last point within which its corner lies. */
-const CORNER_MOST = 0.3;
 /** Share of the distance between a scan's points by which either end of a bevel may be off, as a standard uncertainty. */
 const END = 0.3;
 /** How many times wider than an end is off a bevel must be for its line to turn by as many radians: all of its points hold it. */

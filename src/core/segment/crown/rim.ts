@@ -10,6 +10,8 @@ const TO_AXIS = [20, 75] as const;
 const TURN = 15;
 /** Half planes on each side that say together whether a margin is bevelled there: noise alone bends the first of a floor now and then. */
 const VOTERS = 10;
+/** mm from the bevel's last point within which its corner lies. */
+export const CORNER_MOST = 0.3;
 /** Steps past a bevel's corner over which the floor's direction there is taken. */
 const LEAVING = 5;
 
@@ -51,7 +53,8 @@ function overRim(p: Profile, end: number, noise: number, planes: boolean): Profi
   const there = range !== null && range.from >= end;
   const next = p.pieces.find((q) => q.from >= end - 1);
   const corner = next && intersect(sums.line(0, end), sums.line(next.from, next.to));
-  const from = corner ? { r: corner[0], z: corner[1] } : { r: p.r[end - 1], z: p.z[end - 1] };
+  const last = { r: p.r[end - 1], z: p.z[end - 1] };
+  const from = corner && Math.hypot(corner[0] - last.r, corner[1] - last.z) <= CORNER_MOST ? { r: corner[0], z: corner[1] } : last;
   return {
     ...p,
     finish: edge.finish,
