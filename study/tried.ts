@@ -23,11 +23,11 @@ const lines = readFileSync(PAGE, 'utf8').split('\n');
 const renewed = lines.map((line) => {
   const [, name, stat = 'value'] = /^\| `([^`]+)`(?: (\w+))? \|/.exec(line) ?? [];
   if (!name) return line;
-  const [, title, before, beforeForeign, families] = line.split(' | ').join('|').split('|');
+  const [title, before, beforeForeign, families] = line.slice(2, -2).split(' | ');
   const cell = (all: ReadonlyMap<string, Summary>, old: string): string => {
     const s = all.get(`${name} ${stat}`);
     return s && s.n > 0 ? figures(s) : old;
   };
-  return `| ${[title.trim(), cell(own, before), cell(foreign, beforeForeign), families].map((c) => c.trim()).join(' | ')} |`;
+  return `| ${[title, cell(own, before), cell(foreign, beforeForeign), families].join(' | ')} |`;
 });
 writeFileSync(PAGE, renewed.join('\n'));

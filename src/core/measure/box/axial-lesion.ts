@@ -38,28 +38,29 @@ export function axialLesion(a: CavityAnatomy): Reading[] {
   });
 }
 
-/** Where the axial wall is nearest to a body between two levels, + outward of it: at corners of its triangles, and where their sides pass a level. */
+/** Where the axial wall is nearest to a body between two levels, + outward of it. */
 function leastBeyond(body: Mesh, b: Box, foot: number, top: number): { value: number; at: Vec3; samples: number } | null {
-  const { positions: q, triangles } = body;
-  const place = (v: number): Vec3 => [q[3 * v], q[3 * v + 1], q[3 * v + 2]];
   let least: { value: number; at: Vec3 } | null = null;
-  let samples = 0;
-  const take = ([x, y, z]: Vec3): void => {
-    if (b.sign * x <= 0) return;
-    samples++;
+  const places = between(body, foot, top).filter((q) => b.sign * q[0] > 0);
+  for (const [x, y, z] of places) {
     const wall = axialX(b, y, z) as number;
     const value = b.sign * (x - wall);
     if (!least || value < least.value) least = { value, at: [wall, y, z] };
-  };
+  }
+  return least && { ...least, samples: places.length };
+}
+
+/** Corners of a body's triangles between two levels, and where their sides pass one of them. */
+function between({ positions: q, triangles }: Mesh, low: number, high: number): Vec3[] {
+  const corner = (i: number): Vec3 => [q[3 * triangles[i]], q[3 * triangles[i] + 1], q[3 * triangles[i] + 2]];
+  const out: Vec3[] = [];
   for (let i = 0; i < triangles.length; i++) {
-    // Each side of a triangle from this corner to the next one.
-    const from = place(triangles[i]);
-    const to = place(triangles[i % 3 === 2 ? i - 2 : i + 1]);
-    if (from[2] >= foot && from[2] <= top) take(from);
-    for (const level of [foot, top]) {
+    const [from, to] = [corner(i), corner(i % 3 === 2 ? i - 2 : i + 1)];
+    if (from[2] >= low && from[2] <= high) out.push(from);
+    for (const level of [low, high]) {
       const share = (level - from[2]) / (to[2] - from[2]);
-      if (share > 0 && share < 1) take(add(from, scale(sub(to, from), share)));
+      if (share > 0 && share < 1) out.push(add(from, scale(sub(to, from), share)));
     }
   }
-  return least && { ...(least as { value: number; at: Vec3 }), samples };
+  return out;
 }

@@ -4,8 +4,8 @@ import { DEG } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
-import { CORNER_MOST, leanOf, rimOf } from '../../segment/crown/rim.ts';
-import { intersect, LineSums } from '../../segment/polyline.ts';
+import { cornerOver, leanOf, rimOf } from '../../segment/crown/rim.ts';
+import { LineSums } from '../../segment/polyline.ts';
 import { median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
@@ -93,12 +93,9 @@ export function marginBevel(c: CrownContext): Reading[] {
 function bevelOf(p: Profile): { width: number; angle: number } | null {
   const rim = rimOf(p);
   if (!rim) return null;
-  const second = p.pieces[1];
   // From the refined edge, not from where the depth crosses its threshold, to the corner with what follows.
   const sums = new LineSums(p.r, p.z);
   const own = sums.line(rim.from, rim.to);
-  const last: readonly [number, number] = [p.r[rim.to - 1], p.z[rim.to - 1]];
-  const corner = intersect(own, sums.line(second.from, second.to));
-  const end = corner && Math.hypot(corner[0] - last[0], corner[1] - last[1]) <= CORNER_MOST ? corner : last;
-  return { width: Math.abs((end[0] - p.finish.r) * own.dx + (end[1] - p.finish.z) * own.dy), angle: leanOf(rim) };
+  const corner = cornerOver(p, rim.to, sums);
+  return { width: Math.abs((corner.r - p.finish.r) * own.dx + (corner.z - p.finish.z) * own.dy), angle: leanOf(rim) };
 }

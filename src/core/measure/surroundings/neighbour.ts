@@ -18,8 +18,6 @@ const SMALLEST_AREA = 0.12;
 /** mm: radius over which loss is averaged to be found, and over which its depth is read. */
 const FOUND_OVER = 0.25;
 const READ_OVER = 0.15;
-/** Of a hollow's curve: what the mean over the smaller circle falls short of its deepest place, per what the wider one falls short of the smaller: 0.15² ÷ (0.25² − 0.15²). */
-const BLUNTED = READ_OVER ** 2 / (FOUND_OVER ** 2 - READ_OVER ** 2);
 /**
  * A stretch of loss extends while the averaged loss exceeds the first multiple of its scatter; its peak must exceed the
  * second multiple, since some of a neighbour's thousand places reach the first by chance. The third is a least depth in mm.
@@ -70,7 +68,7 @@ function damage(
     ...refusal(`${name}.volume`, null, ['value'], reason, coverage),
   ];
   if (!own) return refuse(lacking, null);
-  const { depthAt, steady, areas, adjacency, seen } = lossOf(own, part, a, master);
+  const { depthAt, steady, areas, adjacency, seen, blunting } = lossOf(own, part, a, master);
   if (!seen) return refuse('not-seen', 0);
   const scatter = scatterOf(steady);
   // The mean of few points scatters more than that of many.
@@ -112,7 +110,7 @@ function damage(
         depth,
         v: deepest,
         noise: scatter * Math.sqrt(steady.usual / points),
-        blunted: BLUNTED * Math.max(0, depth - steady.mean[deepest]),
+        blunted: blunting * Math.max(0, depth - steady.mean[deepest]),
       };
   }
   const p = a.scan.positions;
@@ -177,9 +175,12 @@ function lossOf(own: Surface<'tooth'>, part: number, a: Alignment, master: Maste
   let area = 0;
   for (let v = 0; v < raw.length; v++) if (raw[v] !== Number.NEGATIVE_INFINITY) area += areas[v];
   const spacing = seen ? Math.sqrt(area / seen) : 0;
+  const [narrow, wide] = [Math.max(READ_OVER, 1.2 * spacing), Math.max(FOUND_OVER, 1.6 * spacing)];
   return {
-    depthAt: meanWithin(Math.max(READ_OVER, 1.2 * spacing), raw, p, adjacency, areas),
-    steady: averagedWithin(spacing, Math.max(FOUND_OVER, 1.6 * spacing), raw, p, adjacency, areas),
+    depthAt: meanWithin(narrow, raw, p, adjacency, areas),
+    steady: averagedWithin(spacing, wide, raw, p, adjacency, areas),
+    // Of a paraboloid's curve: what the narrow mean falls short of its bottom, per what the wide one falls short of the narrow.
+    blunting: narrow ** 2 / (wide ** 2 - narrow ** 2),
     areas,
     adjacency,
     seen,

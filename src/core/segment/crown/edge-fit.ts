@@ -33,12 +33,13 @@ export function refineEdge(p: Points, o: Pick<Points, 'w'>, floorEnd: number, st
           idx.map((i) => v[i]),
         );
   // On a curved floor the depth grows more slowly inward: a straight line through it would put the edge too far out.
-  const d = quadratic
-    ? fit(p.w)
-    : fitLinear(
-        straight ? s : s.slice(0, 4),
-        (straight ? idx : idx.slice(0, 4)).map((i) => p.w[i]),
-      );
+  const d =
+    quadratic || straight
+      ? fit(p.w)
+      : fitLinear(
+          s.slice(0, 4),
+          idx.slice(0, 4).map((i) => p.w[i]),
+        );
   const slope = Math.max(d[1], 0.05);
   const s0 = Math.max(-0.4, Math.min(0.12, rootNear(d, level, slope)));
   const r = fit(p.r);

@@ -24,3 +24,6 @@ export const lineAngleInward = (sums: LineSums, from: number, to: number): numbe
   const l = sums.line(from, to);
   return (Math.atan2(l.dy, -l.dx) * 180) / Math.PI;
 };
+
+/** mm: standard deviation of a profile's points, at least 0.01: a fit may say less than the scan's noise is. */
+export const sigmaOf = (noise: number): number => Math.max(noise, 0.01);

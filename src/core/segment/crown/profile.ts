@@ -1,9 +1,8 @@
-import { THRESHOLDS } from '../../thresholds.ts';
 import type { Chain } from '../cut.ts';
 import { LineSums, resample, straightPieces, unfolded } from '../polyline.ts';
 import { refineEdge } from './edge-fit.ts';
-import { lineAngleInward, meanOf, type Piece, STEP } from './pieces.ts';
-import { describeWall, type Wall } from './wall.ts';
+import { meanOf, type Piece, STEP, sigmaOf } from './pieces.ts';
+import { describeWall, findWall, type Wall } from './wall.ts';
 
 /** What one half plane shows of a crown preparation, from the finish line inward, in (r, z) of the tooth frame. */
 export interface Profile {
@@ -46,7 +45,7 @@ export function readProfile(
   if (p.r.length < 8) return null;
   const o = unfolded(resample(outward.r, outward.z, outward.value, STEP, 1.2), 0.8 * STEP, 4, 40);
   const sums = new LineSums(p.r, p.z);
-  const sigma = Math.max(noise, 0.01);
+  const sigma = sigmaOf(noise);
   const cuts = straightPieces(sums, 14 * sigma * sigma, 4);
   const pieces: Piece[] = [];
   for (let i = 0; i + 1 < cuts.length; i++) {
@@ -199,64 +198,4 @@ function withoutGum(found: { inward: Line3; outward: Line3 }, gingiva: number): 
       value: [...value.slice(0, corner + 1).reverse(), ...found.outward.value],
     },
   };
-}
-
-/** mm of wall that noise may bend by up to that many degrees. */
-const STRETCH = 1;
-const STRETCH_BEND = 12;
-
-/**
- * The primary axial wall: the first steep piece from the finish line that is long enough not to be part of the curve
- * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
- */
-export function findWall(
-  pieces: readonly Piece[],
-  sums: LineSums,
-): { from: number; to: number; lastPiece: number; firstPiece: number } | null {
-  const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg;
-  const longest = Math.max(0, ...pieces.filter(steep).map((p) => p.length));
-  if (longest < 0.4) return null;
-  let first = pieces.findIndex((p) => steep(p) && p.length >= Math.max(0.4, 0.2 * longest));
-  // The curve between floor and wall steepens on its way up, a second plane flattens: what is followed by a longer and
-  // steeper piece is still curve.
-  while (
-    first + 1 < pieces.length &&
-    steep(pieces[first + 1]) &&
-    pieces[first + 1].angle > pieces[first].angle + 3 &&
-    pieces[first + 1].length > pieces[first].length
-  )
-    first++;
-  // Scan noise bends a stretch of less than a millimetre by more than a wall may bend: a short first piece before a much longer one
-  // of nearly its direction is such a stretch …
-  const after = pieces[first + 1];
-  if (
-    after &&
-    steep(after) &&
-    pieces[first].length < STRETCH &&
-    after.length > 2 * pieces[first].length &&
-    Math.abs(after.angle - pieces[first].angle) < STRETCH_BEND
-  )
-    first++;
-  let end = pieces[first].to;
-  let last = first;
-  while (last + 1 < pieces.length) {
-    const bend = (q: Piece): number => Math.abs(q.angle - lineAngleInward(sums, pieces[first].from, end));
-    const next = pieces[last + 1];
-    // … and so is one in its middle, behind which the wall goes on as before.
-    const beyond: Piece | undefined = pieces[last + 2];
-    if (bend(next) < THRESHOLDS.wallBend_deg) last++;
-    else if (next.length < STRETCH && beyond && beyond.length >= 0.5 && bend(beyond) < THRESHOLDS.wallBend_deg / 2) last += 2;
-    else break;
-    end = pieces[last].to;
-  }
-  // A start piece that hardly bends belongs to the wall as well (a straight wall split by noise).
-  let begin = pieces[first].from;
-  let firstPiece = first;
-  while (
-    firstPiece > 0 &&
-    pieces[firstPiece - 1].length >= 0.4 &&
-    Math.abs(pieces[firstPiece - 1].angle - lineAngleInward(sums, begin, end)) < 4
-  )
-    begin = pieces[--firstPiece].from;
-  return { from: begin, to: end, lastPiece: last, firstPiece };
 }

@@ -1,3 +1,4 @@
+import { THRESHOLDS } from '../../thresholds.ts';
 import { intersect, type Line, type LineSums } from '../polyline.ts';
 import { lineAngleInward, meanOf, PATCH, type Piece, STEP } from './pieces.ts';
 
@@ -32,12 +33,83 @@ export interface Wall {
   readonly floorIsStraight: boolean;
 }
 
+/** Points of a profile. */
+interface Points {
+  readonly r: readonly number[];
+  readonly z: readonly number[];
+}
+
+/** Points of a wall, and its first and last straight piece. */
+interface WallRange {
+  readonly from: number;
+  readonly to: number;
+  readonly firstPiece: number;
+  readonly lastPiece: number;
+}
+
+/** mm of wall that noise may bend by up to that many degrees. */
+const STRETCH = 1;
+const STRETCH_BEND = 12;
+
+/**
+ * The primary axial wall: the first steep piece from the finish line that is long enough not to be part of the curve
+ * between floor and wall, with the pieces after it for as long as the direction bends by less than 8°.
+ */
+export function findWall(pieces: readonly Piece[], sums: LineSums): WallRange | null {
+  const steep = (p: Piece): boolean => Math.abs(p.angle - 90) <= THRESHOLDS.wallWithin_deg;
+  const longest = Math.max(0, ...pieces.filter(steep).map((p) => p.length));
+  if (longest < 0.4) return null;
+  let first = pieces.findIndex((p) => steep(p) && p.length >= Math.max(0.4, 0.2 * longest));
+  // The curve between floor and wall steepens on its way up, a second plane flattens: what is followed by a longer and
+  // steeper piece is still curve.
+  while (
+    first + 1 < pieces.length &&
+    steep(pieces[first + 1]) &&
+    pieces[first + 1].angle > pieces[first].angle + 3 &&
+    pieces[first + 1].length > pieces[first].length
+  )
+    first++;
+  // Scan noise bends a stretch of less than a millimetre by more than a wall may bend: a short first piece before a much longer one
+  // of nearly its direction is such a stretch …
+  const after = pieces[first + 1];
+  if (
+    after &&
+    steep(after) &&
+    pieces[first].length < STRETCH &&
+    after.length > 2 * pieces[first].length &&
+    Math.abs(after.angle - pieces[first].angle) < STRETCH_BEND
+  )
+    first++;
+  let end = pieces[first].to;
+  let last = first;
+  while (last + 1 < pieces.length) {
+    const bend = (q: Piece): number => Math.abs(q.angle - lineAngleInward(sums, pieces[first].from, end));
+    const next = pieces[last + 1];
+    // … and so is one in its middle, behind which the wall goes on as before.
+    const beyond: Piece | undefined = pieces[last + 2];
+    if (bend(next) < THRESHOLDS.wallBend_deg) last++;
+    else if (next.length < STRETCH && beyond && beyond.length >= 0.5 && bend(beyond) < THRESHOLDS.wallBend_deg / 2) last += 2;
+    else break;
+    end = pieces[last].to;
+  }
+  // A start piece that hardly bends belongs to the wall as well (a straight wall split by noise).
+  let begin = pieces[first].from;
+  let firstPiece = first;
+  while (
+    firstPiece > 0 &&
+    pieces[firstPiece - 1].length >= 0.4 &&
+    Math.abs(pieces[firstPiece - 1].angle - lineAngleInward(sums, begin, end)) < 4
+  )
+    begin = pieces[--firstPiece].from;
+  return { from: begin, to: end, lastPiece: last, firstPiece };
+}
+
 /** Wall of a profile whose floor begins at a point of it: `begin.z` is its height, `begin.index` the first of the profile's points on it. */
 export function describeWall(
-  p: { readonly r: readonly number[]; readonly z: readonly number[] },
+  p: Points,
   sums: LineSums,
   pieces: readonly Piece[],
-  range: { from: number; to: number; firstPiece: number; lastPiece: number },
+  range: WallRange,
   begin: { readonly z: number; readonly index: number },
   sigma: number,
   planes: boolean,
@@ -79,7 +151,7 @@ export function describeWall(
 }
 
 /** Depth of the middle third's mean under the line through the outer thirds' means, as a share of the chord. */
-function bowOf(p: { readonly r: readonly number[]; readonly z: readonly number[] }, from: number, to: number): number {
+function bowOf(p: Points, from: number, to: number): number {
   const third = Math.max(1, Math.floor((to - from) / 3));
   const mean = (a: number, b: number): [number, number] => [meanOf(p.r, a, b), meanOf(p.z, a, b)];
   const [r0, z0] = mean(from, from + third);
@@ -101,13 +173,7 @@ const BEFORE = 4;
 const TURNED = 45;
 
 /** Where the side, second planes and bevels included, has turned by 45° from upright. */
-function endOfSide(
-  p: { readonly r: readonly number[]; readonly z: readonly number[] },
-  wall: Line,
-  wallEnd: number,
-  sums: LineSums,
-  sigma: number,
-): Wall['top'] {
+function endOfSide(p: Points, wall: Line, wallEnd: number, sums: LineSums, sigma: number): Wall['top'] {
   // Beyond the highest point the profile only falls towards the middle.
   const n = 1 + p.z.indexOf(Math.max(...p.z));
   const turned = (i: number): number =>
@@ -153,13 +219,7 @@ function slackAt(i: number, n: number, turned: (i: number) => number, sigma: num
 const CORNER_MOST = 0.6;
 
 /** End of the primary wall where a fossa and no plane follows: the corner of the two, or the wall's last point where they have none. */
-function endOfWall(
-  p: { readonly r: readonly number[]; readonly z: readonly number[] },
-  line: Line,
-  sums: LineSums,
-  pieces: readonly Piece[],
-  lastPiece: number,
-): Wall['top'] {
+function endOfWall(p: Points, line: Line, sums: LineSums, pieces: readonly Piece[], lastPiece: number): Wall['top'] {
   const index = Math.min(p.r.length, pieces[lastPiece].to) - 1;
   const last = { r: p.r[index], z: p.z[index], index, u: STEP };
   // What is shorter may be the rounding itself.
