@@ -110,28 +110,34 @@ export function vertexAreas(m: Mesh, faces = faceNormals(m)): Float64Array {
  */
 export function triangleNeighbours(triangles: Uint32Array, nv: number): Int32Array {
   const nh = triangles.length;
+  // Sides are told by their lower corner, which sorts them, and the other one.
+  const lower = new Uint32Array(nh);
+  const upper = new Uint32Array(nh);
   const start = new Uint32Array(nv + 1);
-  const next = (h: number) => (h % 3 === 2 ? h - 2 : h + 1);
-  for (let h = 0; h < nh; h++) start[Math.min(triangles[h], triangles[next(h)]) + 1]++;
+  for (let h = 0; h < nh; h++) {
+    const v = triangles[h];
+    const w = triangles[h % 3 === 2 ? h - 2 : h + 1];
+    lower[h] = v < w ? v : w;
+    upper[h] = v < w ? w : v;
+    start[lower[h] + 1]++;
+  }
   for (let v = 0; v < nv; v++) start[v + 1] += start[v];
   const fill = start.slice();
   const bucket = new Uint32Array(nh);
-  for (let h = 0; h < nh; h++) bucket[fill[Math.min(triangles[h], triangles[next(h)])]++] = h;
+  for (let h = 0; h < nh; h++) bucket[fill[lower[h]]++] = h;
   const out = new Int32Array(nh).fill(-1);
-  for (let v = 0; v < nv; v++)
-    for (let i = start[v]; i < start[v + 1]; i++) {
-      const h = bucket[i];
-      if (out[h] >= 0) continue;
-      const far = Math.max(triangles[h], triangles[next(h)]);
-      for (let j = i + 1; j < start[v + 1]; j++) {
-        const g = bucket[j];
-        if (out[g] < 0 && Math.max(triangles[g], triangles[next(g)]) === far) {
-          out[h] = (g / 3) | 0;
-          out[g] = (h / 3) | 0;
-          break;
-        }
-      }
+  for (let i = 0; i < nh; i++) {
+    const h = bucket[i];
+    if (out[h] >= 0) continue;
+    const far = upper[h];
+    for (let j = i + 1, end = start[lower[h] + 1]; j < end; j++) {
+      const g = bucket[j];
+      if (upper[g] !== far || out[g] >= 0) continue;
+      out[h] = (g / 3) | 0;
+      out[g] = (h / 3) | 0;
+      break;
     }
+  }
   return out;
 }
 

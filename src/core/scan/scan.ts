@@ -83,16 +83,13 @@ function likelyUnit(longest: number): { factor: number; name: string } | null {
 export function readScan(bytes: Uint8Array, options: { unitFactor?: number; checkSize?: boolean; limits?: FileLimits } = {}): Scan {
   const soup = readSoup(bytes, options.limits);
   const factor = options.unitFactor ?? 1;
-  // In single precision, as meshes are written: corners that are two points now are two when what was written is read again.
-  const positions = soup.positions.map((v) => Math.fround(v * factor));
-  for (let i = 0; i < positions.length; i++)
-    if (!Number.isFinite(positions[i]))
-      throw new Fault('scan.nan', {
-        where: soup.triangles ? `vertex ${Math.floor(i / 3) + 1}` : `triangle ${Math.floor(i / 9) + 1}`,
-        expected: 'every coordinate is a finite number',
-        received: `it says ${positions[i]}`,
-        remedy: 'Export the scan again; if it stays, scan the tooth again.',
-      });
+  const positions = new Float64Array(soup.positions.length);
+  for (let i = 0; i < positions.length; i++) {
+    // In single precision, as meshes are written: corners that are two points now are two when what was written is read again.
+    const v = Math.fround(soup.positions[i] * factor);
+    if (!Number.isFinite(v)) throw notFinite(soup, i, v);
+    positions[i] = v;
+  }
   if (soup.triangles)
     for (const v of soup.triangles)
       if (v >= positions.length / 3)
@@ -124,6 +121,14 @@ export function readScan(bytes: Uint8Array, options: { unitFactor?: number; chec
   }
   return { mesh: makeMesh('scanner', welded.positions, welded.triangles), kind: soup.kind, parts };
 }
+
+const notFinite = (soup: Soup, i: number, value: number): Fault =>
+  new Fault('scan.nan', {
+    where: soup.triangles ? `vertex ${Math.floor(i / 3) + 1}` : `triangle ${Math.floor(i / 9) + 1}`,
+    expected: 'every coordinate is a finite number',
+    received: `it says ${value}`,
+    remedy: 'Export the scan again; if it stays, scan the tooth again.',
+  });
 
 function checkSize(positions: Float64Array): void {
   const b = bounds(positions);

@@ -32,17 +32,8 @@ const below = (x: number): number => Math.fround(x - (Math.abs(x) * 1.2e-7 + 1e-
 const above = (x: number): number => -below(-x);
 
 export function makeTree(m: Mesh): Tree {
-  const { positions: p, triangles: t } = m;
-  const n = t.length / 3;
-  // Twice the middle of each triangle's box. They are moved with their slots, so that each pass reads memory in one run.
-  const middles = new Float64Array(3 * n);
-  for (let f = 0; f < n; f++)
-    for (let k = 0; k < 3; k++) {
-      const a = p[3 * t[3 * f] + k];
-      const b = p[3 * t[3 * f + 1] + k];
-      const c = p[3 * t[3 * f + 2] + k];
-      middles[3 * f + k] = Math.min(a, b, c) + Math.max(a, b, c);
-    }
+  const n = m.triangles.length / 3;
+  const middles = middlesOf(m);
   const order = new Uint32Array(n);
   for (let f = 0; f < n; f++) order[f] = f;
   const boxes = new Float32Array(12 * Math.max(1, n));
@@ -52,83 +43,24 @@ export function makeTree(m: Mesh): Tree {
   const spans: number[] = [];
   let used = 0;
 
-  const exchange = (i: number, j: number): void => {
-    const f = order[i];
-    order[i] = order[j];
-    order[j] = f;
-    for (let a = 3 * i, b = 3 * j, end = a + 3; a < end; a++, b++) {
-      const x = middles[a];
-      middles[a] = middles[b];
-      middles[b] = x;
-    }
-  };
-
-  /** Writes the box of a leaf's triangles at `at`. */
-  const boxOfLeaf = (from: number, to: number, at: number): void => {
-    for (let k = 0; k < 3; k++) {
-      let least = Infinity;
-      let most = -Infinity;
-      for (let i = from; i < to; i++)
-        for (let h = 3 * order[i], end = h + 3; h < end; h++) {
-          const x = p[3 * t[h] + k];
-          if (x < least) least = x;
-          if (x > most) most = x;
-        }
-      boxes[at + k] = below(least);
-      boxes[at + 3 + k] = above(most);
-    }
-  };
-
   /** Builds the node of slots from … to and writes its box at `at` (−1: nowhere); returns its name. */
   const build = (from: number, to: number, at: number): number => {
     if (to - from <= LEAF) {
-      if (at >= 0) boxOfLeaf(from, to, at);
+      if (at >= 0) boxOfLeaf(m, order, from, to, boxes, at);
       return -leaves.push(from);
     }
-    let x0 = Infinity;
-    let y0 = Infinity;
-    let z0 = Infinity;
-    let x1 = -Infinity;
-    let y1 = -Infinity;
-    let z1 = -Infinity;
-    for (let o = 3 * from; o < 3 * to; o += 3) {
-      const x = middles[o];
-      const y = middles[o + 1];
-      const z = middles[o + 2];
-      if (x < x0) x0 = x;
-      if (x > x1) x1 = x;
-      if (y < y0) y0 = y;
-      if (y > y1) y1 = y;
-      if (z < z0) z0 = z;
-      if (z > z1) z1 = z;
-    }
-    const axis = z1 - z0 > Math.max(x1 - x0, y1 - y0) ? 2 : y1 - y0 > x1 - x0 ? 1 : 0;
-    const split = (axis === 0 ? x0 + x1 : axis === 1 ? y0 + y1 : z0 + z1) / 2;
-    let i = from;
-    let j = to - 1;
-    while (i <= j) {
-      if (middles[3 * i + axis] < split) i++;
-      else exchange(i, j--);
-    }
-    // All middles in one place (or a very lopsided cut): halve by count, which always ends.
-    if (i === from || i === to) i = (from + to) >> 1;
+    const middle = divide(middles, order, from, to);
     const node = used++;
     spans.push(from, to);
     const o = 12 * node;
-    children[2 * node] = build(from, i, o);
-    children[2 * node + 1] = build(i, to, o + 6);
-    if (at >= 0)
-      for (let k = 0; k < 3; k++) {
-        boxes[at + k] = Math.min(boxes[o + k], boxes[o + 6 + k]);
-        boxes[at + 3 + k] = Math.max(boxes[o + 3 + k], boxes[o + 9 + k]);
-      }
+    children[2 * node] = build(from, middle, o);
+    children[2 * node + 1] = build(middle, to, o + 6);
+    if (at >= 0) boxOfNode(boxes, o, at);
     return node;
   };
   const root = build(0, n, -1);
   leaves.push(n);
-  const corners = new Float64Array(n * 9);
-  for (let s = 0; s < n; s++)
-    for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) corners[9 * s + 3 * c + k] = p[t[order[s] * 3 + c] * 3 + k];
+  const corners = cornersOf(m, order);
   const discs = new Float64Array(8 * (leaves.length - 1));
   for (let l = 0; l + 1 < leaves.length; l++) discOf(corners, leaves[l], leaves[l + 1], discs, 8 * l);
   const nodeDiscs = new Float64Array(8 * used);
@@ -145,6 +77,129 @@ export function makeTree(m: Mesh): Tree {
     order,
     corners,
   };
+}
+
+/** Twice the middle of each triangle's box. They are moved with their slots, so that each pass over a node reads memory in one run. */
+function middlesOf({ positions: p, triangles: t }: Mesh): Float64Array {
+  const middles = new Float64Array(t.length);
+  for (let h = 0; h < t.length; h += 3)
+    for (let k = 0; k < 3; k++) {
+      const a = p[3 * t[h] + k];
+      const b = p[3 * t[h + 1] + k];
+      const c = p[3 * t[h + 2] + k];
+      middles[h + k] = Math.min(a, b, c) + Math.max(a, b, c);
+    }
+  return middles;
+}
+
+/** The corners of the triangles in their slots' order, nine numbers each. */
+function cornersOf({ positions: p, triangles: t }: Mesh, order: Uint32Array): Float64Array {
+  const corners = new Float64Array(9 * order.length);
+  for (let s = 0, o = 0; s < order.length; s++)
+    for (let h = 3 * order[s], end = h + 3; h < end; h++, o += 3) {
+      const v = 3 * t[h];
+      corners[o] = p[v];
+      corners[o + 1] = p[v + 1];
+      corners[o + 2] = p[v + 2];
+    }
+  return corners;
+}
+
+// What follows runs for every node. Each is a function of its own with little after its loop: V8 compiles a loop while it runs for the
+// first time and leaves that code again, at a high price, wherever it meets something that has not run before.
+
+/** Least and largest middle of the slots from … to, xyz each. */
+function spanOf(middles: Float64Array, from: number, to: number, span: Float64Array): void {
+  let x0 = Infinity;
+  let y0 = Infinity;
+  let z0 = Infinity;
+  let x1 = -Infinity;
+  let y1 = -Infinity;
+  let z1 = -Infinity;
+  for (let o = 3 * from; o < 3 * to; o += 3) {
+    const x = middles[o];
+    const y = middles[o + 1];
+    const z = middles[o + 2];
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
+  }
+  span[0] = x0;
+  span[1] = y0;
+  span[2] = z0;
+  span[3] = x1;
+  span[4] = y1;
+  span[5] = z1;
+}
+
+const span = new Float64Array(6);
+
+/** Sorts the slots from … to about the middle of their longest side; returns the first slot of the second part. */
+function divide(middles: Float64Array, order: Uint32Array, from: number, to: number): number {
+  spanOf(middles, from, to, span);
+  const x = span[3] - span[0];
+  const y = span[4] - span[1];
+  const z = span[5] - span[2];
+  const axis = z > Math.max(x, y) ? 2 : y > x ? 1 : 0;
+  const i = partition(middles, order, from, to, axis, (span[axis] + span[axis + 3]) / 2);
+  // All middles in one place (or a very lopsided cut): halve by count, which always ends.
+  return i === from || i === to ? (from + to) >> 1 : i;
+}
+
+/** Brings slots whose middle lies below `split` along `axis` before the others; returns the first of the others. */
+function partition(middles: Float64Array, order: Uint32Array, from: number, to: number, axis: number, split: number): number {
+  let i = from;
+  let j = to - 1;
+  while (i <= j) {
+    if (middles[3 * i + axis] < split) {
+      i++;
+      continue;
+    }
+    const f = order[i];
+    order[i] = order[j];
+    order[j] = f;
+    for (let a = 3 * i, b = 3 * j, end = a + 3; a < end; a++, b++) {
+      const x = middles[a];
+      middles[a] = middles[b];
+      middles[b] = x;
+    }
+    j--;
+  }
+  return i;
+}
+
+/** Writes the box of a leaf's triangles at `at`: their least corner, then their largest. */
+function boxOfLeaf(
+  { positions: p, triangles: t }: Mesh,
+  order: Uint32Array,
+  from: number,
+  to: number,
+  boxes: Float32Array,
+  at: number,
+): void {
+  for (let k = 0; k < 3; k++) {
+    let least = Infinity;
+    let most = -Infinity;
+    for (let i = from; i < to; i++)
+      for (let h = 3 * order[i], end = h + 3; h < end; h++) {
+        const x = p[3 * t[h] + k];
+        if (x < least) least = x;
+        if (x > most) most = x;
+      }
+    boxes[at + k] = below(least);
+    boxes[at + 3 + k] = above(most);
+  }
+}
+
+/** Writes the box round a node's two children, which stand at `o`, at `at`. */
+function boxOfNode(boxes: Float32Array, o: number, at: number): void {
+  for (let k = 0; k < 3; k++) {
+    boxes[at + k] = Math.min(boxes[o + k], boxes[o + 6 + k]);
+    boxes[at + 3 + k] = Math.max(boxes[o + 3 + k], boxes[o + 9 + k]);
+  }
 }
 
 /** Boxes from their least and largest corners, as middles and half extents: how far a point lies outside is then told without a branch. */
