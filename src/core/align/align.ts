@@ -5,7 +5,7 @@ import { intoFrame, type Mesh } from '../mesh/mesh.ts';
 import { Fault } from '../result/fault.ts';
 import { closestPoint, newClosest, onBorder } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { coarseAlign, refineFrom } from './coarse.ts';
+import { type CoarseFit, coarseAlign, refineFrom, type SearchOptions } from './coarse.ts';
 import { type FineFit, fineAlign } from './fine.ts';
 import { type Sample, sampleSurface } from './sample.ts';
 import { type ScanSize, sizeError, sizeOf } from './size.ts';
@@ -64,9 +64,8 @@ export const lyingIn = (master: Master, shape: Mesh<'tooth'>): Alignment => ({
 });
 
 function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {
-  const coarse = coarseAlign(samples, master.whole);
+  const best = firstConvincing([{ quick: true }, {}, { everyDirection: true }], samples, master);
   report(0.5);
-  const best = coarse.share >= COARSE_CONVINCING ? coarse : wider(samples, coarse, master);
   const fit = fineAlign(samples, master, best.matrix);
   judge(fit, best.share, start, samples, master);
   return fit;
@@ -100,7 +99,7 @@ function movedLittle(a: Matrix, b: Matrix): boolean {
   });
 }
 
-/** Fitted share of the scan at which the first, quick search is accepted. */
+/** Fitted share of the scan at which a search is accepted and no wider one is tried. */
 const COARSE_CONVINCING = 0.45;
 /** Least advantage in fitted share before the mirror image is accepted. */
 const MIRROR_GAIN = 0.05;
@@ -154,9 +153,15 @@ function closeWhenMirrored(scan: Mesh<'scanner'>, count: number, master: Master,
 /** Below this share nothing that was scanned looks like this master. */
 const COARSE_LEAST = 0.2;
 
-function wider(samples: Sample, first: { matrix: Matrix; share: number }, master: Master) {
-  const second = coarseAlign(samples, master.whole, { everyDirection: true });
-  return second.share > first.share ? second : first;
+/** The result of the first of these searches that convinces; where none does, the one that fits the largest share. */
+function firstConvincing(searches: readonly SearchOptions[], samples: Sample, master: Master): CoarseFit {
+  let best: CoarseFit | null = null;
+  for (const options of searches) {
+    const fit = coarseAlign(samples, master.whole, options);
+    if (!best || fit.share > best.share) best = fit;
+    if (best.share >= COARSE_CONVINCING) break;
+  }
+  return best as CoarseFit;
 }
 
 function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Sample, master: Master): void {

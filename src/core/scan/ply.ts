@@ -37,7 +37,9 @@ interface Element {
   readonly count: number;
   readonly properties: Property[];
 }
-type Read = (t: Scalar) => number;
+/** The function that reads the next figure of a type. It is asked for once for each property, since a scan has a million figures. */
+type Source = (t: Scalar) => Read;
+type Read = () => number;
 
 /** Bytes within which a header must end, elements and properties that it may declare, and corners of one face. */
 const HEADER_BYTES = 65_536;
@@ -113,123 +115,149 @@ export function readPly(bytes: Uint8Array, limits: FileLimits): Soup {
       received: 'the data end before that',
       remedy: 'Export or copy the scan again.',
     });
-  const read = isAscii ? asciiReader(bytes.subarray(body), short) : binaryReader(bytes, body, format === 'binary_little_endian', short);
-  const out: Out = { positions: new Float64Array(0), parts: null, triangles: [] };
+  const source = isAscii ? asciiSource(bytes.subarray(body), short) : binarySource(bytes, body, format === 'binary_little_endian', short);
+  const out: Out = { positions: new Float64Array(0), parts: null, triangles: new Uint32Array(0) };
   for (const e of elements) {
-    if (e.name === 'vertex') readVertices(e, read, out);
-    else if (e.name === 'face') readFaces(e, read, out, limits);
-    else skip(e, read);
+    if (e.name === 'vertex') readVertices(e, source, out);
+    else if (e.name === 'face') readFaces(e, source, out, limits);
+    else readRows(e, source, []);
   }
-  return { kind: 'ply', positions: out.positions, triangles: Uint32Array.from(out.triangles), parts: out.parts };
+  return { kind: 'ply', ...out };
 }
 
 interface Out {
   positions: Float64Array;
   parts: Uint8Array | null;
-  readonly triangles: number[];
+  triangles: Uint32Array;
 }
 
-function readVertices(e: Element, read: Read, out: Out): void {
+/** What becomes of a property's figure in row `i`; a property without one is read and passed over. */
+type Take = (value: number, i: number) => void;
+
+/** Reads an element's rows, each of its properties by the taker that stands at the property's place. */
+function readRows(e: Element, source: Source, takers: readonly (Take | undefined)[]): void {
+  const columns = e.properties.map((q, k) => ({ skip: q.list ? listSkipper(q, source) : null, read: source(q.type), take: takers[k] }));
+  for (let i = 0; i < e.count; i++)
+    for (const { skip, read, take } of columns) {
+      if (skip) skip();
+      else if (take) take(read(), i);
+      else read();
+    }
+}
+
+function readVertices(e: Element, source: Source, out: Out): void {
   if (!['x', 'y', 'z'].every((n) => e.properties.some((q) => q.name === n)))
     throw syntax('vertices without x, y and z', 'each vertex has the three');
-  out.positions = new Float64Array(e.count * 3);
-  out.parts = e.properties.some((q) => q.name === 'part') ? new Uint8Array(e.count) : null;
-  const axes = e.properties.map((q) => (q.list ? -1 : ['x', 'y', 'z'].indexOf(q.name)));
-  for (let i = 0; i < e.count; i++)
-    for (let k = 0; k < e.properties.length; k++) {
-      const q = e.properties[k];
-      if (q.list) {
-        skipList(q, read);
-        continue;
-      }
-      const v = read(q.type);
-      if (axes[k] >= 0) out.positions[3 * i + axes[k]] = v;
-      else if (q.name === 'part' && out.parts) out.parts[i] = v;
-    }
-}
-
-function readFaces(e: Element, read: Read, out: Out, limits: FileLimits): void {
-  for (let i = 0; i < e.count; i++)
-    for (const q of e.properties) {
-      if (!q.list) read(q.type);
-      else if (q.name !== 'vertex_indices' && q.name !== 'vertex_index') skipList(q, read);
-      else {
-        const n = listLength(q, read);
-        const first = n > 0 ? corner(q, read, i) : 0;
-        let last = n > 1 ? corner(q, read, i) : 0;
-        for (let k = 2; k < n; k++) {
-          const v = corner(q, read, i);
-          out.triangles.push(first, last, v);
-          last = v;
+  const positions = new Float64Array(e.count * 3);
+  const parts = e.properties.some((q) => q.name === 'part') ? new Uint8Array(e.count) : null;
+  out.positions = positions;
+  out.parts = parts;
+  const takers = e.properties.map((q): Take | undefined => {
+    const axis = ['x', 'y', 'z'].indexOf(q.name);
+    if (axis >= 0)
+      return (v, i) => {
+        positions[3 * i + axis] = v;
+      };
+    return q.name === 'part' && parts
+      ? (v, i) => {
+          parts[i] = v;
         }
-        if (out.triangles.length > 3 * limits.triangles) throw tooManyTriangles(out.triangles.length / 3, limits);
-      }
-    }
+      : undefined;
+  });
+  readRows(e, source, takers);
 }
 
-/** A face's next corner; a word or a fraction names no vertex, and must not be taken for the first one. */
-function corner(q: Property, read: Read, face: number): number {
-  const v = read(q.type);
-  if (!Number.isInteger(v) || v < 0)
+function readFaces(e: Element, source: Source, out: Out, limits: FileLimits): void {
+  let triangles = new Uint32Array(3 * e.count);
+  let used = 0;
+  const fan = (q: Property): ((face: number) => void) => {
+    const length = listLength(q, source);
+    const corner = cornerReader(source(q.type));
+    return (face) => {
+      const n = length();
+      const first = n > 0 ? corner(face) : 0;
+      let last = n > 1 ? corner(face) : 0;
+      for (let k = 2; k < n; k++) {
+        const v = corner(face);
+        if (used === triangles.length) {
+          const longer = new Uint32Array(2 * used);
+          longer.set(triangles);
+          triangles = longer;
+        }
+        triangles[used++] = first;
+        triangles[used++] = last;
+        triangles[used++] = v;
+        last = v;
+      }
+      if (used > 3 * limits.triangles) throw tooManyTriangles(used / 3, limits);
+    };
+  };
+  const columns = e.properties.map((q) => {
+    if (!q.list) return source(q.type);
+    return q.name === 'vertex_indices' || q.name === 'vertex_index' ? fan(q) : listSkipper(q, source);
+  });
+  for (let i = 0; i < e.count; i++) for (const read of columns) read(i);
+  out.triangles = triangles.slice(0, used);
+}
+
+/** Reads a face's next corner; a word or a fraction names no vertex, and must not be taken for the first one. */
+const cornerReader =
+  (read: Read): ((face: number) => number) =>
+  (face) => {
+    const v = read();
+    if (Number.isInteger(v) && v >= 0) return v;
     throw syntax(
       `face ${face + 1} names vertex "${Number.isNaN(v) ? 'not a number' : v}"`,
       'a face names vertices by whole numbers from 0 on',
     );
-  return v;
-}
+  };
 
-function skip(e: Element, read: Read): void {
-  for (let i = 0; i < e.count; i++)
-    for (const q of e.properties) {
-      if (q.list) skipList(q, read);
-      else read(q.type);
-    }
-}
-
-function skipList(q: Property, read: Read): void {
-  for (let k = listLength(q, read); k > 0; k--) read(q.type);
-}
-
-function listLength(q: Property, read: Read): number {
-  const n = read(q.list as Scalar);
-  if (!Number.isInteger(n) || n < 0 || n > CORNERS)
-    throw syntax(`a list "${q.name.slice(0, 30)}" of ${n} figures`, `a list has 0 to ${CORNERS}, as faces of scans have`);
-  return n;
-}
-
-function asciiReader(bytes: Uint8Array, short: () => Fault): Read {
-  const words = new Words(bytes);
+function listSkipper(q: Property, source: Source): () => void {
+  const length = listLength(q, source);
+  const read = source(q.type);
   return () => {
+    for (let k = length(); k > 0; k--) read();
+  };
+}
+
+function listLength(q: Property, source: Source): Read {
+  const read = source(q.list as Scalar);
+  return () => {
+    const n = read();
+    if (Number.isInteger(n) && n >= 0 && n <= CORNERS) return n;
+    throw syntax(`a list "${q.name.slice(0, 30)}" of ${n} figures`, `a list has 0 to ${CORNERS}, as faces of scans have`);
+  };
+}
+
+function asciiSource(bytes: Uint8Array, short: () => Fault): Source {
+  const words = new Words(bytes);
+  const read = (): number => {
     const w = words.next();
     if (w === null) throw short();
     return Number(w);
   };
+  return () => read;
 }
 
-function binaryReader(bytes: Uint8Array, at: number, little: boolean, short: () => Fault): Read {
+function binarySource(bytes: Uint8Array, at: number, little: boolean, short: () => Fault): Source {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let o = at;
-  return (t) => {
-    if (o + SIZE[t] > view.byteLength) throw short();
+  /** Where the next figure of so many bytes begins. */
+  const step = (size: number): number => {
     const p = o;
-    o += SIZE[t];
-    switch (t) {
-      case 'int8':
-        return view.getInt8(p);
-      case 'uint8':
-        return view.getUint8(p);
-      case 'int16':
-        return view.getInt16(p, little);
-      case 'uint16':
-        return view.getUint16(p, little);
-      case 'int32':
-        return view.getInt32(p, little);
-      case 'uint32':
-        return view.getUint32(p, little);
-      case 'float32':
-        return view.getFloat32(p, little);
-      case 'float64':
-        return view.getFloat64(p, little);
-    }
+    o += size;
+    if (o > view.byteLength) throw short();
+    return p;
   };
+  const readers: Readonly<Record<Scalar, Read>> = {
+    int8: () => view.getInt8(step(1)),
+    uint8: () => view.getUint8(step(1)),
+    int16: () => view.getInt16(step(2), little),
+    uint16: () => view.getUint16(step(2), little),
+    int32: () => view.getInt32(step(4), little),
+    uint32: () => view.getUint32(step(4), little),
+    float32: () => view.getFloat32(step(4), little),
+    float64: () => view.getFloat64(step(8), little),
+  };
+  return (t) => readers[t];
 }

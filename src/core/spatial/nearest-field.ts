@@ -16,7 +16,7 @@ export interface NearestField {
 
 /** mm beyond the surface's bounds that the field covers. */
 const AROUND = 6;
-const CELLS = 500_000;
+const CELLS = 300_000;
 
 const known = new WeakMap<Surface, NearestField>();
 
@@ -55,25 +55,24 @@ function build(s: Surface): NearestField {
     const k = Math.round((p[3 * v + 2] - origin[2]) / cell);
     offer(i, j, k, i + nx * (j + ny * k), v);
   }
-  // Two sweeps there and back carry each vertex outward from cell to cell (a vector distance transform, near enough exact).
-  for (let pass = 0; pass < 2; pass++)
-    for (const step of [1, -1]) {
-      const range = (n: number): [number, number] => (step > 0 ? [0, n] : [n - 1, -1]);
-      const [k0, k1] = range(nz);
-      const [j0, j1] = range(ny);
-      const [i0, i1] = range(nx);
-      for (let k = k0; k !== k1; k += step)
-        for (let j = j0; j !== j1; j += step)
-          for (let i = i0; i !== i1; i += step) {
-            const c = i + nx * (j + ny * k);
-            const x = i - step;
-            const y = j - step;
-            const z = k - step;
-            if (x >= 0 && x < nx && vertex[c - step] >= 0) offer(i, j, k, c, vertex[c - step]);
-            if (y >= 0 && y < ny && vertex[c - step * nx] >= 0) offer(i, j, k, c, vertex[c - step * nx]);
-            if (z >= 0 && z < nz && vertex[c - step * nx * ny] >= 0) offer(i, j, k, c, vertex[c - step * nx * ny]);
-          }
-    }
+  // A sweep there and one back carry each vertex outward from cell to cell (a vector distance transform, near enough exact).
+  for (const step of [1, -1]) {
+    const range = (n: number): [number, number] => (step > 0 ? [0, n] : [n - 1, -1]);
+    const [k0, k1] = range(nz);
+    const [j0, j1] = range(ny);
+    const [i0, i1] = range(nx);
+    for (let k = k0; k !== k1; k += step)
+      for (let j = j0; j !== j1; j += step)
+        for (let i = i0; i !== i1; i += step) {
+          const c = i + nx * (j + ny * k);
+          const x = i - step;
+          const y = j - step;
+          const z = k - step;
+          if (x >= 0 && x < nx && vertex[c - step] >= 0) offer(i, j, k, c, vertex[c - step]);
+          if (y >= 0 && y < ny && vertex[c - step * nx] >= 0) offer(i, j, k, c, vertex[c - step * nx]);
+          if (z >= 0 && z < nz && vertex[c - step * nx * ny] >= 0) offer(i, j, k, c, vertex[c - step * nx * ny]);
+        }
+  }
   return { cell, origin, size, vertex, surface: s };
 }
 
