@@ -28,11 +28,10 @@ export function underChord(line: Contour, k: number): number {
 function placesOn(line: Contour, k: number, sign: 1 | -1, every: number, to: Float64Array): number {
   const c = line[k] as readonly [number, number];
   let n = 0;
-  for (let j = 1; j < LOOKED; j++) {
+  for (let j = 1; j < LOOKED; j += every) {
     const q = at(line, k + sign * j);
     if (!q) continue;
     if ((q[0] - c[0]) ** 2 + (q[1] - c[1]) ** 2 > REACH * REACH) break;
-    if (j % every !== 1) continue;
     to[n++] = q[0];
     to[n++] = q[1];
   }
