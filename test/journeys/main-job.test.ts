@@ -35,12 +35,21 @@ afterAll(() => app?.stop());
 
 const lineOf = (p: Page, student: string) => p.locator('tr', { has: p.locator('div.font-semibold', { hasText: student }) });
 
-/** Goes to each line that is to be checked and confirms it, by keyboard. */
+/** What a key may change on the Bench: what is still open, and the line that is looked at. */
+const standing = (): string => {
+  const active = document.activeElement?.closest('[data-line]');
+  const opened = [...document.querySelectorAll('[data-line]')].findIndex((l) => l === active || l.querySelector('[aria-expanded=true]'));
+  return `${document.querySelector<HTMLElement>('[data-open]')?.dataset.open}, line ${opened}`;
+};
+
+/** Goes to each line that is to be checked and confirms it, by keyboard; the next key is pressed once the last one has done something. */
 async function settle(): Promise<number> {
   let keys = 0;
   for (; keys < 12 && !(await page.getByText('nothing in dispute').isVisible()); keys++) {
+    const before = await page.evaluate(standing);
     await page.keyboard.press('Enter');
-    await page.waitForTimeout(250);
+    const end = Date.now() + 5000;
+    while ((await page.evaluate(standing)) === before && Date.now() < end) await page.waitForTimeout(50);
   }
   return keys;
 }
