@@ -5,32 +5,42 @@ export interface Solid {
   readonly triangles: Uint32Array;
 }
 
+/** mm between the places at which a ray looks for the surface. */
+const STEP = 0.8;
+
 /**
  * Closed mesh of a star-shaped implicit solid: an icosphere's directions from `centre`, each ray brought to the surface
- * by bracketing from outside and bisecting.
+ * by bracketing and bisecting.
  */
 export function tessellateStar(inside: (x: number, y: number, z: number) => number, centre: Vec3, frequency: number, reach = 14): Solid {
   const { directions, triangles } = icosphere(frequency);
   const positions = new Float64Array(directions.length);
+  const steps = [0];
+  for (let t = STEP; t < reach; t += STEP) steps.push(t);
+  const last = steps.length - 1;
+  // The last step inside, in the direction before this one: neighbouring directions leave the solid between the same two steps.
+  let k0 = 0;
   for (let i = 0; i < directions.length; i += 3) {
     const dx = directions[i];
     const dy = directions[i + 1];
     const dz = directions[i + 2];
     const f = (t: number) => inside(centre[0] + t * dx, centre[1] + t * dy, centre[2] + t * dz);
-    let lo = 0;
-    let hi = reach;
-    let flo = 1;
+    // The centre is inside by definition.
+    let flo = k0 > 0 ? f(steps[k0]) : 1;
     let fhi = -1;
-    // From inside outward: the first crossing keeps the solid star-shaped whatever lies beyond.
-    for (let t = 0.8; t < reach; t += 0.8) {
-      fhi = f(t);
-      if (fhi <= 0) {
-        hi = t;
-        break;
+    if (flo > 0)
+      for (; k0 < last; k0++) {
+        fhi = f(steps[k0 + 1]);
+        if (fhi <= 0) break;
+        flo = fhi;
       }
-      lo = t;
-      flo = fhi;
-    }
+    else
+      do {
+        fhi = flo;
+        flo = --k0 > 0 ? f(steps[k0]) : 1;
+      } while (flo <= 0);
+    let lo = steps[k0];
+    let hi = k0 < last ? steps[k0 + 1] : reach;
     // Regula falsi, with a halving every third step against slow ends.
     for (let k = 0; k < 14 && hi - lo > 1e-6; k++) {
       const m = k % 3 === 2 ? (lo + hi) / 2 : lo + ((hi - lo) * flo) / (flo - fhi);
