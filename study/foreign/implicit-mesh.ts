@@ -34,8 +34,8 @@ function onSurface(f: Body, from: Vec3): Vec3 | null {
   return Math.abs(f(...p)) < 0.003 ? p : null;
 }
 
-/** Cells along a cube of the grid, and how much faster than with distance a body's value may change. */
-const CUBE = 4;
+/** Cells along the largest and the smallest cube of the grid that is looked at, and how much faster than with distance a body's value may change. */
+const CUBES = [8, 2] as const;
 const STEEPEST = 1.6;
 
 /** Values at the places of a grid; in cubes that the surface cannot reach, the side of it that they lie on. */
@@ -46,19 +46,24 @@ function valuesNear(n: readonly number[], cell: number, f: (i: number, j: number
     if (Number.isNaN(values[at])) values[at] = f(i, j, k);
     return values[at];
   };
-  // No place of a cube is farther than this from one of its corners.
-  const reach = (STEEPEST * CUBE * cell * Math.sqrt(3)) / 2;
   const far: { readonly from: readonly number[]; readonly to: readonly number[]; readonly side: number }[] = [];
-  for (let k0 = 0; k0 < n[2]; k0 += CUBE)
-    for (let j0 = 0; j0 < n[1]; j0 += CUBE)
-      for (let i0 = 0; i0 < n[0]; i0 += CUBE) {
-        const from = [i0, j0, k0];
-        const to = from.map((v, axis) => Math.min(v + CUBE, n[axis] - 1));
-        const side = Math.sign(value(i0, j0, k0)) * reach;
-        const corners = CORNERS.map((c) => c.map((end, axis) => (end ? to : from)[axis]));
-        if (corners.every(([i, j, k]) => value(i, j, k) * side > reach * reach)) far.push({ from, to, side });
-        else eachOf(from, to, value);
-      }
+  const look = (from: readonly number[], size: number): void => {
+    const to = from.map((v, axis) => Math.min(v + size, n[axis] - 1));
+    // No place of a cube is farther than this from one of its corners.
+    const reach = (STEEPEST * size * cell * Math.sqrt(3)) / 2;
+    const side = Math.sign(value(from[0], from[1], from[2])) * reach;
+    if (CORNERS.every((c) => value(...onCube(c, from, to)) * side > reach * reach)) far.push({ from, to, side });
+    else if (size > CUBES[1]) eachPart(from, size / 2);
+    else eachOf(from, to, value);
+  };
+  const eachPart = (from: readonly number[], size: number): void => {
+    for (const c of CORNERS) {
+      const part = from.map((v, axis) => v + c[axis] * size);
+      if (part.every((v, axis) => v < n[axis])) look(part, size);
+    }
+  };
+  for (let k = 0; k < n[2]; k += CUBES[0])
+    for (let j = 0; j < n[1]; j += CUBES[0]) for (let i = 0; i < n[0]; i += CUBES[0]) look([i, j, k], CUBES[0]);
   // Last: a place that a near cube shares has its own value.
   for (const { from, to, side } of far)
     eachOf(from, to, (i, j, k) => {
@@ -67,6 +72,13 @@ function valuesNear(n: readonly number[], cell: number, f: (i: number, j: number
     });
   return values;
 }
+
+/** A corner of the cube between two places of the grid. */
+const onCube = (corner: readonly number[], from: readonly number[], to: readonly number[]): [number, number, number] => [
+  (corner[0] ? to : from)[0],
+  (corner[1] ? to : from)[1],
+  (corner[2] ? to : from)[2],
+];
 
 function eachOf(from: readonly number[], to: readonly number[], what: (i: number, j: number, k: number) => unknown): void {
   for (let k = from[2]; k <= to[2]; k++) for (let j = from[1]; j <= to[1]; j++) for (let i = from[0]; i <= to[0]; i++) what(i, j, k);
@@ -86,8 +98,7 @@ export function surfaceNets(
 ): void {
   const n = [0, 1, 2].map((k) => Math.ceil((block.to[k] - block.from[k]) / cell) + 1);
   const at = (i: number, j: number, k: number): number => i + n[0] * (j + n[1] * k);
-  const place = (i: number, j: number, k: number): Vec3 => [block.from[0] + i * cell, block.from[1] + j * cell, block.from[2] + k * cell];
-  const values = valuesNear(n, cell, (i, j, k) => f(...place(i, j, k)));
+  const values = valuesNear(n, cell, (i, j, k) => f(block.from[0] + i * cell, block.from[1] + j * cell, block.from[2] + k * cell));
   const corners = CORNERS.map((c) => at(...c));
   const vertex = new Int32Array(values.length).fill(-1);
   for (let k = 0; k + 1 < n[2]; k++)
