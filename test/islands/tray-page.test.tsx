@@ -56,6 +56,11 @@ describe('the Tray', () => {
     const options = [...tray().matchAll(/<option value="([^"]*)"/g)].map((m) => m[1]);
     expect(options.slice(0, 2)).toEqual(['1', '2']);
   });
+  it('the page’s first link always has somewhere to lead: the first attempt, or the table where none can be graded', () => {
+    const places = (of: Parameters<typeof tray>[0]): number => tray(of).match(/id="first-attempt"/g)?.length ?? 0;
+    for (const grades of [true, false])
+      for (const rows of [[], [row(1), row(2)], [row(1, { state: 'failed' })]]) expect(places({ grades, rows })).toBe(1);
+  });
   it('who does not grade brings scans, and neither grades without one nor releases', () => {
     const words = wordsOf(tray({ grades: false, rows: [row(1)] }));
     expect(words).toContain(TRAY.bring);

@@ -50,7 +50,7 @@ export const TrayLine = memo(function TrayLine({
           )}
         </td>
       )}
-      <td className="px-2 py-1">
+      <td className="px-2 py-1 max-sm:hidden">
         {r.picture && r.attempt_id !== null ? (
           <img
             src={`/api/attempts/${r.attempt_id}/picture?v=${r.picture.slice(0, 12)}`}
@@ -96,7 +96,7 @@ export const TrayLine = memo(function TrayLine({
           </div>
         )}
       </td>
-      <td className="px-2 py-1">{r.grader_name ?? <span className="text-soft">–</span>}</td>
+      <td className="px-2 py-1 max-sm:hidden">{r.grader_name ?? <span className="text-soft">–</span>}</td>
       <td className="max-w-[420px] px-2 py-1">
         {r.state === 'measuring' ? (
           <div>

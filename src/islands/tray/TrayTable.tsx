@@ -20,12 +20,13 @@ interface Props {
 
 export function TrayTable({ rows, shown, list, students, grades, steer, onRemove, chosen, onChoose, onChooseAll }: Props) {
   const eligible = shown.flatMap((r) => (r.attempt_id === null ? [] : [r.attempt_id]));
-  const first = shown.find((r) => r.attempt_id !== null && (r.state === 'measured' || r.state === 'no-scan'));
+  // Who may not grade has no link in a line.
+  const first = grades ? shown.find((r) => r.attempt_id !== null && (r.state === 'measured' || r.state === 'no-scan')) : undefined;
   const { limit, more } = useGrowing(shown.length, list);
   return (
     // The page’s first link leads to the first attempt, or to the empty table.
-    <div className="panel overflow-x-auto" id={first ? undefined : 'first-attempt'}>
-      <table className="w-full text-left" aria-label="Attempts of this sitting">
+    <div className="panel relative overflow-x-auto" id={first ? undefined : 'first-attempt'}>
+      <table className="w-full text-left max-sm:[&_td]:px-1 max-sm:[&_th]:px-1" aria-label="Attempts of this sitting">
         <thead>
           <tr className="border-b border-line text-soft">
             {grades && (
@@ -39,9 +40,9 @@ export function TrayTable({ rows, shown, list, students, grades, steer, onRemove
                 />
               </th>
             )}
-            <th className="w-20 px-2 py-2 font-normal">Picture</th>
+            <th className="w-20 px-2 py-2 font-normal max-sm:hidden">Picture</th>
             <th className="px-2 py-2 font-normal">Student</th>
-            <th className="px-2 py-2 font-normal">Grader</th>
+            <th className="px-2 py-2 font-normal max-sm:hidden">Grader</th>
             <th className="px-2 py-2 font-normal">State</th>
             <th className="px-2 py-2 font-normal">Verdicts</th>
             <th className="px-2 py-2 text-right font-normal">Score</th>
