@@ -1,5 +1,4 @@
 import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { BrowserContext, Page } from 'playwright-core';
 import { PNG } from 'pngjs';
@@ -10,8 +9,8 @@ import { Workshop } from '#core/simulate/simulate.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { solidKernel } from '../../src/files/solid-kernel.ts';
 import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
+import { objections } from '../helpers/crawl.ts';
 
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 let app: Running;
 let student: BrowserContext;
 let phone: Page;
@@ -55,14 +54,7 @@ afterAll(() => app?.stop());
 
 /** Nothing that the accessibility checker objects to, and nothing wider than the screen. */
 async function clean(p: Page): Promise<void> {
-  await p.evaluate(axe);
-  const found = await p.evaluate(async () => {
-    const result = await (
-      window as unknown as { axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }
-    ).axe.run();
-    return result.violations.map((q) => `${q.id}: ${q.nodes[0].html.slice(0, 160)}`);
-  });
-  expect(found).toEqual([]);
+  expect(await objections(p)).toEqual([]);
   const { width } = p.viewportSize() as { width: number };
   expect(await p.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
 }

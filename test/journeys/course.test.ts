@@ -1,5 +1,4 @@
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import Papa from 'papaparse';
 import type { BrowserContext, Page } from 'playwright-core';
@@ -7,8 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readScan } from '#core/scan/scan.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { type Empty, simulated, startEmpty } from '../helpers/application.ts';
+import { objections } from '../helpers/crawl.ts';
 
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 let app: Empty;
 let folder: string;
 let context: BrowserContext;
@@ -49,12 +48,7 @@ afterAll(async () => {
   if (folder) rmSync(folder, { recursive: true, force: true });
 });
 
-const clean = async (): Promise<void> => {
-  const bad = await page.evaluate(
-    `(() => { ${axe}; return axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations.map((v) => v.id + ' ' + v.nodes[0].html.slice(0, 90))) })()`,
-  );
-  expect(bad).toEqual([]);
-};
+const clean = async (): Promise<void> => expect(await objections(page)).toEqual([]);
 const button = (name: string | RegExp) => page.getByRole('button', { name });
 
 describe('a course from nothing', () => {

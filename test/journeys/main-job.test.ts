@@ -1,17 +1,16 @@
 import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import { unzipSync } from 'fflate';
 import type { BrowserContext, Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
+import { objections } from '../helpers/crawl.ts';
 
 interface Truth {
   readonly readings: { readonly name: string; readonly zone: string | null; readonly stat: string; readonly value: number }[];
 }
 
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 let app: Running;
 let folder: string;
 let truth: Truth;
@@ -55,17 +54,7 @@ async function settle(): Promise<number> {
 }
 
 /** Nothing that the accessibility checker objects to. */
-async function clean(p: Page): Promise<void> {
-  // Evaluated, not added to the page: its policy lets no script in that is not its own.
-  await p.evaluate(axe);
-  const found = await p.evaluate(async () => {
-    const result = await (
-      window as unknown as { axe: { run: (o: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }
-    ).axe.run({ rules: { 'color-contrast': { enabled: true } } });
-    return result.violations.map((q) => `${q.id}: ${q.nodes[0].html.slice(0, 120)}`);
-  });
-  expect(found).toEqual([]);
-}
+const clean = async (p: Page): Promise<void> => expect(await objections(p)).toEqual([]);
 
 describe('from a scan file to a signed grade and a point on the trail', () => {
   it('a dropped scan finds its student and is measured', async () => {

@@ -1,13 +1,12 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readScan } from '#core/scan/scan.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { CROWN_16, type Running, simulated, start } from '../helpers/application.ts';
+import { objections } from '../helpers/crawl.ts';
 
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 let app: Running;
 let folder: string;
 let director: BrowserContext;
@@ -71,10 +70,7 @@ describe('from a bare STL to a graded attempt', () => {
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
     await page.waitForSelector('[aria-label=Checklist]', { timeout: 60_000 });
     expect(await page.getByRole('button', { name: /Long axis/ }).textContent()).toMatch(/sure/);
-    const bad = await page.evaluate(
-      `(() => { ${axe}; return axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations.map((v) => v.id)) })()`,
-    );
-    expect(bad).toEqual([]);
+    expect(await objections(page)).toEqual([]);
   }, 90_000);
   it('a point is moved by keyboard, taken back, and kept', async () => {
     await page.getByRole('button', { name: /Cusp tips/ }).click();
