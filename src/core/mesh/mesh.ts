@@ -117,8 +117,8 @@ export function triangleNeighbours(triangles: Uint32Array, nv: number): Int32Arr
   for (let h = 0; h < nh; h++) {
     const v = triangles[h];
     const w = triangles[h % 3 === 2 ? h - 2 : h + 1];
-    lower[h] = v < w ? v : w;
-    upper[h] = v < w ? w : v;
+    lower[h] = Math.min(v, w);
+    upper[h] = Math.max(v, w);
     start[lower[h] + 1]++;
   }
   for (let v = 0; v < nv; v++) start[v + 1] += start[v];
