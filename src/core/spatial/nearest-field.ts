@@ -55,8 +55,8 @@ function build(s: Surface): NearestField {
     const k = Math.round((p[3 * v + 2] - origin[2]) / cell);
     offer(i, j, k, i + nx * (j + ny * k), v);
   }
-  // A sweep there and one back carry each vertex outward from cell to cell (a vector distance transform, near enough exact).
-  for (const step of [1, -1]) {
+  // Two sweeps there and back carry each vertex outward from cell to cell (a vector distance transform, near enough exact).
+  for (const step of [1, -1, 1, -1]) {
     const range = (n: number): [number, number] => (step > 0 ? [0, n] : [n - 1, -1]);
     const [k0, k1] = range(nz);
     const [j0, j1] = range(ny);
