@@ -1,75 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { along, revolve } from '../../../../test/helpers/shapes.ts';
+import { box, contour, type Place, R, round, wall } from '../../../../test/helpers/notched-wall.ts';
 import { azimuthOf } from '../../linalg/sectors.ts';
-import { makeSurface } from '../../spatial/surface.ts';
-import { seeded } from '../../statistics/random.ts';
-import { type Contour, PLACE } from './contour.ts';
 import { notchesOf } from './notches.ts';
-
-/** mm: a round wall, as of a crown seen along its axis. */
-const R = 5;
-const wall = makeSurface(
-  revolve(
-    along(
-      [
-        [R, 6],
-        [R, -2],
-      ],
-      0.3,
-    ),
-  ),
-);
-
-type Place = readonly [number, number];
-
-/** The wall from azimuth 30 to 150° with something taken away at azimuth 90°, as places 0.05 mm apart; azimuth grows from place to place. */
-function contour(cut: readonly Place[], lip: number, { noise = 0, turn = 0 } = {}): Contour {
-  const arc = (from: number, to: number): Place[] =>
-    Array.from({ length: 2001 }, (_, i) => from + ((to - from) * i) / 2000).map((a) => [R * Math.sin(a), R * Math.cos(a)]);
-  const half = Math.asin(lip / R);
-  const line = [...arc(Math.PI / 6, Math.PI / 2 - half), ...cut, ...arc(Math.PI / 2 + half, (5 * Math.PI) / 6)];
-  const random = seeded(3);
-  const out: Place[] = [];
-  let left = 0;
-  for (let k = 1; k < line.length; k++) {
-    const [dx, dy] = [line[k][0] - line[k - 1][0], line[k][1] - line[k - 1][1]];
-    const l = Math.hypot(dx, dy);
-    for (; left < l; left += PLACE) out.push([line[k - 1][0] + (left / l) * dx, line[k - 1][1] + (left / l) * dy]);
-    left -= l;
-  }
-  const [s, c] = [Math.sin(turn), Math.cos(turn)];
-  return out
-    .map(([x, y]): Place => [x + noise * random.normal(), y + noise * random.normal()])
-    .map(([x, y]): Place => [c * x + s * y, c * y - s * x]);
-}
-
-/** A groove by a round cutter of radius r that was moved straight in until its bottom lay `deep` under its lips: its section, lip to lip. */
-function round(r: number, deep: number): { cut: Place[]; lip: number } {
-  // Sunk past its middle it is as wide as the cutter; before that as wide as the chord.
-  const lip = deep >= r ? r : Math.sqrt(r * r - (r - deep) ** 2);
-  const surface = Math.sqrt(R * R - lip * lip);
-  const middle = surface - deep + r;
-  const half = deep >= r ? Math.PI / 2 : Math.asin(lip / r);
-  const arc = Array.from({ length: 401 }, (_, i): Place => {
-    const a = half - (2 * half * i) / 400;
-    return [middle - r * Math.cos(a), r * Math.sin(a)];
-  });
-  return { cut: deep > r ? [[surface, lip], ...arc, [surface, -lip]] : arc, lip };
-}
-
-const box = (width: number, deep: number): { cut: Place[]; lip: number } => {
-  const lip = width / 2;
-  const surface = Math.sqrt(R * R - lip * lip);
-  return {
-    cut: [
-      [surface, lip],
-      [surface - deep, lip],
-      [surface - deep, -lip],
-      [surface, -lip],
-    ],
-    lip,
-  };
-};
 
 describe('notches of a wall seen along the axis', () => {
   it.each([
