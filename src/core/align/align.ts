@@ -154,14 +154,14 @@ function closeWhenMirrored(scan: Mesh<'scanner'>, count: number, master: Master,
 const COARSE_LEAST = 0.2;
 
 /** The result of the first of these searches that convinces; where none does, the one that fits the largest share. */
-function firstConvincing(searches: readonly SearchOptions[], samples: Sample, master: Master): CoarseFit {
-  let best: CoarseFit | null = null;
-  for (const options of searches) {
-    const fit = coarseAlign(samples, master.whole, options);
-    if (!best || fit.share > best.share) best = fit;
+function firstConvincing([first, ...wider]: readonly [SearchOptions, ...SearchOptions[]], samples: Sample, master: Master): CoarseFit {
+  let best = coarseAlign(samples, master.whole, first);
+  for (const options of wider) {
     if (best.share >= COARSE_CONVINCING) break;
+    const fit = coarseAlign(samples, master.whole, options);
+    if (fit.share > best.share) best = fit;
   }
-  return best as CoarseFit;
+  return best;
 }
 
 function judge(fit: FineFit, share: number, scan: Mesh<'scanner'>, samples: Sample, master: Master): void {

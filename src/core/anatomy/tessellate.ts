@@ -10,7 +10,7 @@ const STEP = 0.8;
 
 /**
  * Closed mesh of a star-shaped implicit solid: an icosphere's directions from `centre`, each ray brought to the surface
- * by bracketing and bisecting.
+ * by bracketing and bisecting. Of a body that is not star-shaped a ray gives one of its crossings.
  */
 export function tessellateStar(inside: (x: number, y: number, z: number) => number, centre: Vec3, frequency: number, reach = 14): Solid {
   const { directions, triangles } = icosphere(frequency);
