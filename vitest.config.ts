@@ -24,8 +24,9 @@ export default defineConfig({
           // Files of one worker share what they import: the core would be loaded a hundred times.
           isolate: false,
           sequence: { groupOrder: 0 },
-          testTimeout: 60_000,
-          hookTimeout: 60_000,
+          // The longest take half a minute alone; a machine that does other things beside them takes thrice as long.
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
         },
       },
       {
