@@ -75,7 +75,7 @@ beforeAll(async () => {
   opposing = inCm(intoFrame(jaw, elsewhere, 'master'));
   bite = inCm(facialBite(mesh, jaw, description.facial));
   touch = [0, 1, 2].map((k) => description.cusps.reduce((s, c) => s + c.at[k] / description.cusps.length, 0)) as [number, number, number];
-}, 60_000);
+});
 afterAll(() => school.close());
 
 const bring = (who: typeof piet | typeof STRANGER, content: Uint8Array | string, tooth = '16', name = 'Own series') => {
@@ -135,7 +135,7 @@ describe('from its file to an exercise', () => {
     const d = await draft(id);
     expect(d.marks?.cusps.map((c) => c.name).sort()).toEqual(['DB', 'DL', 'MB', 'ML']);
     expect(d.teeth.map((t) => t.tooth).sort()).toEqual(['15', '16', '17']);
-  }, 60_000);
+  });
   it('keeps what was drawn, but not over what somebody else drew since', async () => {
     const { version, name, marks, strokes, trust } = await draft(id);
     const own = { version, name, marks, strokes, trust };
@@ -162,7 +162,7 @@ describe('from its file to an exercise', () => {
     }
     expect(Object.keys(marks?.opposingAxes ?? {})).toContain('46');
     expect((await school.call('/api/masters/[id]/opposing', piet, { id })).status).toBe(200);
-  }, 60_000);
+  });
   it('three places in one line bring nothing together', async () => {
     const pairs = [0, 1, 2].map((k) => ({ scan: [k, 0, 0], master: [k, 0, 0] }));
     const { status, answer } = await act(piet, '/occlude', id, { by: 'points', settle: true, pairs });
@@ -176,7 +176,7 @@ describe('from its file to an exercise', () => {
     // Figures of the recipe itself.
     expect(lines.find((l) => l.name === 'toc.mean')?.cut).toBeCloseTo(12, 6);
     expect(lines.find((l) => l.name === 'margin.width' && l.zone === 'facial')?.cut).toBeCloseTo(0.6, 6);
-  }, 60_000);
+  });
   it('finished it stays as it is', async () => {
     const { status, answer } = await act(piet, '/finish', id, {});
     expect([status, answer.master]).toEqual([200, `own-${id}`]);
@@ -184,7 +184,7 @@ describe('from its file to an exercise', () => {
     // The body inside went with it, in millimetres like the arch.
     expect(Object.keys(unzipSync(bytes)).sort()).toEqual(['arch.ply', 'master.json', 'opposing.ply', 'pulp.ply']);
     expect((await act(piet, '/touch', id, { at: touch, mesialward: null })).status).toBe(409);
-  }, 60_000);
+  });
   it('shared and taken in again it is the same, what nobody here reads included', async () => {
     const files = unzipSync((await masterZip(school.app, id)).bytes);
     const json = JSON.parse(new TextDecoder().decode(files['master.json']));
@@ -204,7 +204,7 @@ describe('from its file to an exercise', () => {
     const again = unzipSync((await masterZip(school.app, answer.id)).bytes);
     expect(JSON.parse(new TextDecoder().decode(again['master.json']))).toEqual({ ...json, shelf: 'B 4' });
     expect(sameNumbers(again['arch.ply'], files['arch.ply'])).toBe(true);
-  }, 60_000);
+  });
   it('its marks are taken over by the next arch of that tooth', async () => {
     next = (await bring(piet, arch, '16', 'Second cast')).answer.id;
     await act(piet, '/unit', next, { factor: 10 });
@@ -216,7 +216,7 @@ describe('from its file to an exercise', () => {
       expect(Math.min(...(own.marks?.cusps ?? []).map((k) => distance(k.at, c.at)))).toBeLessThan(0.05);
     expect(other.trust?.cusps).toBe('sure');
     expect((await act(piet, '/carry', next, { from: 'nobody' })).status).toBe(404);
-  }, 60_000);
+  });
   it('a director says that an exercise uses it; what was measured before keeps its own master', async () => {
     expect((await act(piet, '/use', id, { exercise: 'crown-16' })).status).toBe(403);
     const before = await attemptById(school.app.db, attempt);
@@ -239,7 +239,7 @@ describe('from its file to an exercise', () => {
     expect(Math.max(...(c?.cusps.map((k) => k.off_mm ?? 9) ?? []))).toBeLessThan(0.06);
     expect(c?.scans.length).toBeGreaterThan(0);
     expect((await act(piet, '/compare', id, { exercise: 'crown-16' })).answer.message).toMatch(/already/);
-  }, 60_000);
+  });
 });
 
 it('readings of two versions differ where they lie farther apart than both uncertainties together', () => {
