@@ -46,6 +46,16 @@ describe('a PLY in text', () => {
     const corners = ['0 0 0', '1 0 0', '1 1 0', '0 1 0', '-1 1 0'];
     expect([...(read(ascii(triangle({ corners, faces: ['5 0 1 2 3 4'] }))).triangles ?? [])]).toEqual([0, 1, 2, 0, 2, 3, 0, 3, 4]);
   });
+  it('however many triangles its polygons make, they are all there', () => {
+    const corners = ['0 0 0', '1 0 0', '1 1 0', '0 1 0'];
+    const found = read(ascii(triangle({ corners, faces: Array(3000).fill('4 0 1 2 3') })), 6000).triangles ?? new Uint32Array();
+    expect(found).toHaveLength(3 * 6000);
+    for (let f = 0; f < found.length; f += 6) expect([...found.subarray(f, f + 6)]).toEqual([0, 1, 2, 0, 2, 3]);
+  });
+  it('faces may come in two lists', () => {
+    const text = `${triangle({ header: `element face 1\n${FACES.trimEnd()}` })}3 0 2 1\n`;
+    expect([...(read(ascii(text)).triangles ?? [])]).toEqual([0, 1, 2, 0, 2, 1]);
+  });
   it('a face of one or two corners is no surface', () =>
     expect(read(ascii(triangle({ faces: ['2 0 1', '1 2', '0', '3 0 1 2'] }))).triangles).toHaveLength(3));
   it('coordinates may come in any order, among figures that say something else', () => {

@@ -116,61 +116,70 @@ export function readPly(bytes: Uint8Array, limits: FileLimits): Soup {
       remedy: 'Export or copy the scan again.',
     });
   const source = isAscii ? asciiSource(bytes.subarray(body), short) : binarySource(bytes, body, format === 'binary_little_endian', short);
-  const out: Out = { positions: new Float64Array(0), parts: null, triangles: new Uint32Array(0) };
-  for (const e of elements) {
-    if (e.name === 'vertex') readVertices(e, source, out);
-    else if (e.name === 'face') readFaces(e, source, out, limits);
-    else readRows(e, source, []);
-  }
-  return { kind: 'ply', ...out };
+  const out: Out = { positions: new Float64Array(0), parts: null, triangles: new Corners() };
+  for (const e of elements)
+    readRows(e, source, e.name === 'vertex' ? vertexReader(e, out) : e.name === 'face' ? faceReader(out, limits) : () => null);
+  return { kind: 'ply', positions: out.positions, triangles: out.triangles.all(), parts: out.parts };
 }
 
 interface Out {
   positions: Float64Array;
   parts: Uint8Array | null;
-  triangles: Uint32Array;
+  readonly triangles: Corners;
 }
 
-/** What becomes of a property's figure in row `i`; a property without one is read and passed over. */
-type Take = (value: number, i: number) => void;
-
-/** Reads an element's rows, each of its properties by the taker that stands at the property's place. */
-function readRows(e: Element, source: Source, takers: readonly (Take | undefined)[]): void {
-  const columns = e.properties.map((q, k) => ({ skip: q.list ? listSkipper(q, source) : null, read: source(q.type), take: takers[k] }));
-  for (let i = 0; i < e.count; i++)
-    for (const { skip, read, take } of columns) {
-      if (skip) skip();
-      else if (take) take(read(), i);
-      else read();
+/** Triangles' corners in a store that doubles when it is full: how many a file's polygons make shows only as they are read. */
+class Corners {
+  private store = new Uint32Array(3 * 1024);
+  private used = 0;
+  get triangles(): number {
+    return this.used / 3;
+  }
+  push(a: number, b: number, c: number): void {
+    if (this.used === this.store.length) {
+      const longer = new Uint32Array(2 * this.used);
+      longer.set(this.store);
+      this.store = longer;
     }
+    this.store[this.used++] = a;
+    this.store[this.used++] = b;
+    this.store[this.used++] = c;
+  }
+  all(): Uint32Array {
+    return this.store.slice(0, this.used);
+  }
 }
 
-function readVertices(e: Element, source: Source, out: Out): void {
+/** Reads a property of row `i`. */
+type ReadProperty = (i: number) => void;
+
+/** Reads an element's rows; a property for which `readerOf` has nothing is passed over. */
+function readRows(e: Element, source: Source, readerOf: (q: Property, source: Source) => ReadProperty | null): void {
+  const columns = e.properties.map((q): ReadProperty => readerOf(q, source) ?? (q.list ? listSkipper(q, source) : source(q.type)));
+  for (let i = 0; i < e.count; i++) for (const read of columns) read(i);
+}
+
+function vertexReader(e: Element, out: Out) {
   if (!['x', 'y', 'z'].every((n) => e.properties.some((q) => q.name === n)))
     throw syntax('vertices without x, y and z', 'each vertex has the three');
   const positions = new Float64Array(e.count * 3);
   const parts = e.properties.some((q) => q.name === 'part') ? new Uint8Array(e.count) : null;
   out.positions = positions;
   out.parts = parts;
-  const takers = e.properties.map((q): Take | undefined => {
+  return (q: Property, source: Source): ReadProperty | null => {
     const axis = ['x', 'y', 'z'].indexOf(q.name);
-    if (axis >= 0)
-      return (v, i) => {
-        positions[3 * i + axis] = v;
-      };
-    return q.name === 'part' && parts
-      ? (v, i) => {
-          parts[i] = v;
-        }
-      : undefined;
-  });
-  readRows(e, source, takers);
+    if (q.list || (axis < 0 && q.name !== 'part')) return null;
+    const [to, step, at] = axis < 0 ? [parts as Uint8Array, 1, 0] : [positions, 3, axis];
+    const read = source(q.type);
+    return (i) => {
+      to[step * i + at] = read();
+    };
+  };
 }
 
-function readFaces(e: Element, source: Source, out: Out, limits: FileLimits): void {
-  let triangles = new Uint32Array(3 * e.count);
-  let used = 0;
-  const fan = (q: Property): ((face: number) => void) => {
+function faceReader({ triangles }: Out, limits: FileLimits) {
+  return (q: Property, source: Source): ReadProperty | null => {
+    if (!q.list || (q.name !== 'vertex_indices' && q.name !== 'vertex_index')) return null;
     const length = listLength(q, source);
     const corner = cornerReader(source(q.type));
     return (face) => {
@@ -179,25 +188,12 @@ function readFaces(e: Element, source: Source, out: Out, limits: FileLimits): vo
       let last = n > 1 ? corner(face) : 0;
       for (let k = 2; k < n; k++) {
         const v = corner(face);
-        if (used === triangles.length) {
-          const longer = new Uint32Array(2 * used);
-          longer.set(triangles);
-          triangles = longer;
-        }
-        triangles[used++] = first;
-        triangles[used++] = last;
-        triangles[used++] = v;
+        triangles.push(first, last, v);
         last = v;
       }
-      if (used > 3 * limits.triangles) throw tooManyTriangles(used / 3, limits);
+      if (triangles.triangles > limits.triangles) throw tooManyTriangles(triangles.triangles, limits);
     };
   };
-  const columns = e.properties.map((q) => {
-    if (!q.list) return source(q.type);
-    return q.name === 'vertex_indices' || q.name === 'vertex_index' ? fan(q) : listSkipper(q, source);
-  });
-  for (let i = 0; i < e.count; i++) for (const read of columns) read(i);
-  out.triangles = triangles.slice(0, used);
 }
 
 /** Reads a face's next corner; a word or a fraction names no vertex, and must not be taken for the first one. */

@@ -45,13 +45,23 @@ const signedWith = (q: Queries, course: string, rubric: string) =>
 const grades = (rows: readonly v.InferOutput<typeof Signed>[]) =>
   rows.flatMap((r) => (r.record.format === 'veritor-grade/2' ? [{ ...r, record: r.record as GradeFile }] : []));
 
+const Body = v.object({ body: v.unknown() });
+
+/** A rubric by its newest version, or as it is shipped; null where there is neither. */
+const asKept = (a: App, id: string, newest: v.InferOutput<typeof Body> | null | undefined): RubricFile | null =>
+  newest ? rubricFrom(newest.body, id) : (shippedRubrics(a).get(id) ?? null);
+
+/** A rubric by itself, whether or not an exercise uses it. */
+export const newestRubric = async (a: App, id: string): Promise<RubricFile | null> =>
+  asKept(a, id, await a.db.maybeOne(Body, sql`select body from rubric_version where rubric_id = ${id} order by version desc limit 1`));
+
 /** A rubric with its versions, who uses it, and what past attempts read at each of its targets. */
 export async function rubricView(a: App, course: string, id: string): Promise<RubricView> {
   const versions = await a.db.any(
     Stored,
     sql`select r.version, r.body, (select count(*)::int from grade g where g.rubric_version_id = r.id) as signed from rubric_version r where r.rubric_id = ${id} order by r.version desc`,
   );
-  const body = versions[0] ? rubricFrom(versions[0].body, id) : shippedRubrics(a).get(id);
+  const body = asKept(a, id, versions[0]);
   if (!body) throw new Refused('not-there', 'There is no such rubric.');
   const exercises = await a.db.any(
     Used,
@@ -73,7 +83,6 @@ export async function rubricView(a: App, course: string, id: string): Promise<Ru
   };
 }
 
-const Body = v.object({ body: v.unknown() });
 /** The rubric as a course's exercises use it now; null where none does. */
 export async function usedRubric(a: App, course: string, id: string): Promise<RubricFile | null> {
   const used = await a.db.maybeOne(
