@@ -14,7 +14,20 @@ export interface TrayList {
 
 export const WHOLE_LIST: TrayList = { filter: 'all', whose: 'everyone', sort: 'student' };
 
-const ORDER = ['unmatched', 'failed', 'cancelled', 'measuring', 'arrived', 'stage', 'no-scan', 'eye', 'ready', 'signed', 'released'];
+const ORDER = [
+  'unmatched',
+  'failed',
+  'cancelled',
+  'measuring',
+  'arrived',
+  'stage',
+  'no-scan',
+  'eye',
+  'ready',
+  'measured',
+  'signed',
+  'released',
+];
 
 type Named = Pick<TrayRow, 'word'>;
 type Listed = Pick<TrayRow, 'word' | 'grader_id' | 'student_name' | 'bench' | 'total' | 'grade_total'>;

@@ -7,6 +7,7 @@ export const STATE_WORDS: Readonly<Record<string, string>> = {
   cancelled: 'cancelled',
   eye: 'to check',
   ready: 'ready to sign',
+  measured: 'measured, to be graded',
   signed: 'signed',
   released: 'released',
   'no-scan': 'no scan, by hand',

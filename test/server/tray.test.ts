@@ -4,7 +4,7 @@ import { benchView } from '#server/view/bench.ts';
 import { stateOf, trayOf } from '#server/view/tray.ts';
 import { openSchool, PEOPLE, type School } from '../helpers/school.ts';
 
-const { ines, greta, hugo } = PEOPLE;
+const { ines, piet, greta, hugo } = PEOPLE;
 const read = (width: number) => [
   { name: 'margin.width', zone: 'facial', stat: 'median', value: width },
   { name: 'toc.mean', stat: 'mean', value: 9, U: 0.5 },
@@ -85,5 +85,18 @@ describe('a scan taken on the way', () => {
     await school.measured(ivo, read(0.6));
     expect([(await row())?.step, (await row())?.total]).toEqual(['final', 100]);
     expect((await benchView(school.app.db, step, ines))?.stages).toHaveLength(1);
+  });
+});
+
+describe('an assistant’s tray', () => {
+  it('who sees no scores sees that the work is measured, and not whether anything about it is to be checked', async () => {
+    const sure = await school.measured(greta, read(0.6));
+    const unsure = await school.measured(hugo, [{ name: 'margin.width', zone: 'facial', stat: 'median', value: null }]);
+    const words = async (who: typeof piet) =>
+      Object.fromEntries(
+        (await trayOf(school.app, 'w1', who, 'c1')).flatMap((r) => (r.attempt_id === null ? [] : [[r.attempt_id, r.word]])),
+      );
+    expect(await words(ines)).toMatchObject({ [sure]: 'ready', [unsure]: 'eye' });
+    expect(await words(piet)).toMatchObject({ [sure]: 'measured', [unsure]: 'measured' });
   });
 });

@@ -122,10 +122,11 @@ export async function trayOf(
   return (await trayRows(a.db, sittingId)).map(({ grade_seen: _, ...r }) => {
     const word = stateOf(r);
     const row = { ...r, word, progress: a.jobs.progressOf(r.scan_id) };
-    // An assistant sees that an attempt is signed, but no score.
+    // An assistant sees that an attempt is measured or signed, but no score, and so not whether anything is to be checked.
+    const isMeasured = word === 'eye' || word === 'ready';
     return seesScores
       ? row
-      : { ...row, ...NOT_SCORED, changed: false, grade_total: null, grade_passed: null, word: word === 'eye' ? 'ready' : word };
+      : { ...row, ...NOT_SCORED, changed: false, grade_total: null, grade_passed: null, word: isMeasured ? 'measured' : word };
   });
 }
 
