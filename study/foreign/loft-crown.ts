@@ -216,7 +216,7 @@ function isSeen(t: Tooth, c: LoftCrown, phi: number, outward: number): boolean {
 }
 
 /** From the finish line up: where the line has turned by so many degrees from upright. */
-function turnedAt(line: readonly P[], degrees: number): P {
+export function turnedAt(line: readonly P[], degrees: number): P {
   let steep = false;
   for (let i = 1; i < line.length; i++) {
     const a = Math.atan2(line[i - 1][0] - line[i][0], line[i][1] - line[i - 1][1]) / RAD;

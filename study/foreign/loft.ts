@@ -3,6 +3,7 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, SCAN, type ScanOptions } from './case.ts';
 import { crownTruths, cutCorners, type LoftCrown } from './loft-crown.ts';
+import { depthTruths } from './loft-depths.ts';
 import { loft, rounded, stretches } from './loft-mesh.ts';
 import { gingiva, insideNeighbour, LOFT_TEETH, marks, neighbours, type P, RAD, side, type Tooth, uncutCorners } from './loft-tooth.ts';
 import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
@@ -111,7 +112,7 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     master,
     scan,
     pose,
-    truths: () => (o.scale === 1 ? crownTruths(t, c) : []),
+    truths: () => (o.scale === 1 ? [...crownTruths(t, c), ...depthTruths(t, c)] : []),
     size: o.scale,
     ...(o.mirrored ? { refused: 'align.mirrored' } : {}),
   };

@@ -12,6 +12,8 @@ export function zoneDepth(o: {
   readonly zone: string;
   readonly region: TargetRegion;
   readonly vertices: readonly number[];
+  /** Those of them that belong to the zone wherever it may end; left out, all do. */
+  readonly surely?: readonly number[];
   readonly coverage: number;
   /** Standard uncertainty from alignment, mm. */
   readonly alignment: number;
@@ -21,15 +23,18 @@ export function zoneDepth(o: {
   const { region, vertices } = o;
   if (o.coverage < THRESHOLDS.coverageLeast || isScrap(region, vertices))
     return refusal(o.name, o.zone, stats, o.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : o.reason, o.coverage);
-  const depth = withoutNoise(
-    vertices.map((v) => region.depth[v]),
-    region.depthNoise,
-  );
-  const quantiles = weightedQuantiles(
-    depth,
-    vertices.map((v) => region.areas[v]),
-    [0.05, 0.5, 0.95],
-  );
+  const quantilesOf = (of: readonly number[]): number[] =>
+    weightedQuantiles(
+      withoutNoise(
+        of.map((v) => region.depth[v]),
+        region.depthNoise,
+      ),
+      of.map((v) => region.areas[v]),
+      [0.05, 0.5, 0.95],
+    );
+  const quantiles = quantilesOf(vertices);
+  // What the figures change by when the places go that may lie beyond the zone's end.
+  const inner = o.surely && !isScrap(region, o.surely) ? quantilesOf(o.surely) : quantiles;
   const p = region.mesh.positions;
   const area = vertices.reduce((s, v) => s + region.areas[v], 0);
   const figures = stats.map((stat, i) => {
@@ -41,7 +46,7 @@ export function zoneDepth(o: {
       zone: o.zone,
       stat,
       value: quantiles[i],
-      U: expanded(o.alignment, noise, methodUncertainty(o.name, stat)),
+      U: expanded(o.alignment, noise, quantiles[i] - inner[i], methodUncertainty(o.name, stat)),
       at: { azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
       coverage: o.coverage,
       samples: vertices.length,

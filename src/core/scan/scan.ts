@@ -3,6 +3,7 @@ import { Fault } from '../result/fault.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { FILE_LIMITS, type FileLimits } from './limits.ts';
 import { readObj } from './obj.ts';
+import { facingOutward } from './outward.ts';
 import { readPly } from './ply.ts';
 import type { Soup } from './soup.ts';
 import { looksBinaryStl, readAsciiStl, readBinaryStl } from './stl.ts';
@@ -119,7 +120,7 @@ export function readScan(bytes: Uint8Array, options: { unitFactor?: number; chec
     parts = new Uint8Array(welded.positions.length / 3);
     for (let i = 0; i < welded.vertexOf.length; i++) parts[welded.vertexOf[i]] = soup.parts[i];
   }
-  return { mesh: makeMesh('scanner', welded.positions, welded.triangles), kind: soup.kind, parts };
+  return { mesh: makeMesh('scanner', welded.positions, facingOutward(welded.positions, welded.triangles)), kind: soup.kind, parts };
 }
 
 const notFinite = (soup: Soup, i: number, value: number): Fault =>

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { along, plate, revolve } from '../../../test/helpers/shapes.ts';
 import { makeMesh } from '../mesh/mesh.ts';
 import { castRay } from './ray.ts';
-import { closestPoint, makeSurface, newClosest, onBorder, signedDistance } from './surface.ts';
+import { closestPoint, makeSurface, newClosest, onBorder, type Surface, signedDistance, signOf } from './surface.ts';
 import { makeTree } from './tree.ts';
 
 describe('closest points', () => {
@@ -64,7 +64,7 @@ it('bounds round leaves hide no triangle, however ragged and however far from th
   const corner = fc.tuple(number, number, number);
   fc.assert(
     fc.property(fc.array(fc.tuple(corner, corner, corner), { minLength: 1, maxLength: 40 }), corner, fc.nat(60), (triangles, q, far) => {
-      // Some flattened to slivers and points: they have no plane of their own.
+      // Some flattened to lines and points: they have no plane of their own, and are no surface by themselves.
       const flat = triangles.map(([a, b, c], i) => (i % 5 === 0 ? [a, a, a] : i % 3 === 0 ? [a, b, b] : [a, b, c]));
       const positions = Float64Array.from(flat.flat(2), (x) => x + far);
       const one = (i: number) => makeSurface(makeMesh('tooth', positions.slice(9 * i, 9 * i + 9), Uint32Array.of(0, 1, 2)));
@@ -78,8 +78,8 @@ it('bounds round leaves hide no triangle, however ragged and however far from th
       const hit = newClosest();
       const at = [q[0] + far, q[1] + far, q[2] + far] as const;
       const distances = flat.flatMap((_, i) => (closestPoint(one(i), ...at, hit) ? [Math.sqrt(hit.distanceSquared)] : []));
-      expect(closestPoint(all, ...at, hit)).toBe(true);
-      expect(Math.sqrt(hit.distanceSquared)).toBeCloseTo(Math.min(...distances), 9);
+      expect(closestPoint(all, ...at, hit)).toBe(distances.length > 0);
+      if (distances.length > 0) expect(Math.sqrt(hit.distanceSquared)).toBeCloseTo(Math.min(...distances), 9);
       const rays = flat.flatMap((_, i) => castRay(one(i), at, [0, 0, 1]) ?? []);
       const first = castRay(all, at, [0, 0, 1]);
       if (rays.length === 0) expect(first).toBeNull();
@@ -87,6 +87,46 @@ it('bounds round leaves hide no triangle, however ragged and however far from th
     }),
     { numRuns: 300, seed: 20261126 },
   );
+});
+
+describe('triangles that are no more than a line', () => {
+  /** A cone of 60 faces whose tip is a row of corners at one place, as a lathe leaves it: every second triangle there is flat. */
+  const cone = (): Surface => {
+    const n = 60;
+    const positions: number[] = [];
+    for (let k = 0; k < n; k++) {
+      const a = (2 * Math.PI * k) / n;
+      positions.push(3 * Math.sin(a), 3 * Math.cos(a), 0, 0, 0, 2);
+    }
+    const triangles = Array.from({ length: n }, (_, k) => {
+      const [base, tip, nextBase, nextTip] = [2 * k, 2 * k + 1, 2 * ((k + 1) % n), 2 * ((k + 1) % n) + 1];
+      return [base, tip, nextBase, nextBase, tip, nextTip];
+    });
+    return makeSurface(makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles.flat())));
+  };
+  it('say nothing about inside and outside, whichever was the likely answer', () => {
+    const s = cone();
+    const hit = newClosest();
+    for (const [x, y] of [
+      [0.01, 0.02],
+      [-0.2, 0.1],
+      [0, 0.3],
+    ])
+      for (let slot = 0; slot < s.tree.order.length; slot += 7) {
+        closestPoint(s, x, y, 0.5, hit, Number.POSITIVE_INFINITY, slot);
+        expect(signOf(s, hit, x, y, 0.5)).toBe(-1);
+        closestPoint(s, x, y, 3, hit, Number.POSITIVE_INFINITY, slot);
+        expect(signOf(s, hit, x, y, 3)).toBe(1);
+      }
+    // A distance to the cone's flank: height 2 over a radius of 3.
+    expect(signedDistance(s, 0, 0, 1)).toBeCloseTo(-3 / Math.hypot(2, 3), 2);
+  });
+  it('are told by their height, not by their area: a small triangle of good shape stays', () => {
+    const of = (...p: number[]) => makeSurface(makeMesh('tooth', Float64Array.from(p), Uint32Array.of(0, 1, 2))).tree.order.length;
+    expect(of(0, 0, 0, 1, 0, 0, 0.5, 5e-6, 0)).toBe(0);
+    expect(of(0, 0, 0, 1, 0, 0, 0.5, 5e-5, 0)).toBe(1);
+    expect(of(0, 0, 0, 1e-3, 0, 0, 5e-4, 1e-3, 0)).toBe(1);
+  });
 });
 
 it('a ray within the face of a box meets what lies in it', () => {

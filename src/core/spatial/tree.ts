@@ -1,4 +1,4 @@
-import type { Mesh } from '../mesh/mesh.ts';
+import { faceNormals, type Mesh } from '../mesh/mesh.ts';
 
 /**
  * Inner nodes only: each keeps the boxes of its two children side by side in single precision, rounded outwards, so that a
@@ -31,11 +31,11 @@ const LEAF = 8;
 const below = (x: number): number => Math.fround(x - (Math.abs(x) * 1.2e-7 + 1e-37));
 const above = (x: number): number => -below(-x);
 
-export function makeTree(m: Mesh): Tree {
-  const n = m.triangles.length / 3;
-  const middles = middlesOf(m);
-  const order = new Uint32Array(n);
-  for (let f = 0; f < n; f++) order[f] = f;
+/** `normals` are the faces': one without a direction is a line along its neighbours' sides, which say more about that place, and is left out. */
+export function makeTree(m: Mesh, normals = faceNormals(m).normals): Tree {
+  const order = facesWithNormal(normals);
+  const n = order.length;
+  const middles = middlesOf(m, order);
   const boxes = new Float32Array(12 * Math.max(1, n));
   const children = new Int32Array(2 * Math.max(1, n));
   const leaves: number[] = [];
@@ -79,15 +79,22 @@ export function makeTree(m: Mesh): Tree {
   };
 }
 
-/** Twice the middle of each triangle's box. They are moved with their slots, so that each pass over a node reads memory in one run. */
-function middlesOf({ positions: p, triangles: t }: Mesh): Float64Array {
-  const middles = new Float64Array(t.length);
-  for (let h = 0; h < t.length; h += 3)
-    for (let k = 0; k < 3; k++) {
+function facesWithNormal(normals: Float64Array): Uint32Array {
+  const faces = new Uint32Array(normals.length / 3);
+  let n = 0;
+  for (let f = 0; f < faces.length; f++) if (normals[3 * f] !== 0 || normals[3 * f + 1] !== 0 || normals[3 * f + 2] !== 0) faces[n++] = f;
+  return faces.slice(0, n);
+}
+
+/** Twice the middle of the box of each slot's triangle. They are moved with their slots, so that each pass over a node reads memory in one run. */
+function middlesOf({ positions: p, triangles: t }: Mesh, order: Uint32Array): Float64Array {
+  const middles = new Float64Array(3 * order.length);
+  for (let s = 0; s < order.length; s++)
+    for (let h = 3 * order[s], k = 0; k < 3; k++) {
       const a = p[3 * t[h] + k];
       const b = p[3 * t[h + 1] + k];
       const c = p[3 * t[h + 2] + k];
-      middles[h + k] = Math.min(a, b, c) + Math.max(a, b, c);
+      middles[3 * s + k] = Math.min(a, b, c) + Math.max(a, b, c);
     }
   return middles;
 }

@@ -109,7 +109,7 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     draw,
     taper,
     wallFromZ: smoothAround(
-      p.map((q) => (q?.wall ? q.z[q.wall.from] : null)),
+      p.map((q) => q?.wall?.leavesZ ?? null),
       3,
     ),
     topR: edge((w) => w.top.r),

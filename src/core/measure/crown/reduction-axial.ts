@@ -10,6 +10,9 @@ const THIRDS = [
   ['outer third', 2 / 3, 1],
 ] as const;
 
+/** mm: how well the wall's ends are known, where it runs into the margin's curve and where it turns into the occlusal surface (standard uncertainty). */
+const ENDS_KNOWN = 0.1;
+
 /**
  * Depth of the axial walls below the master by sector and third of the wall's height.
  * @formula 5 %, median and 95 % (by area) of the shortest distance to the master's target surface over the wall's points above the foot of the fitted wall
@@ -23,15 +26,17 @@ export function reductionAxial(c: CrownContext): Reading[] {
   const { region, alignment, profiles } = c.anatomy;
   const { kinds } = c;
   const p = region.mesh.positions;
-  const walls: { v: number; azimuth: number; share: number }[] = [];
+  const walls: { v: number; azimuth: number; share: number; sure: boolean }[] = [];
   for (let v = 0; v < kinds.length; v++) {
     if (kinds[v] !== 'wall') continue;
     const azimuth = azimuthOf(p[3 * v], p[3 * v + 1]);
     // Below the wall's foot the surface belongs to the margin: a chamfer's curve is no axial reduction.
-    const foot = c.wallFromZ[Math.round((azimuth / 360) * c.azimuths.length) % c.azimuths.length];
-    if (foot !== null && p[3 * v + 2] < foot) continue;
-    const share = heightShare(c.anatomy, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-    if (share !== null) walls.push({ v, azimuth, share });
+    const k = Math.round((azimuth / 360) * c.azimuths.length) % c.azimuths.length;
+    const [foot, top, z] = [c.wallFromZ[k], c.topZ[k], p[3 * v + 2]];
+    if (foot !== null && z < foot) continue;
+    const share = heightShare(c.anatomy, p[3 * v], p[3 * v + 1], z);
+    const sure = (foot === null || z > foot + ENDS_KNOWN) && (top === null || z < top - ENDS_KNOWN);
+    if (share !== null) walls.push({ v, azimuth, share, sure });
   }
   return SECTORS.flatMap((sector) => {
     const side = (SIDES as readonly string[]).includes(sector.name);
@@ -42,16 +47,18 @@ export function reductionAxial(c: CrownContext): Reading[] {
     if (covered.length < 0.3 * indices.length)
       return thirds.flatMap(([third]) => refusal('reduction.axial', `${sector.name} ${third}`, ['p05', 'median', 'p95'], 'not-covered'));
     const coverage = covered.filter((k) => profiles[k]?.wall).length / covered.length;
-    return thirds.flatMap(([third, from, to]) =>
-      zoneDepth({
+    return thirds.flatMap(([third, from, to]) => {
+      const own = here.filter((w) => w.share >= from && w.share < to);
+      return zoneDepth({
         name: 'reduction.axial',
         zone: `${sector.name} ${third}`,
         region,
-        vertices: here.filter((w) => w.share >= from && w.share < to).map((w) => w.v),
+        vertices: own.map((w) => w.v),
+        surely: own.filter((w) => w.sure).map((w) => w.v),
         coverage,
         alignment: alignment.pointError,
         reason: 'no-wall',
-      }),
-    );
+      });
+    });
   });
 }

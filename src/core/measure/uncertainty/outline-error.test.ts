@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { seeded } from '../../statistics/random.ts';
 import { cornerError, meanError, outlineScatter } from './outline-error.ts';
 
 /** An outline a tenth of a millimetre from place to place. */
@@ -78,10 +79,15 @@ describe('how sure a place of an outline is', () => {
   });
   it('places that follow their course have no scatter, places that do not have their own', () => {
     expect(outlineScatter(anatomy(circle(2)))).toBeLessThan(2e-3);
-    // Every place 0.03 mm off, to either side in turn.
-    const rough = outlineScatter(anatomy(circle(2, (i) => (i % 2 ? 0.03 : -0.03))));
-    expect(rough).toBeGreaterThan(0.03);
-    expect(rough).toBeLessThan(0.06);
+  });
+  it('what neighbouring places share over 0.4 mm is told, though their course follows most of it', () => {
+    // Means of four draws: their correlation falls to none over four steps of 0.1 mm.
+    const random = seeded(7);
+    const draws = Array.from({ length: 800 }, () => random.normal());
+    const off = (i: number): number => (0.03 * [0, 1, 2, 3].reduce((s, j) => s + draws[i + j], 0)) / 2;
+    const told = outlineScatter(anatomy(circle(10, off)));
+    expect(told).toBeGreaterThan(0.025);
+    expect(told).toBeLessThan(0.035);
   });
   it('a mean over many places is surer, but not by all of them: neighbours share their error', () => {
     const a = anatomy(circle(2, (i) => (i % 2 ? 0.03 : -0.03)));

@@ -7,6 +7,10 @@ import { blunting } from './blunting.ts';
 
 /** Half window, in the outline's steps of 0.1 mm, of the course from which a place's scatter is taken: wider than noise, narrower than a dovetail. */
 const COURSE = 6;
+/** mm of the outline over which neighbouring places share what the edge is read from. */
+const SHARED = 0.4;
+/** Share of such an error that is still seen as distance from the course: the quadratic over ± 0.6 mm follows the rest (its own residual, with a correlation that falls to none over 0.4 mm). */
+const SEEN = 0.566;
 /** Steps on either side of a place at which the arms of a corner begin and end: beyond what the reading of the edge averages over. */
 const ARM = [4, 9] as const;
 const MIDDLE = 7;
@@ -24,8 +28,9 @@ const BESIDE = 3;
 const scatters = new WeakMap<CavityAnatomy, number>();
 
 /**
- * Standard uncertainty (mm) of one outline place across the outline's run, from the scan: how far the places lie off the outline's own course.
- * @formula 1.48 median |p − quadratic over ± 0.6 mm|, across the run and seen along the axis
+ * Standard uncertainty (mm) of one outline place across the outline's run, from the scan: how far the places lie off the outline's own course,
+ * and how much of their error that course follows.
+ * @formula 1.48 median |p − quadratic over ± 0.6 mm| ÷ 0.566, across the run and seen along the axis
  * @source own definition, docs/definitions.md
  */
 export function outlineScatter(a: CavityAnatomy): number {
@@ -44,7 +49,7 @@ export function outlineScatter(a: CavityAnatomy): number {
     if (x === null || y === null || run < 0.5) return [];
     return [Math.abs((o.p[0] - x) * o.tangent[1] - (o.p[1] - y) * o.tangent[0]) / run];
   });
-  const scatter = off.length ? 1.48 * median(off) : 0;
+  const scatter = off.length ? (1.48 * median(off)) / SEEN : 0;
   scatters.set(a, scatter);
   return scatter;
 }
@@ -60,9 +65,9 @@ export function edgeError(a: CavityAnatomy, i: number | null): number {
   return Math.hypot(outlineScatter(a), blunting(a.region), median(moved.map(Math.abs)));
 }
 
-/** Standard uncertainty (mm) of a mean over so many places: neighbouring places share what the edge is read from, over about 0.4 mm. */
+/** Standard uncertainty (mm) of a mean over so many places. */
 export const meanError = (a: CavityAnatomy, places: number): number =>
-  outlineScatter(a) / Math.sqrt(Math.max(1, (places * OUTLINE_STEP) / 0.4));
+  outlineScatter(a) / Math.sqrt(Math.max(1, (places * OUTLINE_STEP) / SHARED));
 
 /**
  * Standard uncertainty (mm) of a distance from the outline's place `i` to another place, from a corner near it that the scan has rounded, or a bend

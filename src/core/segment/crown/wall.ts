@@ -11,6 +11,8 @@ export interface Wall {
   readonly lean: number;
   /** Standard uncertainty of the lean from noise, degrees. */
   readonly u: number;
+  /** Height at which the profile leaves the wall's line for the margin floor. */
+  readonly leavesZ: number;
   /** Where floor and wall line meet. */
   readonly foot: { readonly r: number; readonly z: number };
   /** Where the wall line, carried down, reaches the floor's level: the foot of a curved floor that leaves its edge level. */
@@ -141,6 +143,7 @@ export function describeWall(
     to,
     lean,
     u,
+    leavesZ: leavingPlace(p, line, from, begin.index, sigma),
     foot: corner ? { r: corner[0], z: corner[1] } : levelFoot,
     levelFoot,
     floorBow: straight && main ? bowOf(p, main.from + 1, main.to) : null,
@@ -148,6 +151,14 @@ export function describeWall(
     top,
     floorIsStraight: straight,
   };
+}
+
+/** Height of the last point, down from the fitted ones, that keeps to the line: the mean of two lies within one standard deviation of it. */
+function leavingPlace(p: Points, line: Line, from: number, least: number, sigma: number): number {
+  const off = (i: number): number => (p.r[i] - line.x) * line.dy - (p.z[i] - line.y) * line.dx;
+  let i = from;
+  while (i > least + 1 && Math.abs(off(i - 1) + off(i - 2)) < 2 * sigma) i--;
+  return p.z[i];
 }
 
 /** Depth of the middle third's mean under the line through the outer thirds' means, as a share of the chord. */

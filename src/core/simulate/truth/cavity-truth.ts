@@ -17,6 +17,20 @@ import { fineSurface } from './fine.ts';
 import { stepTruth } from './step-truth.ts';
 import type { Tell, Truth } from './truth.ts';
 
+/** mm under its farthest reach from which on the edge of a cavity may be nearest to a proximal face. */
+const RIDGE_BEND = 0.6;
+
+/** How far out (s · x) a surface reaches in the plane of one y. */
+function reachAt({ positions: p, triangles: t }: ReturnType<typeof fineSurface>['mesh'], s: number, y: number): number {
+  let reach = -Infinity;
+  for (let i = 0; i < t.length; i++) {
+    const [a, b] = [3 * t[i], 3 * t[i % 3 === 2 ? i - 2 : i + 1]];
+    if (p[a + 1] > y === p[b + 1] > y) continue;
+    reach = Math.max(reach, s * (p[a] + ((y - p[a + 1]) / (p[b + 1] - p[a + 1])) * (p[b] - p[a])));
+  }
+  return reach;
+}
+
 /** True values of what a cavity recipe determines, from its lofts and the tooth's formula. */
 export function cavityTruth(t: Typodont, r: CavityRecipe): Truth[] {
   const parts = cavityParts(t, r);
@@ -179,14 +193,14 @@ function outline(t: Typodont, parts: CavityParts, r: CavityRecipe, tell: Tell): 
     tell('outline.isthmus', null, 'min', 'mm', least);
     dovetail(edge, line, least, r, parts, tell);
   }
-  const { positions: outerFace } = fineSurface(t.teeth[0]).mesh;
+  const { mesh: outerFace } = fineSurface(t.teeth[0]);
   for (const side of ['mesial', 'distal'] as const) {
     if (r.boxes.some((b) => b.side === side)) continue;
     const s = side === 'mesial' ? 1 : -1;
-    const end = edge.reduce((a, b) => (s * b[0] > s * a[0] ? b : a));
-    let outer = -Infinity;
-    for (let i = 0; i < outerFace.length; i += 3) if (Math.abs(outerFace[i + 1] - end[1]) < 0.2) outer = Math.max(outer, s * outerFace[i]);
-    tell(`outline.ridge.${side}`, null, 'min', 'mm', outer - s * end[0]);
+    const end = Math.max(...edge.map((p) => s * p[0]));
+    // The narrowest place lies where the edge reaches farthest out, or a little beside it on a curved face.
+    const near = edge.filter((p) => s * p[0] > end - RIDGE_BEND);
+    tell(`outline.ridge.${side}`, null, 'min', 'mm', Math.min(...near.map((p) => reachAt(outerFace, s, p[1]) - s * p[0])));
   }
   // Hidden depth: how far each wall's foot lies outside of its own edge.
   const lofts = [l, ...parts.boxes.map((b) => b.loft)];

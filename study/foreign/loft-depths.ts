@@ -1,0 +1,183 @@
+// What is true of the depths of the family "loft": the shortest way from the cut surface to the uncut one, both taken from their profiles.
+import type { Truth } from './case.ts';
+import { cutCorners, type LoftCrown, turnedAt } from './loft-crown.ts';
+import { rounded } from './loft-mesh.ts';
+import { marks, type P, RAD, type Tooth, uncutCorners } from './loft-tooth.ts';
+
+type Place = readonly [x: number, y: number, z: number];
+
+/** Degrees between the profiles of the cut and of the uncut surface, and mm between the points of each. */
+const CUT = { turn: 2, step: 0.05 };
+const UNCUT = { turn: 0.5, step: 0.04 };
+
+/** mm: cells by which the nearest of the uncut surface's points is looked for. */
+const CELL = 0.5;
+
+/** What a point of the cut surface stands for. */
+interface Spot {
+  readonly at: Place;
+  readonly phi: number;
+  readonly area: number;
+  readonly depth: number;
+  /** Sine of the surface's slope to the long axis: 0 on an upright wall, 1 on a level floor. */
+  readonly up: number;
+  /** Height along the side: 0 at the finish line, 1 where it has turned by 45°. */
+  readonly share: number;
+  readonly overFoot: boolean;
+}
+
+/** Distance to the nearest of many points, by columns of cells along the axis. */
+function nearestTo(points: readonly Place[]): (p: Place) => number {
+  const columns = new Map<number, number[]>();
+  const cell = (v: number): number => Math.floor(v / CELL);
+  const key = (i: number, j: number): number => 1000 * (i + 500) + j + 500;
+  for (const p of points) {
+    const k = key(cell(p[0]), cell(p[1]));
+    const own = columns.get(k);
+    if (own) own.push(...p);
+    else columns.set(k, [...p]);
+  }
+  const flat = new Map([...columns].map(([k, own]) => [k, Float64Array.from(own)]));
+  return ([x, y, z]) => {
+    let best = Infinity;
+    const look = (i: number, j: number): void => {
+      const own = flat.get(key(cell(x) + i, cell(y) + j));
+      if (!own) return;
+      for (let k = 0; k < own.length; k += 3) {
+        const d = (own[k] - x) ** 2 + (own[k + 1] - y) ** 2 + (own[k + 2] - z) ** 2;
+        if (d < best) best = d;
+      }
+    };
+    // Ring after ring of columns, until none of the next can hold a nearer one.
+    for (let ring = 0; ring < 30 && best > ((ring - 1) * CELL) ** 2; ring++)
+      for (let i = -ring; i <= ring; i++) for (let j = -ring; j <= ring; j += Math.abs(i) === ring ? 1 : 2 * ring || 1) look(i, j);
+    return Math.sqrt(best);
+  };
+}
+
+const placeOf = (phi: number, [r, z]: P): Place => [r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z];
+
+function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
+  const uncut: Place[] = [];
+  for (let phi = 0; phi < 360; phi += UNCUT.turn) {
+    const { line, radii } = uncutCorners(t, phi);
+    for (const q of rounded(line, radii, UNCUT.step).points) uncut.push(placeOf(phi, q));
+  }
+  const nearest = nearestTo(uncut);
+  const out: Spot[] = [];
+  const lineAt = (phi: number) => {
+    const k = cutCorners(t, c, phi);
+    return { ...k, points: rounded(k.line, k.radii, CUT.step).points };
+  };
+  for (let phi = 0; phi < 360; phi += CUT.turn) {
+    const { points, finish } = lineAt(phi);
+    const beside = lineAt(phi + 0.5).points;
+    const top = turnedAt(points, 45)[1];
+    const half = ((90 + c.lean(phi)) / 2) * RAD;
+    const reach = c.floor === 'chamfer' ? c.width(phi) : c.fillet / Math.tan(half);
+    const foot = finish[1] + reach * Math.cos(c.lean(phi) * RAD);
+    for (let i = 0; i + 1 < points.length; i++) {
+      const [a, b] = [points[i], points[i + 1]];
+      const at = placeOf(phi, [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
+      const along = placeOf(phi, b).map((v, d) => v - placeOf(phi, a)[d]);
+      // The same share of the way along the profile half a degree on.
+      const j = Math.min(beside.length - 1, Math.round(((i + 0.5) * (beside.length - 1)) / (points.length - 1)));
+      const there = nearestAlong(beside, (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, j);
+      const across = placeOf(phi + 0.5, there).map((v, d) => (v - at[d]) * (CUT.turn / 0.5));
+      const n = [
+        along[1] * across[2] - along[2] * across[1],
+        along[2] * across[0] - along[0] * across[2],
+        along[0] * across[1] - along[1] * across[0],
+      ];
+      const area = Math.hypot(...n);
+      if (!(area > 0)) continue;
+      out.push({
+        at,
+        phi,
+        area,
+        depth: nearest(at),
+        up: Math.abs(n[2]) / area,
+        share: (at[2] - finish[1]) / (top - finish[1]),
+        overFoot: at[2] >= foot,
+      });
+    }
+  }
+  return out;
+}
+
+/** The place of a profile that is nearest to (r, z), looked for near its point `j`. */
+function nearestAlong(line: readonly P[], r: number, z: number, j: number): P {
+  let best: P = line[j];
+  let least = Infinity;
+  for (let i = Math.max(0, j - 12); i + 1 < Math.min(line.length, j + 13); i++) {
+    const [a, b] = [line[i], line[i + 1]];
+    const [dr, dz] = [b[0] - a[0], b[1] - a[1]];
+    const f = Math.max(0, Math.min(1, ((r - a[0]) * dr + (z - a[1]) * dz) / (dr * dr + dz * dz || 1)));
+    const q: P = [a[0] + f * dr, a[1] + f * dz];
+    const d = Math.hypot(q[0] - r, q[1] - z);
+    if (d < least) [least, best] = [d, q];
+  }
+  return best;
+}
+
+/** 5 %, median and 95 % of the depth by area. */
+function say(name: string, zone: string, own: readonly Spot[]): Truth[] {
+  const whole = own.reduce((s, q) => s + q.area, 0);
+  if (whole < 0.5) return [];
+  const sorted = [...own].sort((a, b) => a.depth - b.depth);
+  return (
+    [
+      ['p05', 0.05],
+      ['median', 0.5],
+      ['p95', 0.95],
+    ] as const
+  ).map(([stat, share]): Truth => {
+    let sum = 0;
+    for (const q of sorted) {
+      sum += q.area;
+      if (sum >= share * whole) return { name, zone, stat, value: q.depth };
+    }
+    return { name, zone, stat, value: sorted[sorted.length - 1].depth };
+  });
+}
+
+const SIDES = { facial: 0, mesial: 90, lingual: 180, distal: 270 };
+const THIRDS = ['gingival third', 'mid third', 'outer third'];
+/** As in the definitions: mm about a cusp's tip and a groove's line, and how far to each side the groove runs. */
+const CUSP = 1.25;
+const GROOVE = 0.5;
+
+export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
+  // Where a trough's floor ends and its wall begins, and how far up a bevelled side reaches, are a matter of words.
+  if (c.bevel || Array.from({ length: 72 }, (_, k) => c.lip(5 * k)).some((l) => l > 0)) return [];
+  const spots = spotsOf(t, c);
+  const walls = spots.filter((q) => q.up <= 0.5 && q.overFoot);
+  const occlusal = spots.filter((q) => q.up > 0.5 && q.share > 0.5);
+  const { cusps, groove } = marks(t);
+  const [first, last] = [groove[0], groove[groove.length - 1]];
+  const trimmed = [0.1, 0.9].map((f) => first[0] + f * (last[0] - first[0])).sort((a, b) => a - b);
+  return [
+    ...Object.entries(SIDES).flatMap(([side, at]) =>
+      THIRDS.flatMap((third, k) =>
+        say(
+          'reduction.axial',
+          `${side} ${third}`,
+          walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k),
+        ),
+      ),
+    ),
+    ...cusps.flatMap((cusp) =>
+      say(
+        'reduction.occlusal',
+        cusp.name,
+        occlusal.filter((q) => Math.hypot(q.at[0] - cusp.at[0], q.at[1] - cusp.at[1]) <= CUSP),
+      ),
+    ),
+    // The groove runs along the x axis.
+    ...say(
+      'reduction.occlusal',
+      'central groove',
+      occlusal.filter((q) => Math.hypot(q.at[1], Math.max(trimmed[0] - q.at[0], q.at[0] - trimmed[1], 0)) <= GROOVE),
+    ),
+  ];
+}
