@@ -1,6 +1,7 @@
 // Family "implicit", crowns of posterior teeth: each alone, and two that share one path.
 import type { NamedCase } from './case.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
+import { depthTruths } from './implicit-depths.ts';
 import { tipsBeside } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 import { inclineTruths, rowTruths } from './occlusal-truths.ts';
@@ -20,7 +21,7 @@ export const IMPLICIT_CROWNS: readonly NamedCase[] = scansOf(
     name: `${form} crown, ${words}`,
     form,
     body: (t) => prepared(t, cut),
-    truths: (t) => [...crownTruths(t, cut), ...rowTruths(t, cut), ...inclineTruths(t, cut)],
+    truths: (t) => [...crownTruths(t, cut), ...depthTruths(t, cut), ...rowTruths(t, cut), ...inclineTruths(t, cut)],
     marks: (t) => ({ neighbourCusps: tipsBeside(t) }),
   })),
   950,

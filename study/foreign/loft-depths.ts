@@ -1,5 +1,6 @@
 // What is true of the depths of the family "loft": the shortest way from the cut surface to the uncut one, both taken from their profiles.
 import type { Truth } from './case.ts';
+import { CUSP_REACH, depthQuantiles, GROOVE_ENDS, GROOVE_REACH, SIDES, THIRDS } from './depth-zones.ts';
 import { cutCorners, type LoftCrown, turnedAt } from './loft-crown.ts';
 import { rounded } from './loft-mesh.ts';
 import { marks, type P, RAD, type Tooth, uncutCorners } from './loft-tooth.ts';
@@ -120,33 +121,6 @@ function nearestAlong(line: readonly P[], r: number, z: number, j: number): P {
   return best;
 }
 
-/** 5 %, median and 95 % of the depth by area. */
-function say(name: string, zone: string, own: readonly Spot[]): Truth[] {
-  const whole = own.reduce((s, q) => s + q.area, 0);
-  if (whole < 0.5) return [];
-  const sorted = [...own].sort((a, b) => a.depth - b.depth);
-  return (
-    [
-      ['p05', 0.05],
-      ['median', 0.5],
-      ['p95', 0.95],
-    ] as const
-  ).map(([stat, share]): Truth => {
-    let sum = 0;
-    for (const q of sorted) {
-      sum += q.area;
-      if (sum >= share * whole) return { name, zone, stat, value: q.depth };
-    }
-    return { name, zone, stat, value: sorted[sorted.length - 1].depth };
-  });
-}
-
-const SIDES = { facial: 0, mesial: 90, lingual: 180, distal: 270 };
-const THIRDS = ['gingival third', 'mid third', 'outer third'];
-/** As in the definitions: mm about a cusp's tip and a groove's line, and how far to each side the groove runs. */
-const CUSP = 1.25;
-const GROOVE = 0.5;
-
 export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
   // Where a trough's floor ends and its wall begins, and how far up a bevelled side reaches, are a matter of words.
   if (c.bevel || Array.from({ length: 72 }, (_, k) => c.lip(5 * k)).some((l) => l > 0)) return [];
@@ -155,11 +129,11 @@ export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
   const occlusal = spots.filter((q) => q.up > 0.5 && q.share > 0.5);
   const { cusps, groove } = marks(t);
   const [first, last] = [groove[0], groove[groove.length - 1]];
-  const trimmed = [0.1, 0.9].map((f) => first[0] + f * (last[0] - first[0])).sort((a, b) => a - b);
+  const trimmed = [GROOVE_ENDS, 1 - GROOVE_ENDS].map((f) => first[0] + f * (last[0] - first[0])).sort((a, b) => a - b);
   return [
     ...Object.entries(SIDES).flatMap(([side, at]) =>
       THIRDS.flatMap((third, k) =>
-        say(
+        depthQuantiles(
           'reduction.axial',
           `${side} ${third}`,
           walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k),
@@ -167,17 +141,17 @@ export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
       ),
     ),
     ...cusps.flatMap((cusp) =>
-      say(
+      depthQuantiles(
         'reduction.occlusal',
         cusp.name,
-        occlusal.filter((q) => Math.hypot(q.at[0] - cusp.at[0], q.at[1] - cusp.at[1]) <= CUSP),
+        occlusal.filter((q) => Math.hypot(q.at[0] - cusp.at[0], q.at[1] - cusp.at[1]) <= CUSP_REACH),
       ),
     ),
     // The groove runs along the x axis.
-    ...say(
+    ...depthQuantiles(
       'reduction.occlusal',
       'central groove',
-      occlusal.filter((q) => Math.hypot(q.at[1], Math.max(trimmed[0] - q.at[0], q.at[0] - trimmed[1], 0)) <= GROOVE),
+      occlusal.filter((q) => Math.hypot(q.at[1], Math.max(trimmed[0] - q.at[0], q.at[0] - trimmed[1], 0)) <= GROOVE_REACH),
     ),
   ];
 }

@@ -52,6 +52,16 @@ describe('the depth of a zone', () => {
     for (const stat of ['p05', 'median', 'p95']) expect(of(noisy, stat)?.U as number).toBeGreaterThan(of(calm, stat)?.U as number);
     expect(of(noisy, 'p05')?.U as number).toBeGreaterThan(of(noisy, 'median')?.U as number);
   });
+  it('whose end may lie elsewhere is the less sure the more its depth changes towards it', () => {
+    const without = (r: TargetRegion) => Array.from(r.depth.keys()).filter((v) => r.mesh.positions[3 * v] < 1.5);
+    const [ramp, even] = [region((x) => 1.5 + x / 4), region(() => 1.5)];
+    const [sure, unsure] = [read(ramp), read(ramp, { otherwise: [without(ramp)] })];
+    // Without its last 0.6 mm the ramp's middle lies 0.3 mm back: 0.075 mm of depth, twice that in U.
+    const wider = (of(unsure, 'median')?.U as number) ** 2 - (of(sure, 'median')?.U as number) ** 2;
+    expect(Math.sqrt(wider)).toBeCloseTo(0.15, 2);
+    expect(of(unsure, 'median')?.value).toBe(of(sure, 'median')?.value);
+    expect(of(read(even, { otherwise: [without(even)] }), 'p05')?.U).toBeCloseTo(of(read(even), 'p05')?.U as number, 9);
+  });
   it('noise that is known does not spread its ends', () => {
     const wave = (x: number, y: number): number => 1.2 + 0.1 * Math.sin(37 * x + 91 * y);
     const spread = (noise: number): number => {

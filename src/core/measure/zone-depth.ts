@@ -12,8 +12,8 @@ export function zoneDepth(o: {
   readonly zone: string;
   readonly region: TargetRegion;
   readonly vertices: readonly number[];
-  /** Those of them that belong to the zone wherever it may end; left out, all do. */
-  readonly surely?: readonly number[];
+  /** The same zone with one of its ends elsewhere, as far off as it may lie (one standard uncertainty each). */
+  readonly otherwise?: readonly (readonly number[])[];
   readonly coverage: number;
   /** Standard uncertainty from alignment, mm. */
   readonly alignment: number;
@@ -33,8 +33,7 @@ export function zoneDepth(o: {
       [0.05, 0.5, 0.95],
     );
   const quantiles = quantilesOf(vertices);
-  // What the figures change by when the places go that may lie beyond the zone's end.
-  const inner = o.surely && !isScrap(region, o.surely) ? quantilesOf(o.surely) : quantiles;
+  const others = (o.otherwise ?? []).filter((of) => !isScrap(region, of)).map(quantilesOf);
   const p = region.mesh.positions;
   const area = vertices.reduce((s, v) => s + region.areas[v], 0);
   const figures = stats.map((stat, i) => {
@@ -46,7 +45,7 @@ export function zoneDepth(o: {
       zone: o.zone,
       stat,
       value: quantiles[i],
-      U: expanded(o.alignment, noise, quantiles[i] - inner[i], methodUncertainty(o.name, stat)),
+      U: expanded(o.alignment, noise, ...others.map((q) => q[i] - quantiles[i]), methodUncertainty(o.name, stat)),
       at: { azimuth: azimuthOf(p[3 * v], p[3 * v + 1]), point: [p[3 * v], p[3 * v + 1], p[3 * v + 2]] },
       coverage: o.coverage,
       samples: vertices.length,

@@ -76,8 +76,8 @@ export function marginLip(c: CrownContext): Reading[] {
     ...alongFinishLine(c),
     stats: ['median', 'p95', 'max'],
     each: 0.4 * c.anatomy.alignment.noise,
-    // Without a lip, U is the detection limit; a thin crest is blunted in any scan.
-    common: highest > 0 ? Math.hypot(least / TIMES_NOISE, CREST_BLUNTED * highest) : least / 2,
+    // U is the detection limit at least: what was only just found may be none. A thin crest is blunted in any scan.
+    common: Math.hypot(least / 2, CREST_BLUNTED * highest),
     reason: 'no-finish-line',
   });
 }

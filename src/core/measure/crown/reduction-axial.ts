@@ -26,17 +26,20 @@ export function reductionAxial(c: CrownContext): Reading[] {
   const { region, alignment, profiles } = c.anatomy;
   const { kinds } = c;
   const p = region.mesh.positions;
-  const walls: { v: number; azimuth: number; share: number; sure: boolean }[] = [];
+  const walls: { v: number; azimuth: number; share: number; shareIfLower: number; overFoot: boolean }[] = [];
   for (let v = 0; v < kinds.length; v++) {
     if (kinds[v] !== 'wall') continue;
     const azimuth = azimuthOf(p[3 * v], p[3 * v + 1]);
     // Below the wall's foot the surface belongs to the margin: a chamfer's curve is no axial reduction.
     const k = Math.round((azimuth / 360) * c.azimuths.length) % c.azimuths.length;
-    const [foot, top, z] = [c.wallFromZ[k], c.topZ[k], p[3 * v + 2]];
+    const [foot, z] = [c.wallFromZ[k], p[3 * v + 2]];
     if (foot !== null && z < foot) continue;
     const share = heightShare(c.anatomy, p[3 * v], p[3 * v + 1], z);
-    const sure = (foot === null || z > foot + ENDS_KNOWN) && (top === null || z < top - ENDS_KNOWN);
-    if (share !== null) walls.push({ v, azimuth, share, sure });
+    if (share === null) continue;
+    const [top, finish] = [c.topZ[k], c.finishZ[k]];
+    const height = top === null || finish === null ? 0 : top - finish;
+    const shareIfLower = height > 5 * ENDS_KNOWN ? (share * height) / (height - ENDS_KNOWN) : share;
+    walls.push({ v, azimuth, share, shareIfLower, overFoot: foot === null || z > foot + ENDS_KNOWN });
   }
   return SECTORS.flatMap((sector) => {
     const side = (SIDES as readonly string[]).includes(sector.name);
@@ -54,7 +57,10 @@ export function reductionAxial(c: CrownContext): Reading[] {
         zone: `${sector.name} ${third}`,
         region,
         vertices: own.map((w) => w.v),
-        surely: own.filter((w) => w.sure).map((w) => w.v),
+        otherwise: [
+          own.filter((w) => w.overFoot).map((w) => w.v),
+          here.filter((w) => w.shareIfLower >= from && w.shareIfLower < to).map((w) => w.v),
+        ],
         coverage,
         alignment: alignment.pointError,
         reason: 'no-wall',

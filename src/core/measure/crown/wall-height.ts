@@ -40,7 +40,7 @@ export function wallHeight(c: CrownContext): Reading[] {
     covered: c.anatomy.covered,
     stats: ['min', 'p05', 'median', 'mean', 'p95', 'max'],
     // A rounded edge is found here at one place of its rounding and there at another.
-    each: { off: c.anatomy.profiles.map((p, k) => offTop(p, c.topZ[k])), middle: 2.4, low: 3.2, high: 2.9 },
+    each: { off: c.anatomy.profiles.map((p, k) => offTop(p, c.topZ[k])), middle: 3, low: 4, high: 3.8 },
     // How the edge's place is defined where it is rounded, or turns slowly, is the same all round.
     common: Math.hypot(c.anatomy.alignment.pointError, median([0, ...c.anatomy.profiles.flatMap((p) => p?.wall?.top.u ?? [])])),
     noise: Math.hypot(

@@ -19,6 +19,8 @@ describe('the profile of a shoulder', () => {
     expect(wall.foot.r).toBeCloseTo(4.1, 1);
     expect(wall.foot.z).toBeCloseTo(1, 1);
     expect(wall.floorIsStraight).toBe(true);
+    expect(wall.leavesZ).toBeGreaterThan(0.99);
+    expect(wall.leavesZ).toBeLessThan(1.1);
   });
   it('is the same whichever end its chain begins with', () => {
     const there = readHalfPlane([shoulder(6)]);
@@ -52,6 +54,8 @@ describe('other margins', () => {
     expect(Math.abs(wall.lean - 6)).toBeLessThan(0.6);
     expect(p.finish.r).toBeCloseTo(5, 1);
     expect(wall.foot.z).toBeLessThan(1.06);
+    // The arc runs into the wall 0.72 mm over the floor, and has left it by a standard deviation of the noise a little below.
+    expect(Math.abs(wall.leavesZ - (1 + 0.8 * (1 - Math.cos(84 * DEG))))).toBeLessThan(0.16);
   });
   it('a second plane is part of the side, but not of the primary wall', () => {
     const bent: [number, number][] = walk([

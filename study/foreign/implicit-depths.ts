@@ -1,0 +1,147 @@
+// What is true of the depths of the family "implicit": the shortest way from a place of the stump to the uncut tooth, found on the functions themselves.
+import type { Vec3 } from '#core/linalg/vec.ts';
+import { bisected } from './bisected.ts';
+import type { Truth } from './case.ts';
+import { CUSP_REACH, depthQuantiles, GROOVE_ENDS, GROOVE_REACH, SIDES, THIRDS } from './depth-zones.ts';
+import { dropOf, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
+import type { Body } from './implicit-mesh.ts';
+import { gum, type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
+
+const RAD = Math.PI / 180;
+/** Degrees and mm between the places of a wall, mm between those of a zone's grid. */
+const TURN = 2;
+const RISE = 0.08;
+const GRID = 0.08;
+const TRIES = 40;
+/** mm over the finish line from which on a wall may have turned. */
+const BEFORE_TURN = 1.2;
+/** mm from the axis beyond which no tooth reaches. */
+const FARTHEST = 9;
+
+/** Distance from a place inside of a body to its surface, from each of these places near it. */
+function wayOut(body: Body, p: Vec3, starts: readonly Vec3[]): number {
+  let best = Infinity;
+  for (const start of starts) {
+    let q: Vec3 = start;
+    for (let i = 0; i < TRIES; i++) {
+      const n = normalOf(body, q);
+      const d = [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
+      const along = d[0] * n[0] + d[1] * n[1] + d[2] * n[2];
+      // Half of the way along the surface towards the place, and back onto the surface.
+      q = onto(body, [q[0] + (d[0] - along * n[0]) / 2, q[1] + (d[1] - along * n[1]) / 2, q[2] + (d[2] - along * n[2]) / 2]);
+    }
+    best = Math.min(best, Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]));
+  }
+  return best;
+}
+
+/** The surface along the normal, by steps of the function over its slope. */
+function onto(body: Body, from: Vec3): Vec3 {
+  let q = from;
+  for (let i = 0; i < 4; i++) {
+    const n = normalOf(body, q);
+    const e = 1e-4;
+    const slope =
+      (body(q[0] + e * n[0], q[1] + e * n[1], q[2] + e * n[2]) - body(q[0] - e * n[0], q[1] - e * n[1], q[2] - e * n[2])) / (2 * e);
+    const step = -body(...q) / slope;
+    q = [q[0] + step * n[0], q[1] + step * n[1], q[2] + step * n[2]];
+  }
+  return q;
+}
+
+export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
+  // Where a hollowed lingual wall ends, and a ledge that runs out on a bevel begins, are a matter of words.
+  if (c.incisal || c.bevel || c.rim) return [];
+  const [tooth, left, stump] = [uncut(t), prepared(t, c), stumpOf(t, c)];
+  const marks = landmarks(t);
+  const o = middleOf(marks.gingivalMargin);
+  const high = t.h + 1;
+  const over = (body: Body, x: number, y: number): number => bisected((z) => body(x, y, z), t.h / 3, high);
+  const starts = (p: Vec3, phi: number): Vec3[] => {
+    const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
+    const out = bisected((r) => tooth(p[0] + r * sx, p[1] + r * sy, p[2]), 0, FARTHEST);
+    return [
+      [p[0] + out * sx, p[1] + out * sy, p[2]],
+      [p[0], p[1], over(tooth, p[0], p[1])],
+    ];
+  };
+  const out: Truth[] = [];
+  const walls: { phi: number; share: number; depth: number; area: number }[] = [];
+  for (let phi = 0; phi < 360; phi += TURN) {
+    const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
+    // From outside: over its middle a tooth is hollow.
+    const at = (z: number): Vec3 => {
+      const body = (q: number): number => left(o[0] + q * sx, o[1] + q * sy, z);
+      let inside = FARTHEST;
+      while (inside > 0 && body(inside) >= 0) inside -= RISE;
+      const r = bisected(body, inside, inside + RISE);
+      return [o[0] + r * sx, o[1] + r * sy, z];
+    };
+    // The finish line: where the ledge meets the tooth's side.
+    let z = c.over;
+    for (let i = 0; i < 30; i++) {
+      const r = bisected((q) => shaft(t, o[0] + q * sx, o[1] + q * sy, z), 0, FARTHEST);
+      z = c.over - dropOf(c) - gum(o[0] + r * sx, o[1] + r * sy, 0);
+    }
+    const finish = z;
+    // Up the wall until it has turned by 45° in its half plane.
+    const turned = (h: number): number => {
+      const n = normalOf(stump, at(h));
+      return n[2] - n[0] * sx - n[1] * sy;
+    };
+    let low = finish + BEFORE_TURN;
+    while (turned(low + RISE) < 0) low += RISE;
+    const top = bisected(turned, low, low + RISE);
+    const places: { p: Vec3; n: Vec3 }[] = [];
+    for (let h = finish + RISE / 2; h < top; h += RISE) {
+      const p = at(h);
+      places.push({ p, n: normalOf(stump, p) });
+    }
+    for (const { p, n } of places) {
+      if (n[2] > 0.5 || p[2] < ledgeAt(c, p[0], p[1]) + c.fillet) continue;
+      const r = Math.hypot(p[0] - o[0], p[1] - o[1]);
+      const area = (r * TURN * RAD * RISE) / (n[0] * sx + n[1] * sy);
+      walls.push({ phi, share: (p[2] - finish) / (top - finish), depth: wayOut(tooth, p, starts(p, phi)), area });
+    }
+  }
+  for (const [side, at] of Object.entries(SIDES))
+    THIRDS.forEach((third, k) => {
+      const own = walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k);
+      out.push(...depthQuantiles('reduction.axial', `${side} ${third}`, own));
+    });
+  const zone = (
+    name: string,
+    [x0, x1]: readonly number[],
+    [y0, y1]: readonly number[],
+    inside: (x: number, y: number) => boolean,
+  ): void => {
+    const own: { depth: number; area: number }[] = [];
+    for (let x = x0; x <= x1; x += GRID)
+      for (let y = y0; y <= y1; y += GRID) {
+        if (!inside(x, y) || left(x, y, t.h / 2) > 0) continue;
+        const p: Vec3 = [x, y, over(left, x, y)];
+        const n = normalOf(stump, p);
+        if (n[2] <= 0.5) continue;
+        own.push({ depth: wayOut(tooth, p, starts(p, Math.atan2(x - o[0], y - o[1]) / RAD)), area: (GRID * GRID) / n[2] });
+      }
+    out.push(...depthQuantiles('reduction.occlusal', name, own));
+  };
+  for (const { name, at } of marks.cusps)
+    zone(
+      name,
+      [at[0] - CUSP_REACH, at[0] + CUSP_REACH],
+      [at[1] - CUSP_REACH, at[1] + CUSP_REACH],
+      (x, y) => Math.hypot(x - at[0], y - at[1]) <= CUSP_REACH,
+    );
+  const xs = marks.groove.map((p) => p[0]);
+  const [west, east] = [Math.min(...xs), Math.max(...xs)];
+  const [from, to] = [west + GROOVE_ENDS * (east - west), east - GROOVE_ENDS * (east - west)];
+  // The groove runs along the x axis.
+  zone(
+    'central groove',
+    [from - GROOVE_REACH, to + GROOVE_REACH],
+    [-GROOVE_REACH, GROOVE_REACH],
+    (x, y) => Math.hypot(y, Math.max(from - x, x - to, 0)) <= GROOVE_REACH,
+  );
+  return out;
+}
