@@ -9,10 +9,10 @@ import { gum, type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './im
 
 const RAD = Math.PI / 180;
 /** Degrees and mm between the places of a wall, mm between those of a zone's grid. */
-const TURN = 2;
-const RISE = 0.08;
-const GRID = 0.08;
-const TRIES = 40;
+const TURN = 3;
+const RISE = 0.12;
+const GRID = 0.12;
+const TRIES = 25;
 /** mm over the finish line from which on a wall may have turned. */
 const BEFORE_TURN = 1.2;
 /** mm from the axis beyond which no tooth reaches. */

@@ -8,7 +8,7 @@ import { marks, type P, RAD, type Tooth, uncutCorners } from './loft-tooth.ts';
 type Place = readonly [x: number, y: number, z: number];
 
 /** Degrees between the profiles of the cut and of the uncut surface, and mm between the points of each. */
-const CUT = { turn: 2, step: 0.05 };
+const CUT = { turn: 3, step: 0.08 };
 const UNCUT = { turn: 0.5, step: 0.04 };
 
 /** mm: cells by which the nearest of the uncut surface's points is looked for. */

@@ -6,13 +6,15 @@ import type { Reading } from '#core/result/reading.ts';
 import type { ScanOptions } from '../../study/foreign/case.ts';
 import { loftCrown } from '../../study/foreign/loft.ts';
 import { LOFT_CROWN, type LoftCrown } from '../../study/foreign/loft-crown.ts';
+import { depthTruths } from '../../study/foreign/loft-depths.ts';
+import { LOFT_TEETH } from '../../study/foreign/loft-tooth.ts';
 
 /** Crowns lofted round their axis; what is expected is what they were made with. */
-const crown = (own: Partial<LoftCrown> = {}, scan: Partial<ScanOptions> = {}) =>
-  loftCrown('crown', 'molar46', { ...LOFT_CROWN, ...own }, { seed: 4, spacing: 0.16, ...scan });
+const crown = (own: Partial<LoftCrown> = {}, scan: Partial<ScanOptions> = {}, form = 'molar46') =>
+  loftCrown('crown', form, { ...LOFT_CROWN, ...own }, { seed: 4, spacing: 0.16, ...scan });
 
-const readings = (own: Partial<LoftCrown> = {}, scan: Partial<ScanOptions> = {}) => {
-  const c = crown(own, scan);
+const readings = (...of: Parameters<typeof crown>) => {
+  const c = crown(...of);
   const all = measure(c.kind, c.scan, c.master).readings;
   return (name: string, zone: string | null, stat: string): Extract<Reading, { reason: null }> => {
     const r = all.find((q) => q.name === name && q.zone === zone && q.stat === stat);
@@ -43,6 +45,18 @@ describe('a clean crown of another construction', () => {
     expect(Math.abs(read('toc.faciolingual', null, 'mean').value - 12)).toBeLessThan(0.5);
     expect(read('edge.sharp', null, 'value').value).toBeLessThan(1);
   });
+});
+
+describe('its depths, by the shortest way between the two lofts', () => {
+  // The master ends in a tip of triangles that are no more than lines.
+  const read = readings({ floor: 'chamfer' }, {}, 'molar26');
+  const depths = depthTruths(LOFT_TEETH.molar26, { ...LOFT_CROWN, floor: 'chamfer' });
+  it.each(depths.map((t) => [t.name, t.zone, t.stat, t.value] as const))('%s %s %s', (name, zone, stat, value) => {
+    const r = read(name, zone, stat);
+    expect(Math.abs(r.value - value)).toBeLessThan(Math.max(0.04, r.U));
+    expect(r.U).toBeLessThan(0.15);
+  });
+  it('are told in every zone', () => expect(depths.length).toBe(3 * (4 * 3 + 4 + 1)));
 });
 
 describe('a finish line under the gingiva', () => {
