@@ -23,7 +23,7 @@ process.on('message', async ({ id, task }) => {
   await wait(what === 'slow' ? 60_000 : 60);
   if (what === 'hang') for (;;) {}
   if (what === 'dies') process.exit(134);
-  if (what === 'grows') { const held = []; for (;;) held.push(new Uint8Array(20e6).fill(1)) && await wait(5); }
+  if (what === 'grows') { const held = []; for (;;) held.push(new Uint8Array(100e6).fill(1)) && await wait(5); }
   if (what === 'faulty') return process.send({ id, fault: { code: 'scan.unit', message: 'It seems to be in metres.' } });
   const put = (name) => { const file = path.join(task.outFolder, name); writeFileSync(file, name + task.preparation); return file; };
   const readings = [
