@@ -28,7 +28,7 @@ beforeAll(async () => {
   const kept = await school.app.files.keep(new TextEncoder().encode('a master'));
   await school.app.db.run(sql`insert into stored_file (sha256, size_bytes) values (${kept.sha256}, ${kept.size})`);
   await school.app.db.run(sql`update master set file_sha256 = ${kept.sha256}`);
-}, 60_000);
+});
 afterAll(() => school.close());
 
 type Answer = { status: number; answer: { message: string; id: string; seen: string } & RosterPlan };

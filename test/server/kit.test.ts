@@ -20,7 +20,7 @@ const { maren, ines, greta } = PEOPLE;
 let school: School;
 beforeAll(async () => {
   school = await openSchool();
-}, 60_000);
+});
 afterAll(() => school.close());
 
 type Who = Parameters<School['call']>[1];

@@ -50,7 +50,7 @@ beforeAll(async () => {
   };
   await seedSchool(app, folder, process.cwd());
   await seedPast(app, cohort, some);
-}, 120_000);
+});
 afterAll(async () => {
   await db.close();
   rmSync(folder, { recursive: true, force: true });

@@ -39,7 +39,7 @@ beforeAll(async () => {
   await school.app.db.run(
     sql`update exercise set steps = '["occlusal", "axial", "final"]', checks = '{"occlusal": {"check": "Gauge in occlusion.", "needsWord": true}}'`,
   );
-}, 60_000);
+});
 afterAll(() => school.close());
 
 const call = async <T>(address: string, who: Parameters<School['call']>[1], params: Record<string, string>, payload?: unknown) =>
@@ -93,7 +93,7 @@ describe('a dry run', () => {
     expect(Math.abs((read(tilted, 'toc.faciolingual', null).value as number) - (toc.value as number) - 8)).toBeLessThan(0.5);
     const width = read(planned, 'margin.width', 'facial');
     expect(Math.abs((width.value as number) - (width.expected as number))).toBeLessThan(0.04);
-  }, 60_000);
+  });
   it('sunk too deep it is deeper by that; cutters that the list lacks and tilts out of reach are refused', async () => {
     const deep = (await dry({ sunk_mm: 0.3 })).answer;
     const zone = planned.lines.find((l) => l.reading === 'reduction.occlusal' && l.value !== null)?.zone as string;
@@ -103,7 +103,7 @@ describe('a dry run', () => {
     expect((await dry({ cutter: 'nothing' })).status).toBe(422);
     expect(await dry({ step: 'polish' })).toMatchObject({ status: 422, answer: { message: expect.stringContaining('depth-cuts') } });
     expect((await dry({ tilt_deg: 40 })).status).toBe(400);
-  }, 60_000);
+  });
   it('depth cuts are as deep at their bottoms as planned, and not due; sides that nobody cut are not read', async () => {
     const cuts = (await dry({ step: 'depth-cuts' })).answer;
     const groove = read(cuts, 'reduction.occlusal', 'central groove');
@@ -113,7 +113,7 @@ describe('a dry run', () => {
     const walls = (await dry({ step: 'axial' })).answer;
     expect(read(walls, 'toc.faciolingual', null).verdict).toBe('inside');
     expect(walls.lines.some((l) => l.reading === 'toc.mesiodistal')).toBe(false);
-  }, 60_000);
+  });
   it('a Class II is brought to the plan on this very tooth; its shell keeps the contact until it is opened', async () => {
     const id = 'class2-amalgam-minimal';
     const standard = standardFrom(JSON.parse(readFileSync(`data/standards/${id}.json`, 'utf8')), id);
@@ -133,7 +133,7 @@ describe('a dry run', () => {
       const contact = (r: Results['dry']) => clearances(r).filter((q) => q.name !== 'box.clearance.gingival').length;
       expect(contact(shell)).toBe(0);
     });
-  }, 90_000);
+  });
 });
 
 describe('a reduction guide', () => {
@@ -203,7 +203,7 @@ describe('a reduction guide', () => {
     const size = geometry.boundingBox;
     expect((size?.max.z ?? 0) - (size?.min.z ?? 0)).toBeGreaterThan(3);
     expect(geometry.getAttribute('position').count).toBeGreaterThan(3000);
-  }, 60_000);
+  });
   it('the card fits the plan: every step, and what to mind', async () => {
     const { planPdf } = await import('#server/plan/paper.ts');
     const { text, pages } = await readPdf(await planPdf(await plan(), 'a4'));

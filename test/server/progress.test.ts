@@ -29,7 +29,7 @@ async function signed(student: typeof greta | typeof hugo, width: number, step?:
 
 beforeAll(async () => {
   school = await openSchool();
-}, 60_000);
+});
 afterAll(() => school.close());
 
 describe('a signed grade', () => {

@@ -34,7 +34,7 @@ beforeAll(async () => {
   await school.call('/api/attempts/[id]/comment', ines, id, { line: 'width', comment: '=Widen it, Łukasz.' });
   const seen = (await gradedOf(school.app.db, (await attemptById(school.app.db, attempt)) as never, 1)).seen;
   expect((await school.call('/api/attempts/[id]/sign', ines, id, { seen })).status).toBe(200);
-}, 60_000);
+});
 afterAll(() => school.close());
 
 const reported = async (): Promise<Reported> => (await reportOf(school.app.db, attempt, false)) as Reported;

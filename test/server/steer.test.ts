@@ -18,7 +18,7 @@ const Id = v.object({ id: v.number() });
 let school: School;
 beforeAll(async () => {
   school = await openSchool();
-}, 60_000);
+});
 afterAll(() => school.close());
 
 const row = (id: number) =>

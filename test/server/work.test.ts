@@ -13,7 +13,7 @@ const { ines, greta, hugo, piet } = PEOPLE;
 let school: School;
 beforeAll(async () => {
   school = await openSchool();
-}, 60_000);
+});
 afterAll(() => school.close());
 
 const post = (what: 'self' | 'sign' | 'release', attempt: number, who: Parameters<School['call']>[1], body: unknown) =>

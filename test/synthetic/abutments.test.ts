@@ -47,7 +47,7 @@ describe('two crowns of one scan', () => {
     if (!c.abutment) throw new Error('no second master was made');
     const abutment = { kind: 'crown', master: prepareMaster(c.abutment.description, c.abutment.meshes) } as const;
     m = measure('crown', c.scan.mesh, prepareMaster(c.master.description, c.master.meshes), { abutment });
-  }, 120_000);
+  }, 300_000);
   const reading = (name: string) => m.readings.find((r) => r.name === name);
 
   it('each against its own master, compared through the scan they share', () => {

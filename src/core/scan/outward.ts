@@ -13,10 +13,18 @@ export function outwardShare(positions: Float64Array, triangles: Uint32Array): n
   let sum = 0;
   let size = 0;
   for (let h = 0; h < triangles.length; h += 3) {
-    const [a, b, c] = [3 * triangles[h], 3 * triangles[h + 1], 3 * triangles[h + 2]];
-    const [ax, ay, az] = [positions[a] - ox, positions[a + 1] - oy, positions[a + 2] - oz];
-    const [bx, by, bz] = [positions[b] - ox, positions[b + 1] - oy, positions[b + 2] - oz];
-    const [cx, cy, cz] = [positions[c] - ox, positions[c + 1] - oy, positions[c + 2] - oz];
+    const a = 3 * triangles[h];
+    const b = 3 * triangles[h + 1];
+    const c = 3 * triangles[h + 2];
+    const ax = positions[a] - ox;
+    const ay = positions[a + 1] - oy;
+    const az = positions[a + 2] - oz;
+    const bx = positions[b] - ox;
+    const by = positions[b + 1] - oy;
+    const bz = positions[b + 2] - oz;
+    const cx = positions[c] - ox;
+    const cy = positions[c + 1] - oy;
+    const cz = positions[c + 2] - oz;
     const v = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
     sum += v;
     size += Math.abs(v);
@@ -28,18 +36,23 @@ export function outwardShare(positions: Float64Array, triangles: Uint32Array): n
 function middleOfBorder(p: Float64Array, t: Uint32Array): [number, number, number] {
   // The sides across from a corner follow each other: round one inside the surface they add up to nothing, on a border to a way along it.
   const open = new Float64Array(p.length);
-  for (let h = 0; h < t.length; h += 3)
-    for (let k = 0; k < 3; k++) {
-      const v = 3 * t[h + k];
-      const from = 3 * t[h + ((k + 1) % 3)];
-      const to = 3 * t[h + ((k + 2) % 3)];
-      for (let d = 0; d < 3; d++) open[v + d] += p[to + d] - p[from + d];
+  for (let h = 0; h < t.length; h += 3) {
+    const [a, b, c] = [3 * t[h], 3 * t[h + 1], 3 * t[h + 2]];
+    for (let d = 0; d < 3; d++) {
+      const x = p[a + d];
+      const y = p[b + d];
+      const z = p[c + d];
+      open[a + d] += z - y;
+      open[b + d] += x - z;
+      open[c + d] += y - x;
     }
+  }
   const middle: [number, number, number] = [0, 0, 0];
   let whole = 0;
   for (let v = 0; v < p.length; v += 3) {
-    const w = Math.hypot(open[v], open[v + 1], open[v + 2]);
-    if (w < 1e-6) continue;
+    const squared = open[v] ** 2 + open[v + 1] ** 2 + open[v + 2] ** 2;
+    if (squared < 1e-12) continue;
+    const w = Math.sqrt(squared);
     whole += w;
     for (let d = 0; d < 3; d++) middle[d] += w * p[v + d];
   }
