@@ -3,11 +3,11 @@ import type { Truth } from './case.ts';
 
 /** Sides by the azimuth of their middle; each reaches 45° to either side. */
 export const SIDES = { facial: 0, mesial: 90, lingual: 180, distal: 270 } as const;
-export const THIRDS = ['gingival third', 'mid third', 'outer third'] as const;
+const THIRDS = ['gingival third', 'mid third', 'outer third'];
 /** mm about a cusp's tip and a groove's line, and the share of the groove that is left out at either end. */
 export const CUSP_REACH = 1.25;
-export const GROOVE_REACH = 0.5;
-export const GROOVE_ENDS = 0.1;
+const GROOVE_REACH = 0.5;
+const GROOVE_ENDS = 0.1;
 
 /** mm² under which a zone is too small for figures of its own. */
 const SCRAP = 0.5;
@@ -26,4 +26,36 @@ export function depthQuantiles(name: string, zone: string, own: readonly { reado
     });
     return { name, zone, stat, value: (at ?? sorted[sorted.length - 1]).depth };
   });
+}
+
+export interface WallPlace {
+  readonly phi: number;
+  /** Height along the side: 0 at the finish line, 1 where it has turned by 45°. */
+  readonly share: number;
+  readonly depth: number;
+  readonly area: number;
+}
+
+/** Depths of the walls by side and third. */
+export const axialDepths = (walls: readonly WallPlace[]): Truth[] =>
+  Object.entries(SIDES).flatMap(([side, at]) =>
+    THIRDS.flatMap((third, k) =>
+      depthQuantiles(
+        'reduction.axial',
+        `${side} ${third}`,
+        walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k),
+      ),
+    ),
+  );
+
+/** Where the central groove's zone lies; the groove runs along the x axis. */
+export function grooveZone(line: readonly (readonly [number, number, number])[]) {
+  const xs = line.map((p) => p[0]);
+  const [west, east] = [Math.min(...xs), Math.max(...xs)];
+  const [from, to] = [west + GROOVE_ENDS * (east - west), east - GROOVE_ENDS * (east - west)];
+  return {
+    x: [from - GROOVE_REACH, to + GROOVE_REACH],
+    y: [-GROOVE_REACH, GROOVE_REACH],
+    inside: (x: number, y: number): boolean => Math.hypot(y, Math.max(from - x, x - to, 0)) <= GROOVE_REACH,
+  } as const;
 }

@@ -1,6 +1,7 @@
 // Family "implicit", crowns: a superelliptic stump on a ledge, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
+import { SIDES } from './depth-zones.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { gum, type ImplicitTooth, landmarks, outside, shaft, top, uncut } from './implicit-tooth.ts';
 
@@ -98,14 +99,12 @@ const N = 2.6;
 /** Height of the ledge over (x, y). */
 export const ledgeAt = (c: ImplicitCrown, x: number, y: number): number => c.over - gum(x, y, 0);
 
-const AZIMUTH: Readonly<Record<keyof Sides, number>> = { facial: 0, mesial: 90, lingual: 180, distal: 270 };
-
 /** Half axes of the stump's plan at a height, in the quadrant of (x, y). */
 function halfAxes(t: ImplicitTooth, c: ImplicitCrown, x: number, y: number, z: number): [number, number] {
   const axis = (side: keyof Sides): number => {
-    const phi = AZIMUTH[side] * RAD;
+    const phi = SIDES[side] * RAD;
     const z0 = ledgeAt(c, (Math.sin(phi) * t.md) / 2, (Math.cos(phi) * t.fl) / 2);
-    const at = outside(t, AZIMUTH[side], z0);
+    const at = outside(t, SIDES[side], z0);
     return Math.hypot(at[0], at[1]) - c.width[side] - (z - z0) * Math.tan(c.lean[side] * RAD);
   };
   return [axis(x > 0 ? 'mesial' : 'distal'), axis(y > 0 ? 'facial' : 'lingual')];

@@ -2,9 +2,9 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
-import { CUSP_REACH, depthQuantiles, GROOVE_ENDS, GROOVE_REACH, SIDES, THIRDS } from './depth-zones.ts';
+import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, type WallPlace } from './depth-zones.ts';
 import { dropOf, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
-import type { Body } from './implicit-mesh.ts';
+import { type Body, gradient } from './implicit-mesh.ts';
 import { gum, type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 
 const RAD = Math.PI / 180;
@@ -35,16 +35,13 @@ function wayOut(body: Body, p: Vec3, starts: readonly Vec3[]): number {
   return best;
 }
 
-/** The surface along the normal, by steps of the function over its slope. */
+/** The surface along the gradient, by steps of the function over its slope. */
 function onto(body: Body, from: Vec3): Vec3 {
   let q = from;
   for (let i = 0; i < 4; i++) {
-    const n = normalOf(body, q);
-    const e = 1e-4;
-    const slope =
-      (body(q[0] + e * n[0], q[1] + e * n[1], q[2] + e * n[2]) - body(q[0] - e * n[0], q[1] - e * n[1], q[2] - e * n[2])) / (2 * e);
-    const step = -body(...q) / slope;
-    q = [q[0] + step * n[0], q[1] + step * n[1], q[2] + step * n[2]];
+    const g = gradient(body, q);
+    const step = -body(...q) / (g[0] ** 2 + g[1] ** 2 + g[2] ** 2);
+    q = [q[0] + step * g[0], q[1] + step * g[1], q[2] + step * g[2]];
   }
   return q;
 }
@@ -66,7 +63,7 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
     ];
   };
   const out: Truth[] = [];
-  const walls: { phi: number; share: number; depth: number; area: number }[] = [];
+  const walls: WallPlace[] = [];
   for (let phi = 0; phi < 360; phi += TURN) {
     const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
     // From outside: over its middle a tooth is hollow.
@@ -92,23 +89,16 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
     let low = finish + BEFORE_TURN;
     while (turned(low + RISE) < 0) low += RISE;
     const top = bisected(turned, low, low + RISE);
-    const places: { p: Vec3; n: Vec3 }[] = [];
     for (let h = finish + RISE / 2; h < top; h += RISE) {
       const p = at(h);
-      places.push({ p, n: normalOf(stump, p) });
-    }
-    for (const { p, n } of places) {
+      const n = normalOf(stump, p);
       if (n[2] > 0.5 || p[2] < ledgeAt(c, p[0], p[1]) + c.fillet) continue;
       const r = Math.hypot(p[0] - o[0], p[1] - o[1]);
       const area = (r * TURN * RAD * RISE) / (n[0] * sx + n[1] * sy);
       walls.push({ phi, share: (p[2] - finish) / (top - finish), depth: wayOut(tooth, p, starts(p, phi)), area });
     }
   }
-  for (const [side, at] of Object.entries(SIDES))
-    THIRDS.forEach((third, k) => {
-      const own = walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k);
-      out.push(...depthQuantiles('reduction.axial', `${side} ${third}`, own));
-    });
+  out.push(...axialDepths(walls));
   const zone = (
     name: string,
     [x0, x1]: readonly number[],
@@ -133,15 +123,7 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       [at[1] - CUSP_REACH, at[1] + CUSP_REACH],
       (x, y) => Math.hypot(x - at[0], y - at[1]) <= CUSP_REACH,
     );
-  const xs = marks.groove.map((p) => p[0]);
-  const [west, east] = [Math.min(...xs), Math.max(...xs)];
-  const [from, to] = [west + GROOVE_ENDS * (east - west), east - GROOVE_ENDS * (east - west)];
-  // The groove runs along the x axis.
-  zone(
-    'central groove',
-    [from - GROOVE_REACH, to + GROOVE_REACH],
-    [-GROOVE_REACH, GROOVE_REACH],
-    (x, y) => Math.hypot(y, Math.max(from - x, x - to, 0)) <= GROOVE_REACH,
-  );
+  const groove = grooveZone(marks.groove);
+  zone('central groove', groove.x, groove.y, groove.inside);
   return out;
 }

@@ -1,4 +1,5 @@
 import type { Truth } from './case.ts';
+import { SIDES } from './depth-zones.ts';
 import { length, rounded } from './loft-mesh.ts';
 import { cej, gingiva, type P, RAD, rimZ, side, type Tooth, tipsBeside } from './loft-tooth.ts';
 
@@ -38,7 +39,7 @@ export const LOFT_CROWN: LoftCrown = {
   nick: null,
 };
 
-const mostLip = (c: LoftCrown): number => Math.max(...Array.from({ length: 72 }, (_, k) => c.lip(5 * k)));
+export const mostLip = (c: LoftCrown): number => Math.max(...Array.from({ length: 72 }, (_, k) => c.lip(5 * k)));
 
 const functionalSide = (t: Tooth, phi: number): number => {
   const own = t.cusps.filter((c) => c.role === 'functional');
@@ -87,12 +88,7 @@ const quantile = (v: readonly number[], q: number): number => {
   return s[Math.floor(i)] + (i - Math.floor(i)) * (s[Math.min(s.length - 1, Math.floor(i) + 1)] - s[Math.floor(i)]);
 };
 
-const SECTORS = [
-  ['facial', 0],
-  ['mesial', 90],
-  ['lingual', 180],
-  ['distal', 270],
-] as const;
+const SECTORS = Object.entries(SIDES);
 
 export function crownTruths(t: Tooth, c: LoftCrown): Truth[] {
   const out: Truth[] = [];

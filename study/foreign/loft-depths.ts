@@ -1,34 +1,30 @@
 // What is true of the depths of the family "loft": the shortest way from the cut surface to the uncut one, both taken from their profiles.
+import { cross, sub, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
-import { CUSP_REACH, depthQuantiles, GROOVE_ENDS, GROOVE_REACH, SIDES, THIRDS } from './depth-zones.ts';
-import { cutCorners, type LoftCrown, turnedAt } from './loft-crown.ts';
+import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, type WallPlace } from './depth-zones.ts';
+import { cutCorners, type LoftCrown, mostLip, turnedAt } from './loft-crown.ts';
 import { rounded } from './loft-mesh.ts';
 import { marks, type P, RAD, type Tooth, uncutCorners } from './loft-tooth.ts';
-
-type Place = readonly [x: number, y: number, z: number];
 
 /** Degrees between the profiles of the cut and of the uncut surface, and mm between the points of each. */
 const CUT = { turn: 3, step: 0.08 };
 const UNCUT = { turn: 0.5, step: 0.04 };
+/** Degrees to the profile from which a place's run round the tooth is taken. */
+const BESIDE = 0.5;
 
 /** mm: cells by which the nearest of the uncut surface's points is looked for. */
 const CELL = 0.5;
 
 /** What a point of the cut surface stands for. */
-interface Spot {
-  readonly at: Place;
-  readonly phi: number;
-  readonly area: number;
-  readonly depth: number;
+interface Spot extends WallPlace {
+  readonly at: Vec3;
   /** Sine of the surface's slope to the long axis: 0 on an upright wall, 1 on a level floor. */
   readonly up: number;
-  /** Height along the side: 0 at the finish line, 1 where it has turned by 45°. */
-  readonly share: number;
   readonly overFoot: boolean;
 }
 
 /** Distance to the nearest of many points, by columns of cells along the axis. */
-function nearestTo(points: readonly Place[]): (p: Place) => number {
+function nearestTo(points: readonly Vec3[]): (p: Vec3) => number {
   const columns = new Map<number, number[]>();
   const cell = (v: number): number => Math.floor(v / CELL);
   const key = (i: number, j: number): number => 1000 * (i + 500) + j + 500;
@@ -56,10 +52,10 @@ function nearestTo(points: readonly Place[]): (p: Place) => number {
   };
 }
 
-const placeOf = (phi: number, [r, z]: P): Place => [r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z];
+const placeOf = (phi: number, [r, z]: P): Vec3 => [r * Math.sin(phi * RAD), r * Math.cos(phi * RAD), z];
 
 function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
-  const uncut: Place[] = [];
+  const uncut: Vec3[] = [];
   for (let phi = 0; phi < 360; phi += UNCUT.turn) {
     const { line, radii } = uncutCorners(t, phi);
     for (const q of rounded(line, radii, UNCUT.step).points) uncut.push(placeOf(phi, q));
@@ -72,7 +68,7 @@ function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
   };
   for (let phi = 0; phi < 360; phi += CUT.turn) {
     const { points, finish } = lineAt(phi);
-    const beside = lineAt(phi + 0.5).points;
+    const beside = lineAt(phi + BESIDE).points;
     const top = turnedAt(points, 45)[1];
     const half = ((90 + c.lean(phi)) / 2) * RAD;
     const reach = c.floor === 'chamfer' ? c.width(phi) : c.fillet / Math.tan(half);
@@ -80,24 +76,19 @@ function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
     for (let i = 0; i + 1 < points.length; i++) {
       const [a, b] = [points[i], points[i + 1]];
       const at = placeOf(phi, [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]);
-      const along = placeOf(phi, b).map((v, d) => v - placeOf(phi, a)[d]);
+      const along = sub(placeOf(phi, b), placeOf(phi, a));
       // The same share of the way along the profile half a degree on.
       const j = Math.min(beside.length - 1, Math.round(((i + 0.5) * (beside.length - 1)) / (points.length - 1)));
       const there = nearestAlong(beside, (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, j);
-      const across = placeOf(phi + 0.5, there).map((v, d) => (v - at[d]) * (CUT.turn / 0.5));
-      const n = [
-        along[1] * across[2] - along[2] * across[1],
-        along[2] * across[0] - along[0] * across[2],
-        along[0] * across[1] - along[1] * across[0],
-      ];
-      const area = Math.hypot(...n);
-      if (!(area > 0)) continue;
+      const n = cross(along, sub(placeOf(phi + BESIDE, there), at));
+      const size = Math.hypot(...n);
+      if (!(size > 0)) continue;
       out.push({
         at,
         phi,
-        area,
+        area: (size * CUT.turn) / BESIDE,
         depth: nearest(at),
-        up: Math.abs(n[2]) / area,
+        up: Math.abs(n[2]) / size,
         share: (at[2] - finish[1]) / (top - finish[1]),
         overFoot: at[2] >= foot,
       });
@@ -123,23 +114,14 @@ function nearestAlong(line: readonly P[], r: number, z: number, j: number): P {
 
 export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
   // Where a trough's floor ends and its wall begins, and how far up a bevelled side reaches, are a matter of words.
-  if (c.bevel || Array.from({ length: 72 }, (_, k) => c.lip(5 * k)).some((l) => l > 0)) return [];
+  if (c.bevel || mostLip(c) > 0) return [];
   const spots = spotsOf(t, c);
   const walls = spots.filter((q) => q.up <= 0.5 && q.overFoot);
   const occlusal = spots.filter((q) => q.up > 0.5 && q.share > 0.5);
   const { cusps, groove } = marks(t);
-  const [first, last] = [groove[0], groove[groove.length - 1]];
-  const trimmed = [GROOVE_ENDS, 1 - GROOVE_ENDS].map((f) => first[0] + f * (last[0] - first[0])).sort((a, b) => a - b);
+  const { inside } = grooveZone(groove);
   return [
-    ...Object.entries(SIDES).flatMap(([side, at]) =>
-      THIRDS.flatMap((third, k) =>
-        depthQuantiles(
-          'reduction.axial',
-          `${side} ${third}`,
-          walls.filter((q) => Math.abs(((q.phi - at + 540) % 360) - 180) <= 45 && Math.floor(3 * q.share) === k),
-        ),
-      ),
-    ),
+    ...axialDepths(walls),
     ...cusps.flatMap((cusp) =>
       depthQuantiles(
         'reduction.occlusal',
@@ -147,11 +129,10 @@ export function depthTruths(t: Tooth, c: LoftCrown): Truth[] {
         occlusal.filter((q) => Math.hypot(q.at[0] - cusp.at[0], q.at[1] - cusp.at[1]) <= CUSP_REACH),
       ),
     ),
-    // The groove runs along the x axis.
     ...depthQuantiles(
       'reduction.occlusal',
       'central groove',
-      occlusal.filter((q) => Math.hypot(q.at[1], Math.max(trimmed[0] - q.at[0], q.at[0] - trimmed[1], 0)) <= GROOVE_REACH),
+      occlusal.filter((q) => inside(q.at[0], q.at[1])),
     ),
   ];
 }

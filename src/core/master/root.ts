@@ -1,5 +1,5 @@
 import { add, cross, dot, scale, sub, unit, type Vec3 } from '../linalg/vec.ts';
-import { makeMesh } from '../mesh/mesh.ts';
+import { makeMesh, turnedOver } from '../mesh/mesh.ts';
 import { closestPoint, makeSurface, newClosest, type Surface } from '../spatial/surface.ts';
 
 /** mm below the gingival margin to which the tooth's side is carried on. */
@@ -43,19 +43,19 @@ export function rootOf(target: Surface<'tooth'>, margin: readonly Vec3[]): Surfa
     const [a, b, c, d] = [2 * k, 2 * k + 1, 2 * ((k + 1) % n), 2 * ((k + 1) % n) + 1];
     triangles.push(a, b, c, c, b, d);
   }
-  const mesh = makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(facingOut(positions, triangles)));
+  const mesh = makeMesh('tooth', Float64Array.from(positions), facingOut(positions, Uint32Array.from(triangles)));
   return makeSurface(mesh);
 }
 
 /** The margin may run either way round: triangles are turned so that most look away from the axis. */
-function facingOut(p: readonly number[], t: readonly number[]): readonly number[] {
+function facingOut(p: readonly number[], t: Uint32Array): Uint32Array {
   let outward = 0;
   for (let f = 0; f < t.length; f += 3) {
     const [a, b, c] = [0, 1, 2].map((k): Vec3 => [p[3 * t[f + k]], p[3 * t[f + k] + 1], p[3 * t[f + k] + 2]]);
     const normal = cross(sub(b, a), sub(c, a));
     outward += normal[0] * a[0] + normal[1] * a[1];
   }
-  return outward >= 0 ? t : t.map((_, i) => t[i - (i % 3) + [0, 2, 1][i % 3]]);
+  return outward >= 0 ? t : turnedOver(t);
 }
 
 /** Places at equal steps along a closed line. */

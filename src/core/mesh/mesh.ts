@@ -19,6 +19,9 @@ export const makeMesh = <F extends Frame>(frame: F, positions: Float64Array, tri
 export const vertexCount = (m: Mesh): number => m.positions.length / 3;
 export const triangleCount = (m: Mesh): number => m.triangles.length / 3;
 
+/** Every triangle the other way round. */
+export const turnedOver = (t: Uint32Array): Uint32Array => t.map((_, h) => t[h - (h % 3) + [0, 2, 1][h % 3]]);
+
 /** Moves a mesh into another frame; a reflecting matrix also turns the winding, so that outside stays outside. */
 export function intoFrame<T extends Frame>(m: Mesh, matrix: Matrix, frame: T): Mesh<T> {
   const triangles = m.triangles.slice();

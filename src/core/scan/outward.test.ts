@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { along, plate, revolve } from '../../../test/helpers/shapes.ts';
 import { fromRotation, fromTranslation, multiply, transformPoints } from '../linalg/rigid.ts';
-import { faceNormals, type Mesh, makeMesh } from '../mesh/mesh.ts';
+import { faceNormals, type Mesh, makeMesh, turnedOver } from '../mesh/mesh.ts';
 import { writeStl } from '../simulate/write.ts';
 import { facingOutward, outwardShare } from './outward.ts';
 import { readScan } from './scan.ts';
 
-const turned = ({ triangles: t }: Mesh): Uint32Array => t.map((_, h) => t[h % 3 === 0 ? h : h % 3 === 1 ? h + 1 : h - 1]);
+const turned = ({ triangles }: Mesh): Uint32Array => turnedOver(triangles);
 
 /** A dome of 20 mm without a base, meridian from the axis to the rim. */
 const dome = revolve(

@@ -1,3 +1,5 @@
+import { turnedOver } from '../mesh/mesh.ts';
+
 /** Share under which a surface faces inward as a whole: scans and masters of all our constructions read 0.18 and more. */
 const INWARD = -0.1;
 
@@ -60,8 +62,6 @@ function middleOfBorder(p: Float64Array, t: Uint32Array): [number, number, numbe
   return [middle[0] / whole, middle[1] / whole, middle[2] / whole];
 }
 
-/** Every triangle the other way round where the surface as a whole faces inward: an export turned it inside out, or an impression was scanned. */
-export function facingOutward(positions: Float64Array, triangles: Uint32Array): Uint32Array {
-  if (outwardShare(positions, triangles) > INWARD) return triangles;
-  return triangles.map((_, h) => triangles[h % 3 === 0 ? h : h % 3 === 1 ? h + 1 : h - 1]);
-}
+/** The triangles turned over where the surface as a whole faces inward: an export turned it inside out, or an impression was scanned. */
+export const facingOutward = (positions: Float64Array, triangles: Uint32Array): Uint32Array =>
+  outwardShare(positions, triangles) > INWARD ? triangles : turnedOver(triangles);
