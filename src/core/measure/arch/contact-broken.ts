@@ -51,8 +51,9 @@ export function contactBroken(c: CrownContext): Reading[] {
     let least = FAR;
     for (const v of ordered) {
       if (!closestPoint(neighbour, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
-      // At an untouched contact the neighbour's points are as near to the tooth's old surface as to their own; their normals face the tooth.
-      if (!region.prepared[v] && facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY) continue;
+      // At a contact the neighbour's points are as near to the tooth's old surface as to their own: they look the way that the neighbour does, or, where
+      // the scan of the arch left no neighbour there, at least back to the tooth.
+      if (!region.prepared[v] && (s * region.normals[3 * v] < -SAME_WAY || facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY)) continue;
       const gap = Math.sqrt(hit.distanceSquared);
       const place = nearest.findIndex((q) => q.gap > gap);
       nearest.splice(place < 0 ? nearest.length : place, 0, { v, gap });
