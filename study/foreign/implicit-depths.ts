@@ -5,7 +5,8 @@ import type { Truth } from './case.ts';
 import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, type WallPlace } from './depth-zones.ts';
 import { dropOf, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
-import { gum, type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { gum, type ImplicitTooth, landmarks, neighbours, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { formTruths, type OcclusalPlace, type Place, resistanceTruths, wanderTruths } from './shape-truths.ts';
 
 const RAD = Math.PI / 180;
 /** Degrees and mm between the places of a wall, mm between those of a zone's grid. */
@@ -13,14 +14,19 @@ const TURN = 3;
 const RISE = 0.12;
 const GRID = 0.12;
 const TRIES = 25;
+/** mm between places for the occlusal form and for gaps; mm over the gingiva from which uncut tooth counts for a gap. */
+const FORM_GRID = 0.25;
+const GAP_STEP = 0.15;
+const UNCUT_FROM = 0.3;
+const UNDER = 0.002;
 /** mm over the finish line from which on a wall may have turned. */
 const BEFORE_TURN = 1.2;
 /** mm from the axis beyond which no tooth reaches. */
 const FARTHEST = 9;
 
-/** Distance from a place inside of a body to its surface, from each of these places near it. */
-function wayOut(body: Body, p: Vec3, starts: readonly Vec3[]): number {
-  let best = Infinity;
+/** The nearest place of a body's surface, looked for from each of these places. */
+function wayTo(body: Body, p: Vec3, starts: readonly Vec3[]): { distance: number; at: Vec3 } {
+  let best = { distance: Infinity, at: starts[0] };
   for (const start of starts) {
     let q: Vec3 = start;
     for (let i = 0; i < TRIES; i++) {
@@ -30,7 +36,8 @@ function wayOut(body: Body, p: Vec3, starts: readonly Vec3[]): number {
       // Half of the way along the surface towards the place, and back onto the surface.
       q = onto(body, [q[0] + (d[0] - along * n[0]) / 2, q[1] + (d[1] - along * n[1]) / 2, q[2] + (d[2] - along * n[2]) / 2]);
     }
-    best = Math.min(best, Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]));
+    const distance = Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+    if (distance < best.distance) best = { distance, at: q };
   }
   return best;
 }
@@ -44,6 +51,31 @@ function onto(body: Body, from: Vec3): Vec3 {
     q = [q[0] + step * g[0], q[1] + step * g[1], q[2] + step * g[2]];
   }
   return q;
+}
+
+/** The smallest gap between what is left of the tooth and its neighbour, over both gums, by side. */
+function gapTruths(t: ImplicitTooth, c: ImplicitCrown, left: Body): Truth[] {
+  const beside = neighbours(t);
+  return (['mesial', 'distal'] as const).map((side): Truth => {
+    const s = side === 'mesial' ? 1 : -1;
+    const out = (y: number, z: number): number => bisected((q) => left(s * q, y, z), 0, FARTHEST);
+    let least = Infinity;
+    const look = (y: number, z: number): void => {
+      const x = out(y, z);
+      if (x < t.md / 4) return;
+      const to = bisected((q) => -beside[side](s * (x + q), y, z), 0, 4);
+      if (to < 3.9) least = Math.min(least, wayTo(beside[side], [s * x, y, z], [[s * (x + to), y, z]]).distance);
+    };
+    for (let y = -t.fl / 2; y < t.fl / 2; y += GAP_STEP) {
+      // The ledge's rim stands out farthest of all that is cut.
+      let rim = 0;
+      for (let i = 0; i < 20; i++) rim = ledgeAt(c, s * out(y, rim - UNDER), y);
+      const lowest = rim - c.over + Math.min(UNCUT_FROM, c.over - UNDER);
+      for (let z = rim - UNDER; z >= lowest - UNDER; z -= GAP_STEP) look(y, z);
+      for (let z = rim; z < t.h; z += GAP_STEP) look(y, z);
+    }
+    return { name: 'contact.broken', zone: side, stat: 'min', value: least };
+  });
 }
 
 export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
@@ -62,15 +94,26 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       [p[0], p[1], over(tooth, p[0], p[1])],
     ];
   };
+  const uncutAt = (p: Vec3): { depth: number; uncut: Vec3 } => {
+    const { distance, at } = wayTo(tooth, p, starts(p, Math.atan2(p[0] - o[0], p[1] - o[1]) / RAD));
+    return { depth: distance, uncut: normalOf(tooth, at) };
+  };
   const out: Truth[] = [];
   const walls: WallPlace[] = [];
+  const upright: Place[] = [];
+  const tops: number[] = [];
+  const line: Vec3[] = [];
   for (let phi = 0; phi < 360; phi += TURN) {
     const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
     // From outside: over its middle a tooth is hollow.
+    const inward = (z: number): number => {
+      let inside = FARTHEST;
+      while (inside > 0 && left(o[0] + inside * sx, o[1] + inside * sy, z) >= 0) inside -= RISE;
+      return inside;
+    };
     const at = (z: number): Vec3 => {
       const body = (q: number): number => left(o[0] + q * sx, o[1] + q * sy, z);
-      let inside = FARTHEST;
-      while (inside > 0 && body(inside) >= 0) inside -= RISE;
+      const inside = inward(z);
       const r = bisected(body, inside, inside + RISE);
       return [o[0] + r * sx, o[1] + r * sy, z];
     };
@@ -89,16 +132,38 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
     let low = finish + BEFORE_TURN;
     while (turned(low + RISE) < 0) low += RISE;
     const top = bisected(turned, low, low + RISE);
-    for (let h = finish + RISE / 2; h < top; h += RISE) {
+    tops.push(top);
+    const side = bisected((q) => shaft(t, o[0] + q * sx, o[1] + q * sy, finish), 0, FARTHEST);
+    line.push([side * sx, side * sy, finish - o[2]]);
+    for (let h = finish + RISE / 2; inward(h) > 0; h += RISE) {
       const p = at(h);
       const n = normalOf(stump, p);
-      if (n[2] > 0.5 || p[2] < ledgeAt(c, p[0], p[1]) + c.fillet) continue;
       const r = Math.hypot(p[0] - o[0], p[1] - o[1]);
       const area = (r * TURN * RAD * RISE) / (n[0] * sx + n[1] * sy);
-      walls.push({ phi, share: (p[2] - finish) / (top - finish), depth: wayOut(tooth, p, starts(p, phi)), area });
+      if (n[2] <= 0.5) upright.push({ at: [p[0] - o[0], p[1] - o[1], p[2] - o[2]], normal: n, area });
+      if (n[2] > 0.5 || h >= top || p[2] < ledgeAt(c, p[0], p[1]) + c.fillet) continue;
+      walls.push({ phi, share: (p[2] - finish) / (top - finish), depth: wayTo(tooth, p, starts(p, phi)).distance, area });
     }
   }
-  out.push(...axialDepths(walls));
+  out.push(...axialDepths(walls), ...gapTruths(t, c, left));
+  const finishAt = (phi: number): Vec3 => {
+    const k = (((phi % 360) + 360) % 360) / TURN;
+    const [a, b] = [line[Math.floor(k)], line[(Math.floor(k) + 1) % line.length]];
+    const f = k - Math.floor(k);
+    return [0, 1, 2].map((i) => a[i] + f * (b[i] - a[i])) as unknown as Vec3;
+  };
+  out.push(...resistanceTruths(upright, finishAt), ...wanderTruths(finishAt));
+  const occlusal: OcclusalPlace[] = [];
+  for (let x = -t.md / 2; x <= t.md / 2; x += FORM_GRID)
+    for (let y = -t.fl / 2; y <= t.fl / 2; y += FORM_GRID) {
+      if (left(x, y, t.h / 2) > 0) continue;
+      const at: Vec3 = [x, y, over(left, x, y)];
+      const normal = normalOf(stump, at);
+      const k = Math.round((Math.atan2(x - o[0], y - o[1]) / RAD + 360) / TURN) % tops.length;
+      if (normal[2] > 0.5 && at[2] > (line[k][2] + o[2] + tops[k]) / 2)
+        occlusal.push({ at, normal, uncut: uncutAt(at).uncut, area: FORM_GRID ** 2 / normal[2] });
+    }
+  out.push(...formTruths(occlusal, marks.cusps));
   const zone = (
     name: string,
     [x0, x1]: readonly number[],
@@ -112,7 +177,7 @@ export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
         const p: Vec3 = [x, y, over(left, x, y)];
         const n = normalOf(stump, p);
         if (n[2] <= 0.5) continue;
-        own.push({ depth: wayOut(tooth, p, starts(p, Math.atan2(x - o[0], y - o[1]) / RAD)), area: (GRID * GRID) / n[2] });
+        own.push({ ...uncutAt(p), area: (GRID * GRID) / n[2] });
       }
     out.push(...depthQuantiles('reduction.occlusal', name, own));
   };

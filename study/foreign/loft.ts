@@ -1,9 +1,9 @@
 // Family "loft": teeth and stumps as surfaces of profiles lofted round the axis, meshed directly, without bodies or booleans.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
-import { type ForeignCase, SCAN, type ScanOptions } from './case.ts';
+import { type ForeignCase, SCAN, type ScanOptions, type Truth } from './case.ts';
 import { crownTruths, cutCorners, type LoftCrown } from './loft-crown.ts';
-import { depthTruths } from './loft-depths.ts';
+import { surfaceTruths } from './loft-depths.ts';
 import { loft, rounded, stretches } from './loft-mesh.ts';
 import { gingiva, insideNeighbour, LOFT_TEETH, marks, neighbours, type P, RAD, side, type Tooth, uncutCorners } from './loft-tooth.ts';
 import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
@@ -62,6 +62,11 @@ function surroundings(
   );
 }
 
+/** A trench's gum was pushed away or cut. */
+const isOverGum = (c: LoftCrown): boolean => Array.from({ length: 72 }, (_, k) => c.over(5 * k)).every((z) => z > 0);
+/** No cutter came near the gum. */
+const UNTOUCHED_GUM: Truth = { name: 'gingiva.contact', zone: null, stat: 'max', value: 0 };
+
 export function loftCrown(name: string, form: string, c: LoftCrown, options: Partial<ScanOptions> = {}): ForeignCase {
   const t = LOFT_TEETH[form];
   const o = { ...SCAN, ...options };
@@ -112,7 +117,7 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     master,
     scan,
     pose,
-    truths: () => (o.scale === 1 ? [...crownTruths(t, c), ...depthTruths(t, c)] : []),
+    truths: () => (o.scale === 1 ? [...crownTruths(t, c), ...surfaceTruths(t, c), ...(isOverGum(c) ? [UNTOUCHED_GUM] : [])] : []),
     size: o.scale,
     ...(o.mirrored ? { refused: 'align.mirrored' } : {}),
   };

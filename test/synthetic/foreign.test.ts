@@ -6,7 +6,7 @@ import type { Reading } from '#core/result/reading.ts';
 import type { ScanOptions } from '../../study/foreign/case.ts';
 import { loftCrown } from '../../study/foreign/loft.ts';
 import { LOFT_CROWN, type LoftCrown } from '../../study/foreign/loft-crown.ts';
-import { depthTruths } from '../../study/foreign/loft-depths.ts';
+import { surfaceTruths } from '../../study/foreign/loft-depths.ts';
 import { LOFT_TEETH } from '../../study/foreign/loft-tooth.ts';
 
 /** Crowns lofted round their axis; what is expected is what they were made with. */
@@ -47,16 +47,37 @@ describe('a clean crown of another construction', () => {
   });
 });
 
-describe('its depths, by the shortest way between the two lofts', () => {
+describe('its surface, by the shortest way between the two lofts', () => {
   // The master ends in a tip of triangles that are no more than lines.
   const read = readings({ floor: 'chamfer' }, {}, 'molar26');
-  const depths = depthTruths(LOFT_TEETH.molar26, { ...LOFT_CROWN, floor: 'chamfer' });
+  const told = surfaceTruths(LOFT_TEETH.molar26, { ...LOFT_CROWN, floor: 'chamfer' });
+  const depths = told.filter((t) => t.name.startsWith('reduction.'));
   it.each(depths.map((t) => [t.name, t.zone, t.stat, t.value] as const))('%s %s %s', (name, zone, stat, value) => {
     const r = read(name, zone, stat);
     expect(Math.abs(r.value - value)).toBeLessThan(Math.max(0.04, r.U));
     expect(r.U).toBeLessThan(0.15);
   });
-  it('are told in every zone', () => expect(depths.length).toBe(3 * (4 * 3 + 4 + 1)));
+  it('has a depth told in every zone', () => expect(depths.length).toBe(3 * (4 * 3 + 4 + 1)));
+
+  /** Largest U with which each may be given. */
+  const sure = {
+    'contact.broken': 0.12,
+    'form.occlusal.flattened': 0.6,
+    'margin.form': 0.2,
+    'margin.step': 0.3,
+    'margin.wander': 0.05,
+    'resistance.share': 0.1,
+  } as const;
+  const others = told.filter((t) => t.name in sure);
+  it.each(others.map((t) => [t.name, t.zone, t.stat, t.value] as const))('%s %s %s', (name, zone, stat, value) => {
+    const r = read(name, zone, stat);
+    expect(Math.abs(r.value - value)).toBeLessThan(r.U);
+    expect(r.U).toBeLessThan(sure[name as keyof typeof sure]);
+  });
+  it('follows the uncut one as it was made to', () => {
+    const over = told.find((t) => t.name === 'form.occlusal' && t.zone === null);
+    expect(Math.abs(read('form.occlusal', null, 'median').value - (over?.value ?? 0))).toBeLessThan(1);
+  });
 });
 
 describe('a finish line under the gingiva', () => {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Vec3 } from '#core/linalg/vec.ts';
 import { withContactsClosed } from '#core/master/contact-caps.ts';
 import { bridged } from '#core/master/fused.ts';
 import { type Master, neighbourClosed } from '#core/master/master.ts';
@@ -22,18 +23,26 @@ function strip(labelAt: (x: number) => number): { mesh: ReturnType<typeof makeMe
   return { mesh: makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles)), parts, xs };
 }
 
+/** A gingival margin round the strip, so many mm under it. */
+const marginAt = (under: number): Vec3[] => Array.from({ length: 12 }, (_, k) => [6 * Math.sin(k / 1.9), 6 * Math.cos(k / 1.9), -under]);
+const LOW = marginAt(2);
+
 describe('a master whose scan closed the gap beside a contact', () => {
   it('has its bridge marked up to 0.6 mm to both sides', () => {
     const { mesh, parts, xs } = strip((x) => (x < 0 ? 1 : 2));
-    const near = bridged(mesh, parts, 1, [2, 3]);
+    const near = bridged(mesh, parts, 1, [2, 3], LOW);
     expect(xs.filter((x, v) => Math.abs(x) < 0.5 && !near[v])).toEqual([]);
     expect(xs.filter((x, v) => Math.abs(x) > 0.85 && near[v])).toEqual([]);
   });
+  it('has none at the height of the gingival margin: a coarse gum has triangles from tooth to tooth', () => {
+    const { mesh, parts } = strip((x) => (x < 0 ? 1 : 2));
+    expect(bridged(mesh, parts, 1, [2, 3], marginAt(0.2)).some(Boolean)).toBe(false);
+  });
   it('has none between a tooth and the gingiva, or between others', () => {
     const gum = strip((x) => (x < 0 ? 1 : 4));
-    expect(bridged(gum.mesh, gum.parts, 1, [2, 3]).some(Boolean)).toBe(false);
+    expect(bridged(gum.mesh, gum.parts, 1, [2, 3], LOW).some(Boolean)).toBe(false);
     const others = strip((x) => (x < 0 ? 2 : 3));
-    expect(bridged(others.mesh, others.parts, 1, [2, 3]).some(Boolean)).toBe(false);
+    expect(bridged(others.mesh, others.parts, 1, [2, 3], LOW).some(Boolean)).toBe(false);
   });
 });
 
@@ -58,7 +67,7 @@ describe('a target whose contact the scan bridged', () => {
         triangles.push(a, a + 1, b, b, a + 1, b + 1);
       }
     const arch = makeMesh('tooth', Float64Array.from(positions), Uint32Array.from(triangles));
-    return makeSurface(withContactsClosed(arch, (v) => parts[v] === 1, bridged(arch, parts, 1, [2, 3])));
+    return makeSurface(withContactsClosed(arch, (v) => parts[v] === 1, bridged(arch, parts, 1, [2, 3], LOW)));
   };
   const places = (zs: readonly number[]) => zs.flatMap((z) => [-0.8, 0, 0.8].map((along) => [along / 5, z] as const));
 

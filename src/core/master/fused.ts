@@ -23,7 +23,8 @@ export function bridged(
   const p = arch.positions;
   const near = new Uint8Array(p.length / 3);
   const seeds: number[] = [];
-  const isAtMargin = (v: number): boolean => p[3 * v + 2] < (heightAt(gingivalMargin, azimuthOf(p[3 * v], p[3 * v + 1])) ?? -Infinity) + AT_MARGIN;
+  const isAtMargin = (v: number): boolean =>
+    p[3 * v + 2] < (heightAt(gingivalMargin, azimuthOf(p[3 * v], p[3 * v + 1])) ?? -Infinity) + AT_MARGIN;
   for (let f = 0; f < t.length; f += 3) {
     const own = [parts[t[f]], parts[t[f + 1]], parts[t[f + 2]]];
     if (!own.includes(target) || !own.some((q) => neighbours.includes(q))) continue;

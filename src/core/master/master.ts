@@ -152,7 +152,13 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const place = (m: Mesh): Mesh<'tooth'> => intoFrame(m, toTooth, 'tooth');
   const parts = meshes.arch.parts;
   const arch = place(meshes.arch.mesh);
-  const onBridge = bridged(arch, parts, PART.target, [PART.mesial, PART.distal], d.gingivalMargin.map((v) => applyPoint(toTooth, v)));
+  const onBridge = bridged(
+    arch,
+    parts,
+    PART.target,
+    [PART.mesial, PART.distal],
+    d.gingivalMargin.map((v) => applyPoint(toTooth, v)),
+  );
   const partSurface = (part: number, has: (v: number) => boolean = () => true): Surface<'tooth'> | null => {
     // A triangle that bridges two parts belongs to both, so that neither has a gap along their common line.
     const t = arch.triangles;

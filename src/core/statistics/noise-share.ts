@@ -7,11 +7,11 @@ const leftBySmoothing = (half: number): number => Math.sqrt(2.25 / (2 * half + 1
 const SHARED = 1.25;
 
 /**
- * Standard deviation of the noise that is left in a smoothed curve, from how far the places lie off it.
- * @formula 1.25 g RMS(raw − smoothed) ÷ √(1 − g²), g = √(2.25 ÷ (2 half + 1))
+ * Standard deviation of single places' noise, from how far they lie off the smoothed curve.
+ * @formula RMS(raw − smoothed) ÷ √(1 − g²), g = √(2.25 ÷ (2 half + 1))
  * @source own definition, docs/definitions.md
  */
-export function noiseLeft(raw: readonly (number | null)[], smoothed: readonly (number | null)[], half: number): number {
+export function noiseOf(raw: readonly (number | null)[], smoothed: readonly (number | null)[], half: number): number {
   let s = 0;
   let n = 0;
   raw.forEach((r, k) => {
@@ -20,10 +20,16 @@ export function noiseLeft(raw: readonly (number | null)[], smoothed: readonly (n
     s += (r - q) ** 2;
     n++;
   });
-  if (n === 0) return 0;
-  const g = leftBySmoothing(half);
-  return (SHARED * g * Math.sqrt(s / n)) / Math.sqrt(1 - g * g);
+  return n === 0 ? 0 : Math.sqrt(s / n / (1 - leftBySmoothing(half) ** 2));
 }
+
+/**
+ * Standard deviation of the noise that is left in a smoothed curve, from how far the places lie off it.
+ * @formula 1.25 g × the places' own noise
+ * @source own definition, docs/definitions.md
+ */
+export const noiseLeft = (raw: readonly (number | null)[], smoothed: readonly (number | null)[], half: number): number =>
+  SHARED * leftBySmoothing(half) * noiseOf(raw, smoothed, half);
 
 /**
  * Values drawn in towards their median by the share of their spread that is noise, so that their extremes lean neither way. Noise always

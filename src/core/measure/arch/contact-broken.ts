@@ -14,6 +14,8 @@ const SAME_WAY = 0.3;
 const OVER = 0.3;
 /** mm² of the tooth that must be as near: single points where two scanned surfaces meet belong to neither. */
 const SEEN_AREA = 0.03;
+/** Share of the distance between a scan's points by which it cuts an edge off, at most. */
+const EDGE_TAKEN = 0.35;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
@@ -53,7 +55,8 @@ export function contactBroken(c: CrownContext): Reading[] {
       if (!closestPoint(neighbour, p[3 * v], p[3 * v + 1], p[3 * v + 2], hit, least)) continue;
       // At a contact the neighbour's points are as near to the tooth's old surface as to their own: they look the way that the neighbour does, or, where
       // the scan of the arch left no neighbour there, at least back to the tooth.
-      if (!region.prepared[v] && (s * region.normals[3 * v] < -SAME_WAY || facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY)) continue;
+      if (!region.prepared[v] && (s * region.normals[3 * v] < -SAME_WAY || facing(region.normals, v, neighbour, hit.triangle) > SAME_WAY))
+        continue;
       const gap = Math.sqrt(hit.distanceSquared);
       const place = nearest.findIndex((q) => q.gap > gap);
       nearest.splice(place < 0 ? nearest.length : place, 0, { v, gap });
@@ -67,7 +70,9 @@ export function contactBroken(c: CrownContext): Reading[] {
     if (area < SEEN_AREA) return refusal(name, side, ['min'], 'far-apart');
     const at = nearest[0].v;
     const point = [p[3 * at], p[3 * at + 1], p[3 * at + 2]] as const;
-    const U = expanded(alignment.pointError, 0.5 * alignment.noise, methodUncertainty(name, 'min'));
+    // The place nearest to a neighbour is often the finish line's own edge, of which the scan and its averaging have each taken a part.
+    const edge = Math.min(EDGE_TAKEN * region.spacing, 3 * c.blunted[at]);
+    const U = expanded(alignment.pointError, 0.5 * alignment.noise, edge, methodUncertainty(name, 'min'));
     return [
       reading({
         name,

@@ -11,6 +11,9 @@ const DIRECTION_OVER = 0.2;
 /** degrees from level up to which the prepared surface counts as occlusal; bevels are steeper. */
 const LEVEL_TO = 40;
 
+/** Share of a zone's area that may belong to it or not. */
+const ZONE_KNOWN = 0.15;
+
 /** Share of the master's own incline under which a cusp counts as flattened. */
 const FLAT = 0.5;
 
@@ -51,7 +54,15 @@ export function formOcclusal(c: CrownContext): Reading[] {
       list.map((q) => q.area),
       [0.5],
     )[0];
-  const u = expanded(methodUncertainty('form.occlusal', 'median'));
+  /** A median by area, and its U: which places belong to a zone is known to about a seventh of its area. */
+  const told = (list: readonly { area: number }[], values: readonly number[]) => {
+    const [low, value, high] = weightedQuantiles(
+      values,
+      list.map((q) => q.area),
+      [0.5 - ZONE_KNOWN, 0.5, 0.5 + ZONE_KNOWN],
+    );
+    return { value, U: Math.hypot(expanded(methodUncertainty('form.occlusal', 'median')), high - value, value - low) };
+  };
   const out: Reading[] = [];
   const all = occlusal.flatMap((v) => compare(v) ?? []).filter((q) => q.own <= LEVEL_TO);
   let flattened = 0;
@@ -86,11 +97,10 @@ export function formOcclusal(c: CrownContext): Reading[] {
     out.push(
       reading({
         name: 'form.occlusal',
-        value: middle(
+        ...told(
           list,
           list.map((q) => q.angle),
         ),
-        U: u,
         ...common,
       }),
     );
@@ -111,11 +121,10 @@ export function formOcclusal(c: CrownContext): Reading[] {
     reading({
       name: 'form.occlusal',
       stat: 'median',
-      value: middle(
+      ...told(
         all,
         all.map((q) => q.angle),
       ),
-      U: u,
       samples: all.length,
     }),
   );

@@ -2,6 +2,7 @@ import { MARGIN_FORMS, type MarginForm } from '../../catalogue/terms.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
 import { STEP } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { median } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 import { marginLips } from './margin-lip.ts';
@@ -10,11 +11,23 @@ import { marginWidths } from './margin-width.ts';
 /** mm: narrower than this is a feather edge. */
 const FEATHER_MM = 0.2;
 const LIP_MM = 0.05;
+/** Coverage factor: shares do not grow with a rounding's uncertainty in proportion, so that they are read again with all of it. */
+const K = 2;
+/** Share of the circumference by which a stretch of one form ends sooner or later. */
+const ENDS = 0.03;
 /** mm: a chamfer at least this wide is heavy. */
 const HEAVY_MM = 0.7;
 
+/** Scan noise alone rounds a corner by about so much (mm), and by how much that may be more or less. */
+const NOISE_ROUNDS = { by: 0.02, within: 0.012 };
+/** mm by which a width may be misread. */
+const WIDTH_WITHIN = 0.02;
+
 /** Form of the margin at each azimuth. */
-export function marginForms(c: CrownContext): (MarginForm | null)[] {
+export const marginForms = (c: CrownContext): (MarginForm | null)[] => formsWith(c, roundings(c), 0, 0);
+
+/** The forms, were every rounding so many of its standard uncertainties larger, and every width so many mm. */
+function formsWith(c: CrownContext, rounding: readonly (Rounding | null)[], byU: number, wider: number): (MarginForm | null)[] {
   const widths = marginWidths(c);
   const lips = marginLips(c);
   return c.anatomy.profiles.map((p, k) => {
@@ -22,42 +35,67 @@ export function marginForms(c: CrownContext): (MarginForm | null)[] {
     if (!p || w === null) return null;
     if (w < FEATHER_MM) return 'feather';
     if ((lips[k] ?? 0) > LIP_MM) return 'lipped';
-    return formOf(p, w);
+    const r = rounding[k];
+    if (!p.wall) return null;
+    if (isBevelled(p, w)) return 'bevelled';
+    if (!r) return null;
+    const share = r.share + byU * r.u;
+    if (share < 0.18) return 'shoulder';
+    if (share < 0.6) return 'rounded shoulder';
+    return w + wider < HEAVY_MM ? 'chamfer' : 'heavy chamfer';
   });
 }
 
-function formOf(p: Profile, width: number): MarginForm | null {
-  const { wall } = p;
-  if (!wall) return null;
-  // A first piece that climbs inward more steeply than what follows it is a bevel on the floor's edge.
-  const [first, second] = p.pieces;
-  if (
-    second &&
+/** A first piece that climbs inward more steeply than what follows it is a bevel on the floor's edge. */
+function isBevelled({ wall, pieces: [first, second] }: Profile, width: number): boolean {
+  return (
+    !!wall &&
+    !!second &&
     first.to <= wall.from &&
     first.angle > second.angle + 18 &&
     first.angle > 20 &&
     first.length > 0.12 &&
     first.length < 0.8 * width
-  )
-    return 'bevelled';
-  const rounding = roundingOf(p, width);
-  if (rounding === null) return null;
-  if (rounding < 0.18) return 'shoulder';
-  if (rounding < 0.6) return 'rounded shoulder';
-  return width < HEAVY_MM ? 'chamfer' : 'heavy chamfer';
+  );
 }
+
+interface Rounding {
+  readonly share: number;
+  /** Standard uncertainty. */
+  readonly u: number;
+}
+
+/** Radius between floor and wall as a share of the width by azimuth: one half plane's is half noise, and a cutter's runner shape changes slowly, so that the middle one of about 2 mm counts. */
+function roundings(c: CrownContext): (Rounding | null)[] {
+  const widths = marginWidths(c);
+  const own = c.anatomy.profiles.map((p, k) => {
+    const w = widths[k];
+    return p && w !== null && w >= FEATHER_MM ? roundingOf(p, w) : null;
+  });
+  const n = own.length;
+  return own.map((r, k) => {
+    if (!r) return null;
+    const near = Array.from({ length: 2 * c.half + 1 }, (_, j) => own[(k + j - c.half + n) % n]).filter((q) => q !== null);
+    const share = median(near.map((q) => q.share));
+    // A median's own standard error, by the median distance of what it is taken from.
+    const scatter = (1.25 * 1.48 * median(near.map((q) => Math.abs(q.share - share)))) / Math.sqrt(near.length / SHARED_BY);
+    return { share, u: Math.hypot(scatter, r.u) };
+  });
+}
+/** Neighbouring half planes that share most of their noise. */
+const SHARED_BY = 2;
 
 /**
  * Radius between floor and wall as a share of the width, from how far the corner (where floor and wall lines would meet)
  * stands off the surface: a fillet of radius R between lines that meet at the angle 2β keeps R (1 / sin β − 1) away.
  */
-function roundingOf(p: Profile, width: number): number | null {
+function roundingOf(p: Profile, width: number): Rounding | null {
   const w = p.wall;
   if (!w) return null;
   // Floor direction at the edge and the wall's line, independent of how the pieces were split.
   const { finish, floor } = p;
   const det = floor.dr * w.line.dy - floor.dz * w.line.dx;
-  if (Math.abs(det) < 0.2) return 1;
+  if (Math.abs(det) < 0.2) return ROUND;
   const t = ((w.line.x - finish.r) * w.line.dy - (w.line.y - finish.z) * w.line.dx) / det;
   const corner = [finish.r + t * floor.dr, finish.z + t * floor.dz];
   let off = Infinity;
@@ -65,9 +103,11 @@ function roundingOf(p: Profile, width: number): number | null {
     off = Math.min(off, Math.hypot(p.r[i] - corner[0], p.z[i] - corner[1]));
   const between = Math.acos(Math.max(-1, Math.min(1, -(floor.dr * w.line.dx + floor.dz * w.line.dy))));
   const open = 1 / Math.sin(between / 2) - 1;
-  // Scan noise alone rounds a corner by about a point's distance.
-  return open > 0.02 ? Math.max(0, off - 0.02) / open / width : 1;
+  return open > 0.02 ? { share: Math.max(0, off - NOISE_ROUNDS.by) / open / width, u: NOISE_ROUNDS.within / open / width } : ROUND;
 }
+
+/** Where floor and wall run on into each other there is no corner to stand off. */
+const ROUND: Rounding = { share: 1, u: 0 };
 
 /**
  * Form of the margin, as shares of the circumference.
@@ -80,12 +120,22 @@ function roundingOf(p: Profile, width: number): number | null {
  */
 export function marginForm(c: CrownContext): Reading[] {
   const name = 'margin.form';
-  const forms = marginForms(c);
+  const rounding = roundings(c);
+  const forms = formsWith(c, rounding, 0, 0);
+  const otherwise = [
+    formsWith(c, rounding, -K, 0),
+    formsWith(c, rounding, K, 0),
+    formsWith(c, rounding, 0, -K * WIDTH_WITHIN),
+    formsWith(c, rounding, 0, K * WIDTH_WITHIN),
+  ];
   const known = forms.filter((f) => f !== null);
   const coverage = coverageOf(c, (k) => forms[k] !== null);
   if (coverage < THRESHOLDS.coverageLeast) return MARGIN_FORMS.flatMap((f) => refusal(name, f, ['share'], 'no-finish-line', coverage));
   return MARGIN_FORMS.map((f) => {
-    const value = known.filter((q) => q === f).length / known.length;
-    return reading({ name, zone: f, stat: 'share', value, U: 0.1, coverage, samples: known.length });
+    const shareIn = (of: readonly (MarginForm | null)[]): number => of.filter((q) => q === f).length / known.length;
+    const value = shareIn(forms);
+    const off = otherwise.map((of) => Math.abs(shareIn(of) - value));
+    const U = Math.hypot(Math.max(off[0], off[1]), Math.max(off[2], off[3]), K * ENDS);
+    return reading({ name, zone: f, stat: 'share', value, U, coverage, samples: known.length });
   });
 }

@@ -2,17 +2,28 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type Around, present, smoothAround } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
+import { noiseOf } from '../../statistics/noise-share.ts';
 import { rms } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 
-/** mm of finish line over which the smooth course is taken, and within which a jump counts as a step. */
+/** mm of finish line over which the smooth course is taken, and on each side of a step over which its height is. */
 const COURSE_MM = 2;
-const STEP_MM = 0.5;
+const BESIDE_MM = 0.6;
+/** Neighbouring half planes share triangles, and with them a part of their noise. */
+const SHARED = 1.25;
+/** Places on each side over which the line itself is smoothed: handwork is never narrower. */
+const FINE_HALF = 3;
+/** Weight of a local quadratic's middle place against a mean's. */
+const CENTRE = 2.25;
+/** What a scan's noise makes of a step's height where all points of either side share it: an edge's height has twice a point's noise. */
+const IN_HEIGHT = 2.6;
+/** Standard deviations of its noise that the largest of so many differences round a tooth stays under. */
+const LARGEST = 5;
 
 /**
- * Wander: how restless the finish line's height is about its own smooth course; step: its largest jump within half a millimetre.
- * @formula RMS of z − z smoothed over 2 mm, less the scan's own noise; largest |Δz − Δz of the course| within 0.5 mm
+ * Wander: how restless the finish line's height is about its own smooth course; step: its largest jump.
+ * @formula RMS of z − z smoothed over 2 mm, less the scan's own noise; largest |mean z over the next 0.6 mm − mean z over the last 0.6 mm, less what the line rises in as much beyond both|, 0 where the scan's noise alone gives as much
  * @units mm
  * @frame tooth
  * @fails no-finish-line
@@ -32,33 +43,30 @@ export function marginWander(c: CrownContext): Reading[] {
   const spacing = (2 * Math.PI * radius) / raw.length;
   const half = Math.max(3, Math.round(COURSE_MM / 2 / spacing));
   const course = moving(raw, half);
-  // Averaged over a few half planes, because handwork is never narrower than that.
-  const own = smoothAround(raw, 2);
-  const residual = own.map((z, k) => (z === null || course[k] === null ? null : z - (course[k] as number)));
-  const noise = pairNoise(own) / Math.sqrt(2);
+  const fine = smoothAround(raw, FINE_HALF);
+  const residual = fine.map((z, k) => (z === null || course[k] === null ? null : z - (course[k] as number)));
+  const own = SHARED * noiseOf(raw, fine, FINE_HALF);
+  // Of a local quadratic's noise the course, a mean over more places, has a part of its own.
+  const noise = own * Math.sqrt(CENTRE / (2 * FINE_HALF + 1) - 1 / (2 * half + 1));
   const wander = Math.sqrt(Math.max(0, rms(present(residual)) ** 2 - noise ** 2));
-  const reach = Math.max(1, Math.round(STEP_MM / spacing));
-  let step = 0;
-  let at = 0;
-  for (let k = 0; k < raw.length; k++) {
-    const a = residual[k];
-    const b = residual[(k + reach) % raw.length];
-    if (a !== null && b !== null && Math.abs(a - b) > step) {
-      step = Math.abs(a - b);
-      at = k;
-    }
-  }
+  const beside = Math.max(2, Math.round(BESIDE_MM / spacing));
+  const steps = raw.map((_, k) => stepAt(raw, k, beside));
+  const at = steps.reduce((best: number, v, k) => (Math.abs(v ?? 0) > Math.abs(steps[best] ?? 0) ? k : best), 0);
+  const scatter = Math.max(own * Math.sqrt(3 / beside), IN_HEIGHT * c.anatomy.alignment.noise);
+  const largest = Math.abs(steps[at] ?? 0);
+  const step = largest > LARGEST * scatter ? largest : 0;
   const r = c.finishR[at];
   const z = c.finishZ[at];
   const place = { azimuth: c.azimuths[at], ...(r !== null && z !== null ? { point: radialPoint(c.azimuths[at], r, z) } : {}) };
   const common = { coverage, samples: there.length };
   return [
-    reading({ name: 'margin.wander', value: wander, U: expanded(noise, methodUncertainty('margin.wander', 'value')), ...common }),
+    reading({ name: 'margin.wander', value: wander, U: expanded(noise / 2, methodUncertainty('margin.wander', 'value')), ...common }),
     reading({
       name: 'margin.step',
       stat: 'max',
       value: step,
-      U: expanded(2 * noise, methodUncertainty('margin.step', 'max')),
+      // Where none stands out of the noise, one as large as the noise's largest may be there.
+      U: Math.max(expanded(scatter, methodUncertainty('margin.step', 'max')), step ? 0 : LARGEST * scatter),
       at: place,
       ...common,
     }),
@@ -83,12 +91,13 @@ function moving(values: Around, half: number): (number | null)[] {
   });
 }
 
-/** Point-to-point noise from third differences, in which any smooth course drops out. */
-function pairNoise(values: Around): number {
-  const n = values.length;
-  const d = values.flatMap((a, k) => {
-    const [b, e, f] = [1, 2, 3].map((j) => values[(k + j) % n]);
-    return a === null || b === null || e === null || f === null ? [] : [(a - 3 * b + 3 * e - f) ** 2 / 20];
-  });
-  return Math.sqrt(d.reduce((s, v) => s + v, 0) / (d.length || 1));
+/** The jump between two places of the line: what lies on both sides of it, less the line's own rise, told by what lies as far again beyond. */
+function stepAt(z: Around, k: number, beside: number): number | null {
+  const n = z.length;
+  const meanOf = (from: number): number | null => {
+    const own = present(Array.from({ length: beside }, (_, j) => z[(k + from + j + n) % n]));
+    return own.length ? own.reduce((s, v) => s + v, 0) / own.length : null;
+  };
+  const [far, before, after, on] = [meanOf(-2 * beside), meanOf(-beside), meanOf(0), meanOf(beside)];
+  return far === null || before === null || after === null || on === null ? null : after - before - (on - after + before - far) / 2;
 }
