@@ -1,10 +1,13 @@
 // Family "implicit", crowns of posterior teeth: each alone, and two that share one path.
 import type { NamedCase } from './case.ts';
-import { crown, crownTruths, type ImplicitCrown, prepared, sides } from './implicit-crown.ts';
+import { crown, crownTruths, type ImplicitCrown, prepared, sides, stumpOf } from './implicit-crown.ts';
 import { depthTruths } from './implicit-depths.ts';
 import { tipsBeside } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 import { inclineTruths, rowTruths } from './occlusal-truths.ts';
+import { ballSheet, pulpTruth } from './pulp-truth.ts';
+
+const PULP = { at: [0.3, -0.2, 1.6], radius: 1.4 } as const;
 
 const CROWNS: readonly (readonly [string, string, ImplicitCrown])[] = [
   ['shoulder', 'molar36', crown(0.5, sides(0.9), sides(6), 1.5, 0.1, 0.3)],
@@ -21,8 +24,15 @@ export const IMPLICIT_CROWNS: readonly NamedCase[] = scansOf(
     name: `${form} crown, ${words}`,
     form,
     body: (t) => prepared(t, cut),
-    truths: (t) => [...crownTruths(t, cut), ...depthTruths(t, cut), ...rowTruths(t, cut), ...inclineTruths(t, cut)],
+    truths: (t) => [
+      ...crownTruths(t, cut),
+      ...depthTruths(t, cut),
+      ...rowTruths(t, cut),
+      ...inclineTruths(t, cut),
+      pulpTruth(PULP, stumpOf(t, cut)),
+    ],
     marks: (t) => ({ neighbourCusps: tipsBeside(t) }),
+    beside: () => ({ pulp: ballSheet(PULP) }),
   })),
   950,
 );

@@ -1,7 +1,9 @@
 import { bisected } from './bisected.ts';
+import type { Truth } from './case.ts';
 import { type Body, surfaceNets } from './implicit-mesh.ts';
 import { type ImplicitTooth, uncut } from './implicit-tooth.ts';
 import { type Cut, floorPlaces, level, type Say } from './implicit-truths.ts';
+import { ballSheet } from './pulp-truth.ts';
 import { emptySheet, type Sheet } from './scanner.ts';
 
 const RAD = Math.PI / 180;
@@ -22,9 +24,20 @@ const meshed = (f: Body, half: readonly [number, number], z0: number, z1: number
 
 export const dentineSheet = (t: ImplicitTooth, cell: number): Sheet => meshed(dentine(t), [t.md / 2, t.fl / 2], -1, t.h + 1, cell);
 
-export function lesionSheet(t: ImplicitTooth, l: NonNullable<Cut['lesion']>): Sheet {
-  const ball: Body = (x, y, z) => Math.hypot(x - l.x, y, z - l.z) - l.radius;
-  return meshed(ball, [t.md / 2 + 2, t.fl / 2], l.z - l.radius - 0.5, l.z + l.radius + 0.5, 0.12);
+export const lesionSheet = (l: NonNullable<Cut['lesion']>): Sheet => ballSheet({ at: [l.x, 0, l.z], radius: l.radius });
+
+/** mm between the places at which decay is counted. */
+const COUNTED = 0.03;
+
+/** Volume of the ball that is in what is left of the tooth. */
+export function cariesTruth(t: ImplicitTooth, l: NonNullable<Cut['lesion']>, taken: Body): Truth {
+  const tooth = uncut(t);
+  let count = 0;
+  for (let x = -l.radius; x < l.radius; x += COUNTED)
+    for (let y = -l.radius; y < l.radius; y += COUNTED)
+      for (let z = -l.radius; z < l.radius; z += COUNTED)
+        if (Math.hypot(x, y, z) < l.radius && tooth(l.x + x, y, l.z + z) < 0 && taken(l.x + x, y, l.z + z) > 0) count++;
+  return { name: 'caries.left', zone: null, stat: 'value', value: count * COUNTED ** 3 };
 }
 
 /** Depth of the floor under the dentine's surface: least distance to a fine mesh of it. */

@@ -2,10 +2,11 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, type NamedCase, SCAN, type ScanOptions, usualAndCoarse } from './case.ts';
-import { bevelBody, dentineSheet, flareBody, lesionSheet } from './implicit-inner-truths.ts';
+import { bevelBody, cariesTruth, dentineSheet, flareBody, lesionSheet } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
 import { type Cut, implicitTruths, roughTruths } from './implicit-truths.ts';
+import { type Ball, ballSheet, pulpTruth } from './pulp-truth.ts';
 import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
 
 const RAD = Math.PI / 180;
@@ -104,7 +105,8 @@ function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Om
   const o = { ...SCAN, ...options };
   const tooth = uncut(t);
   const taken = cavity(cut);
-  const inner = { dej: dentineSheet(t, 0.2), ...(cut.lesion && { caries: lesionSheet(t, cut.lesion) }) };
+  const pulp: Ball = { at: [0.3, -0.2, cut.floor - 2.4], radius: 1.3 };
+  const inner = { dej: dentineSheet(t, 0.2), pulp: ballSheet(pulp), ...(cut.lesion && { caries: lesionSheet(cut.lesion) }) };
   const master = foreignMaster(`Implicit ${form}`, t.tooth, archOf(t), landmarks(t), inner);
   const { scan, pose } = scanOf(
     t.tooth,
@@ -117,7 +119,12 @@ function implicitCase(form: string, cut: Cut, options: Partial<ScanOptions>): Om
     master,
     scan,
     pose,
-    truths: () => [...implicitTruths(t, cut, taken), ...(o.correlation === 0 ? roughTruths(cut, o.noise) : [])],
+    truths: () => [
+      ...implicitTruths(t, cut, taken),
+      ...(o.correlation === 0 ? roughTruths(cut, o.noise) : []),
+      pulpTruth(pulp, (x, y, z) => -taken(x, y, z)),
+      ...(cut.lesion ? [cariesTruth(t, cut.lesion, taken)] : []),
+    ],
     size: 1,
   };
 }

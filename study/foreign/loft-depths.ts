@@ -77,11 +77,14 @@ function placesOf(profile: (phi: number) => readonly P[], turn: number): (Place 
   return out;
 }
 
-function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
-  const uncut = placesOf((phi) => {
+const uncutPlaces = (t: Tooth): Place[] =>
+  placesOf((phi) => {
     const { line, radii } = uncutCorners(t, phi);
     return rounded(line, radii, UNCUT.step).points;
   }, UNCUT.turn);
+
+function spotsOf(t: Tooth, c: LoftCrown): Spot[] {
+  const uncut = uncutPlaces(t);
   const nearest = nearestTo(uncut.map((q) => q.at));
   const ends = new Map<number, { finish: number; top: number; foot: number }>();
   const endsAt = (phi: number) => {
@@ -149,13 +152,39 @@ function gapTruths(t: Tooth, c: LoftCrown, spots: readonly Spot[]): Truth[] {
   });
 }
 
+/** Degrees to a cusp within which its bevel is read. */
+const BESIDE_CUSP = 18;
+
+/** How deep the functional bevel lies under the uncut tooth: middle of each profile between the middles of its end arcs, middle of the profiles, mean of the cusps. */
+function bevelDepth(t: Tooth, c: LoftCrown): Truth[] {
+  const nearest = nearestTo(uncutPlaces(t).map((q) => q.at));
+  const depths = t.cusps
+    .filter((q) => q.role === 'functional')
+    .map(({ azimuth }) =>
+      middle(
+        Array.from({ length: BESIDE_CUSP + 1 }, (_, i) => azimuth - BESIDE_CUSP + 2 * i).map((phi) => {
+          const { line, radii } = cutCorners(t, c, phi);
+          const { points, corners } = rounded(line, radii, 0.02);
+          const own = points.slice(corners[corners.length - 2], corners[corners.length - 1] + 1);
+          return middle(own.map((q) => nearest(placeOf(phi, q)).distance));
+        }),
+      ),
+    );
+  return [{ name: 'bevel.functional.depth', zone: null, stat: 'value', value: depths.reduce((s, v) => s + v, 0) / depths.length }];
+}
+
+const middle = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
+
 export function surfaceTruths(t: Tooth, c: LoftCrown): Truth[] {
   const spots = spotsOf(t, c);
   const walls = spots.filter((q) => Math.abs(q.normal[2]) <= 0.5);
   const finishAt = (phi: number): Vec3 => placeOf(phi, cutCorners(t, c, phi).finish);
   const out = [...gapTruths(t, c, spots), ...wanderTruths(finishAt), ...marginFormTruths(c)];
   // Where a trough's floor ends and its wall begins, and how far up a bevelled side reaches, are a matter of words.
-  if (c.bevel || mostLip(c) > 0) return out;
+  if (c.bevel) return [...out, ...bevelDepth(t, c)];
+  if (mostLip(c) > 0) return out;
+  const axial = axialDepths(walls.filter((q) => q.overFoot));
+  const thin = axial.find((q) => q.zone === 'facial outer third' && q.stat === 'p05');
   const occlusal = spots.filter((q) => q.normal[2] > 0.5 && q.share > 0.5);
   const { cusps, groove } = marks(t);
   const { inside } = grooveZone(groove);
@@ -164,7 +193,10 @@ export function surfaceTruths(t: Tooth, c: LoftCrown): Truth[] {
     ...resistanceTruths(walls, finishAt),
     // Where a wall looks down its profile runs under itself, and what lies over what is no longer told by its height.
     ...(spots.every((q) => q.normal[2] > -0.02) ? formTruths(occlusal, cusps) : []),
-    ...axialDepths(walls.filter((q) => q.overFoot)),
+    ...axial,
+    // Every wall is straight from its foot to its edge.
+    { name: 'planes.facial', zone: null, stat: 'count', value: 1 },
+    ...(thin ? [{ name: 'planes.facial.depth', zone: null, stat: 'min', value: thin.value }] : []),
     ...cusps.flatMap((cusp) =>
       depthQuantiles(
         'reduction.occlusal',

@@ -67,6 +67,12 @@ const isOverGum = (c: LoftCrown): boolean => Array.from({ length: 72 }, (_, k) =
 /** No cutter came near the gum. */
 const UNTOUCHED_GUM: Truth = { name: 'gingiva.contact', zone: null, stat: 'max', value: 0 };
 
+/** Smooth walls and floors, and a scan whose points have each a noise of their own: what is rough is the scan. */
+const roughTruths = ({ noise, correlation, blunt, defects }: ScanOptions): Truth[] =>
+  correlation || blunt || defects.length
+    ? []
+    : ['wall', 'floor'].map((zone) => ({ name: 'surface.rough', zone, stat: 'median', value: noise }));
+
 export function loftCrown(name: string, form: string, c: LoftCrown, options: Partial<ScanOptions> = {}): ForeignCase {
   const t = LOFT_TEETH[form];
   const o = { ...SCAN, ...options };
@@ -117,7 +123,8 @@ export function loftCrown(name: string, form: string, c: LoftCrown, options: Par
     master,
     scan,
     pose,
-    truths: () => (o.scale === 1 ? [...crownTruths(t, c), ...surfaceTruths(t, c), ...(isOverGum(c) ? [UNTOUCHED_GUM] : [])] : []),
+    truths: () =>
+      o.scale === 1 ? [...crownTruths(t, c), ...surfaceTruths(t, c), ...(isOverGum(c) ? [UNTOUCHED_GUM] : []), ...roughTruths(o)] : [],
     size: o.scale,
     ...(o.mirrored ? { refused: 'align.mirrored' } : {}),
   };

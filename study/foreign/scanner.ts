@@ -56,10 +56,11 @@ export function fileFrameOf(tooth: string): { file: Matrix; turnedOver: boolean 
 const wound = (t: readonly number[], turnedOver: boolean): Uint32Array =>
   Uint32Array.from(t, (_, i) => (turnedOver ? t[i - (i % 3) + [0, 2, 1][i % 3]] : t[i]));
 
-/** What a master may have besides its arch: the dentine's surface, decay, and what bites against it. */
+/** What a master may have besides its arch: the dentine's surface, decay, the pulp, and what bites against it. */
 export interface Beside {
   readonly dej?: Sheet;
   readonly caries?: Sheet;
+  readonly pulp?: Sheet;
   readonly opposing?: Sheet;
 }
 
@@ -91,7 +92,7 @@ export function foreignMaster(name: string, tooth: string, sheet: Sheet, marks: 
     opposing: beside.opposing ? placed(beside.opposing) : null,
     dej: beside.dej ? placed(beside.dej) : null,
     caries: beside.caries ? placed(beside.caries) : null,
-    pulp: null,
+    pulp: beside.pulp ? placed(beside.pulp) : null,
   });
 }
 

@@ -4,6 +4,7 @@ import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Piece } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { isScrap } from '../../segment/target.ts';
+import { withoutNoise } from '../../statistics/noise-share.ts';
 import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from './context.ts';
@@ -90,7 +91,10 @@ export function planesFacial(c: CrownContext): Reading[] {
   const outer = c.outerThird((a) => a <= 45 || a >= 315);
   if (isScrap(region, outer)) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', n ? coverage : 0)];
   const [thin] = weightedQuantiles(
-    outer.map((v) => region.depth[v]),
+    withoutNoise(
+      outer.map((v) => region.depth[v]),
+      region.depthNoise,
+    ),
     outer.map((v) => region.areas[v]),
     [0.05],
   );
