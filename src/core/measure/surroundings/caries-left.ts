@@ -10,14 +10,14 @@ const CELL = 0.12;
 
 /**
  * Caries that is still there, where the master carries a caries body.
- * @formula volume of the caries body inside the remaining tooth, summed over cells of 0.12 mm, each by its share on both surfaces' inner sides; the largest distance of a cell inside both from the prepared surface
+ * @formula volume of the caries body inside the remaining tooth, summed over cells of 0.12 mm, each by its share on the inner side of the body's, the master's and the scan's surface; the largest distance of a cell inside both from the prepared surface
  * @units mm³; mm
  * @frame tooth
  * @fails no-caries, nothing-prepared
  * @source own definition, docs/definitions.md
  * @example a cavity that holds the whole body leaves 0
  */
-export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries }: Master): Reading[] {
+export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries, target }: Master): Reading[] {
   const refuse = (reason: 'no-caries' | 'nothing-prepared'): Reading[] => [
     ...refusal('caries.left', null, ['value'], reason),
     ...refusal('caries.left.depth', null, ['max'], reason),
@@ -39,12 +39,16 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries 
       for (let z = b.min[2]; z < b.max[2] + CELL; z += CELL) {
         const decayed = signedDistance(caries, x, y, z, 5) ?? CELL;
         if (decayed >= CELL / 2) continue;
+        // A caries body may reach out of its tooth, into a neighbour even.
+        closestPoint(target, x, y, z, hit);
+        const uncut = onBorder(target, hit) ? -CELL : signOf(target, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+        if (uncut >= CELL / 2) continue;
         closestPoint(tooth, x, y, z, hit);
         // Beside a hole of the scan no cut was seen, so the master's surface counts as standing.
         const standing = onBorder(tooth, hit) ? -CELL : signOf(tooth, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
         if (standing >= CELL / 2) continue;
-        cells += innerShare(decayed) * innerShare(standing);
-        if (decayed > 0 || standing > 0) continue;
+        cells += innerShare(decayed) * innerShare(Math.max(standing, uncut));
+        if (decayed > 0 || standing > 0 || uncut > 0) continue;
         samples++;
         closestPoint(cut, x, y, z, hit);
         const d = Math.sqrt(hit.distanceSquared);
