@@ -1,4 +1,5 @@
-import type { ForeignCase } from './case.ts';
+import type { NamedCase } from './case.ts';
+import { againstCoarseMasters } from './coarse-master.ts';
 import { IMPLICIT_CASES } from './implicit.ts';
 import { IMPLICIT_ANTERIOR_COVERS } from './implicit-anterior-cover.ts';
 import { IMPLICIT_BEVELS } from './implicit-bevel.ts';
@@ -12,8 +13,7 @@ import { LEVEL_SET_CASES } from './level-set-cases.ts';
 import { LOFT_CASES } from './loft-cases.ts';
 import { SWEPT_CASES } from './swept.ts';
 
-/** All cases of all families. */
-export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] = [
+const OWN_MASTERS: readonly NamedCase[] = [
   ...LOFT_CASES,
   ...LEVEL_SET_CASES,
   ...SWEPT_CASES,
@@ -27,3 +27,6 @@ export const FOREIGN: readonly { readonly name: string; make(): ForeignCase }[] 
   ...IMPLICIT_RIMS,
   ...IMPLICIT_PAIRS,
 ];
+
+/** All cases of all families, and some of each against a coarser master. */
+export const FOREIGN: readonly NamedCase[] = [...OWN_MASTERS, ...againstCoarseMasters(OWN_MASTERS)];

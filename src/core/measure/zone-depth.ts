@@ -6,6 +6,9 @@ import { withoutNoise } from '../statistics/noise-share.ts';
 import { weightedQuantiles } from '../statistics/quantile.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 
+/** Share of a zone's area by which a scan's triangles misread it. */
+const AREA_SHARE = 0.035;
+
 /** A depth zone's area and its three figures: thinnest (5 %), median and deepest (95 %), weighted by area, with the thinnest place. */
 export function zoneDepth(o: {
   readonly name: string;
@@ -35,7 +38,6 @@ export function zoneDepth(o: {
   const quantiles = quantilesOf(vertices);
   const others = (o.otherwise ?? []).filter((of) => !isScrap(region, of)).map(quantilesOf);
   const p = region.mesh.positions;
-  const area = vertices.reduce((s, v) => s + region.areas[v], 0);
   const figures = stats.map((stat, i) => {
     // The place shown is the scan point whose depth is nearest to the figure.
     const v = vertices.reduce((a, b) => (Math.abs(region.depth[b] - quantiles[i]) < Math.abs(region.depth[a] - quantiles[i]) ? b : a));
@@ -51,7 +53,10 @@ export function zoneDepth(o: {
       samples: vertices.length,
     });
   });
-  // Area, from which the volume to be cut follows; a scan's triangles give it to a few per cent.
-  const size = { name: `${o.name}.area`, zone: o.zone, value: area, U: 0.05 * area };
+  // Area, from which the volume to be cut follows; a scan's triangles give it to a few per cent, and its ends are where the zone's are.
+  const areaOf = (of: readonly number[]): number => of.reduce((s, v) => s + region.areas[v], 0);
+  const area = areaOf(vertices);
+  const ends = (o.otherwise ?? []).map((of) => areaOf(of) - area);
+  const size = { name: `${o.name}.area`, zone: o.zone, value: area, U: expanded(AREA_SHARE * area, ...ends) };
   return [...figures, reading({ ...size, coverage: o.coverage, samples: vertices.length })];
 }

@@ -7,6 +7,8 @@ import { mean } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
 import { wallHeights } from './wall-height.ts';
 
+/** mm to which a wall's height is known. */
+const HEIGHT_KNOWN = 0.08;
 /** Degrees between pivots on the finish line, and half the arc of the wall that is looked at across from each. */
 const PIVOT_STEP = 10;
 const OPPOSITE_HALF = 45;
@@ -28,11 +30,12 @@ export function resistance(c: CrownContext): Reading[] {
   const limits = c.azimuths.flatMap((_, k) => {
     const h = heights[(k + n / 2) % n];
     const [a, b] = [c.finishR[k], c.finishR[(k + n / 2) % n]];
-    return h === null || a === null || b === null ? [] : [toDegrees(Math.asin(Math.min(1, h / (a + b))) / 2)];
+    return h === null || a === null || b === null ? [] : [{ share: Math.min(1, h / (a + b)), base: a + b }];
   });
   const reason = c.anatomy.covered.every(Boolean) ? 'no-wall' : 'not-covered';
   if (shares.length < 18 || limits.length < n / 2)
     return [...refusal('resistance.share', null, ['min', 'mean'], reason), ...refusal('resistance.taper', null, ['min'], reason)];
+  const low = limits.reduce((a, b) => (b.share < a.share ? b : a));
   const least = shares.reduce((a, b) => (b.share < a.share ? b : a));
   const u = methodUncertainty('resistance.share', 'value');
   const coverage = shares.length / (360 / PIVOT_STEP);
@@ -57,8 +60,12 @@ export function resistance(c: CrownContext): Reading[] {
     reading({
       name: 'resistance.taper',
       stat: 'min',
-      value: Math.min(...limits),
-      U: expanded(methodUncertainty('resistance.taper', 'min')),
+      value: toDegrees(Math.asin(low.share) / 2),
+      // The steeper the angle, the more a wall's height makes of it.
+      U: expanded(
+        toDegrees(HEIGHT_KNOWN / low.base / 2 / Math.sqrt(Math.max(0.05, 1 - low.share ** 2))),
+        methodUncertainty('resistance.taper', 'min'),
+      ),
       coverage,
       samples: present(heights).length,
     }),
