@@ -4,6 +4,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { cross, dot, sub, type Vec3 } from '../../linalg/vec.ts';
 import { PART, partAlone } from '../../master/master.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
+import { radialPoint } from '../../segment/crown/crown.ts';
 import { ownersOf } from '../../segment/owners.ts';
 import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
 import type { CrownContext } from '../crown/context.ts';
@@ -15,13 +16,13 @@ const OVER = 0.3;
 /** mm² of the tooth that must be as near: single points where two scanned surfaces meet belong to neither. */
 const SEEN_AREA = 0.03;
 /** Share of the distance between a scan's points by which it cuts an edge off, at most. */
-const EDGE_TAKEN = 0.35;
+const EDGE_TAKEN = 0.2;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
 /**
  * Contact broken: the smallest gap left between the prepared tooth and its neighbour.
- * @formula least distance that 0.03 mm² lie within, from the tooth's cut points, and its uncut ones 0.3 mm or more over the gingival margin, to the neighbour's master surface over its gingiva
+ * @formula least distance that 0.03 mm² lie within, from the tooth's cut points, its finish line, and its uncut ones 0.3 mm or more over the gingival margin, to the neighbour's master surface over its gingiva
  * @units mm; zone mesial, distal
  * @frame tooth
  * @fails no-neighbour, far-apart
@@ -69,9 +70,14 @@ export function contactBroken(c: CrownContext): Reading[] {
     }
     if (area < SEEN_AREA) return refusal(name, side, ['min'], 'far-apart');
     const at = nearest[0].v;
-    const point = [p[3 * at], p[3 * at + 1], p[3 * at + 2]] as const;
-    // The place nearest to a neighbour is often the finish line's own edge, of which the scan and its averaging have each taken a part.
-    const edge = Math.min(EDGE_TAKEN * region.spacing, 3 * c.blunted[at]);
+    let point: Vec3 = [p[3 * at], p[3 * at + 1], p[3 * at + 2]];
+    // The place nearest to a neighbour is often the finish line's own edge, of which the scan and its averaging have each taken a part: the line itself was read.
+    for (const q of finishLine(c)) {
+      if (s * q[0] <= 0 || !closestPoint(neighbour, q[0], q[1], q[2], hit, least)) continue;
+      least = Math.sqrt(hit.distanceSquared);
+      point = q;
+    }
+    const edge = Math.min(EDGE_TAKEN * region.spacing, c.blunted[at]);
     const U = expanded(alignment.pointError, 0.5 * alignment.noise, edge, methodUncertainty(name, 'min'));
     return [
       reading({
@@ -84,6 +90,14 @@ export function contactBroken(c: CrownContext): Reading[] {
         samples: ordered.length,
       }),
     ];
+  });
+}
+
+/** The finish line's places, over the gingival margin. */
+function finishLine(c: CrownContext): Vec3[] {
+  return c.azimuths.flatMap((azimuth, k) => {
+    const [r, z] = [c.finishR[k], c.finishZ[k]];
+    return r === null || z === null || !c.anatomy.covered[k] ? [] : [radialPoint(azimuth, r, z)];
   });
 }
 

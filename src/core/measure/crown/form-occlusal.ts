@@ -11,8 +11,8 @@ const DIRECTION_OVER = 0.2;
 /** degrees from level up to which the prepared surface counts as occlusal; bevels are steeper. */
 const LEVEL_TO = 40;
 
-/** Share of a zone's area that may belong to it or not. */
-const ZONE_KNOWN = 0.15;
+/** Share of the area that may belong to it or not: of a cusp's zone, and of the whole surface. */
+const KNOWN = { cusp: 0.15, whole: 0.03 };
 
 /** Share of the master's own incline under which a cusp counts as flattened. */
 const FLAT = 0.5;
@@ -54,12 +54,12 @@ export function formOcclusal(c: CrownContext): Reading[] {
       list.map((q) => q.area),
       [0.5],
     )[0];
-  /** A median by area, and its U: which places belong to a zone is known to about a seventh of its area. */
-  const told = (list: readonly { area: number }[], values: readonly number[]) => {
+  /** A median by area, and its U: which places belong to it is known to a share of the area. */
+  const told = (list: readonly { area: number }[], values: readonly number[], known: number) => {
     const [low, value, high] = weightedQuantiles(
       values,
       list.map((q) => q.area),
-      [0.5 - ZONE_KNOWN, 0.5, 0.5 + ZONE_KNOWN],
+      [0.5 - known, 0.5, 0.5 + known],
     );
     return { value, U: Math.hypot(expanded(methodUncertainty('form.occlusal', 'median')), high - value, value - low) };
   };
@@ -100,6 +100,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
         ...told(
           list,
           list.map((q) => q.angle),
+          KNOWN.cusp,
         ),
         ...common,
       }),
@@ -124,6 +125,7 @@ export function formOcclusal(c: CrownContext): Reading[] {
       ...told(
         all,
         all.map((q) => q.angle),
+        KNOWN.whole,
       ),
       samples: all.length,
     }),

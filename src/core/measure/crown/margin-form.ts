@@ -19,7 +19,7 @@ const ENDS = 0.03;
 const HEAVY_MM = 0.7;
 
 /** Scan noise alone rounds a corner by about so much (mm), and by how much that may be more or less. */
-const NOISE_ROUNDS = { by: 0.02, within: 0.012 };
+const NOISE_ROUNDS = { by: 0.02, within: 0.006 };
 /** mm by which a width may be misread. */
 const WIDTH_WITHIN = 0.02;
 

@@ -50,7 +50,9 @@ export function marginWander(c: CrownContext): Reading[] {
   const noise = own * Math.sqrt(CENTRE / (2 * FINE_HALF + 1) - 1 / (2 * half + 1));
   const wander = Math.sqrt(Math.max(0, rms(present(residual)) ** 2 - noise ** 2));
   const beside = Math.max(2, Math.round(BESIDE_MM / spacing));
-  const steps = raw.map((_, k) => stepAt(raw, k, beside));
+  // Off its course, so that a line that bends steadily has none.
+  const off = raw.map((z, k) => (z === null || course[k] === null ? null : z - (course[k] as number)));
+  const steps = off.map((_, k) => stepAt(off, k, beside));
   const at = steps.reduce((best: number, v, k) => (Math.abs(v ?? 0) > Math.abs(steps[best] ?? 0) ? k : best), 0);
   const scatter = Math.max(own * Math.sqrt(3 / beside), IN_HEIGHT * c.anatomy.alignment.noise);
   const largest = Math.abs(steps[at] ?? 0);
