@@ -76,7 +76,7 @@ export const AIMS = {
   'metal-crown-practice': METAL_EXAMINATION,
   'metal-conservative-practice': {
     tooth: '36',
-    task: { kind: 'crown', aim: crownAim({ functional: 1.75, nonFunctional: 1.15, width: 0.35 }) },
+    task: { kind: 'crown', aim: crownAim({ functional: 1.75, nonFunctional: 1.15, width: 0.4 }) },
   },
   'metal-mid-practice': { tooth: '47', task: { kind: 'crown', aim: crownAim({ functional: 1.3, nonFunctional: 1.2, width: 0.7 }) } },
   'metal-margin-first-practice': {

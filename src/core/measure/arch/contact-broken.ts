@@ -16,7 +16,7 @@ const OVER = 0.3;
 /** mm² of the tooth that must be as near: single points where two scanned surfaces meet belong to neither. */
 const SEEN_AREA = 0.03;
 /** Share of the distance between a scan's points by which it cuts an edge off, at most. */
-const EDGE_TAKEN = 0.2;
+const EDGE_TAKEN = 0.1;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
@@ -70,14 +70,15 @@ export function contactBroken(c: CrownContext): Reading[] {
     }
     if (area < SEEN_AREA) return refusal(name, side, ['min'], 'far-apart');
     const at = nearest[0].v;
+    let edge = Math.min(EDGE_TAKEN * region.spacing, c.blunted[at]);
     let point: Vec3 = [p[3 * at], p[3 * at + 1], p[3 * at + 2]];
     // The place nearest to a neighbour is often the finish line's own edge, of which the scan and its averaging have each taken a part: the line itself was read.
     for (const q of finishLine(c)) {
       if (s * q[0] <= 0 || !closestPoint(neighbour, q[0], q[1], q[2], hit, least)) continue;
       least = Math.sqrt(hit.distanceSquared);
       point = q;
+      edge = 0;
     }
-    const edge = Math.min(EDGE_TAKEN * region.spacing, c.blunted[at]);
     const U = expanded(alignment.pointError, 0.5 * alignment.noise, edge, methodUncertainty(name, 'min'));
     return [
       reading({

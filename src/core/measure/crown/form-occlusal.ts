@@ -12,7 +12,7 @@ const DIRECTION_OVER = 0.2;
 const LEVEL_TO = 40;
 
 /** Share of the area that may belong to it or not: of a cusp's zone, and of the whole surface. */
-const KNOWN = { cusp: 0.15, whole: 0.03 };
+const KNOWN = { cusp: 0.15, whole: 0.005 };
 
 /** Share of the master's own incline under which a cusp counts as flattened. */
 const FLAT = 0.5;

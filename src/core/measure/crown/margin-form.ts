@@ -68,17 +68,20 @@ interface Rounding {
 /** Radius between floor and wall as a share of the width by azimuth: one half plane's is half noise, and a cutter's runner shape changes slowly, so that the middle one of about 2 mm counts. */
 function roundings(c: CrownContext): (Rounding | null)[] {
   const widths = marginWidths(c);
+  const n = c.anatomy.profiles.length;
+  const beside = <T>(of: readonly (T | null)[], k: number): T[] =>
+    Array.from({ length: 2 * c.half + 1 }, (_, j) => of[(k + j - c.half + n) % n]).filter((q): q is T => q !== null);
+  const rises = c.anatomy.profiles.map((p) => p?.edgeRise ?? null);
   const own = c.anatomy.profiles.map((p, k) => {
     const w = widths[k];
-    return p && w !== null && w >= FEATHER_MM ? roundingOf(p, w) : null;
+    return p && w !== null && w >= FEATHER_MM ? roundingOf(p, w, median(beside(rises, k))) : null;
   });
-  const n = own.length;
   return own.map((r, k) => {
     if (!r) return null;
-    const near = Array.from({ length: 2 * c.half + 1 }, (_, j) => own[(k + j - c.half + n) % n]).filter((q) => q !== null);
+    const near = beside(own, k);
     const share = median(near.map((q) => q.share));
-    // A median's own standard error, by the median distance of what it is taken from.
-    const scatter = (1.25 * 1.48 * median(near.map((q) => Math.abs(q.share - share)))) / Math.sqrt(near.length / SHARED_BY);
+    // A median's own standard error, by the median distance of what it is taken from; stretches that share no half plane err each their own way, so that half of it counts for all of them.
+    const scatter = (1.25 * 1.48 * median(near.map((q) => Math.abs(q.share - share)))) / Math.sqrt(near.length / SHARED_BY) / 2;
     return { share, u: Math.hypot(scatter, r.u) };
   });
 }
@@ -89,11 +92,12 @@ const SHARED_BY = 2;
  * Radius between floor and wall as a share of the width, from how far the corner (where floor and wall lines would meet)
  * stands off the surface: a fillet of radius R between lines that meet at the angle 2β keeps R (1 / sin β − 1) away.
  */
-function roundingOf(p: Profile, width: number): Rounding | null {
+function roundingOf(p: Profile, width: number, rise: number): Rounding | null {
   const w = p.wall;
   if (!w) return null;
-  // Floor direction at the edge and the wall's line, independent of how the pieces were split.
-  const { finish, floor } = p;
+  // The direction in which the floor leaves its edge, a curved one too, and the wall's line, independent of how the pieces were split.
+  const { finish } = p;
+  const floor = { dr: -Math.cos(rise), dz: Math.sin(rise) };
   const det = floor.dr * w.line.dy - floor.dz * w.line.dx;
   if (Math.abs(det) < 0.2) return ROUND;
   const t = ((w.line.x - finish.r) * w.line.dy - (w.line.y - finish.z) * w.line.dx) / det;

@@ -3,7 +3,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { type Around, present, smoothAround } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import { noiseOf } from '../../statistics/noise-share.ts';
-import { rms } from '../../statistics/quantile.ts';
+import { median, rms } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
 
@@ -31,7 +31,7 @@ const LARGEST = 5;
  * @example a finish line in one plane wanders 0 and has no step
  */
 export function marginWander(c: CrownContext): Reading[] {
-  const raw: Around = c.anatomy.profiles.map((p) => p?.finish.z ?? null);
+  const raw = despiked(c.anatomy.profiles.map((p) => p?.finish.z ?? null));
   const there = present(raw);
   const coverage = coverageOf(c, (k) => raw[k] !== null);
   if (coverage < THRESHOLDS.coverageLeast)
@@ -91,6 +91,12 @@ function moving(values: Around, half: number): (number | null)[] {
     }
     return m ? s / m : own;
   });
+}
+
+/** Each place the middle one of itself and those beside it: a half plane that was misread stands alone. */
+function despiked(values: Around): (number | null)[] {
+  const n = values.length;
+  return values.map((own, k) => (own === null ? null : median(present([values[(k + n - 1) % n], own, values[(k + 1) % n]]))));
 }
 
 /** The jump between two places of the line: what lies on both sides of it, less the line's own rise, told by what lies as far again beyond. */
