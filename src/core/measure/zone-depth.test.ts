@@ -45,7 +45,13 @@ describe('the depth of a zone', () => {
   it('has an area of its points’ own', () => {
     const area = read(region(() => 1)).find((r) => r.name === 'reduction.occlusal.area');
     expect(area?.value).toBeCloseTo(441 * 0.04, 9);
-    expect(area?.U).toBeCloseTo(0.05 * 441 * 0.04, 9);
+    expect(area?.U).toBeCloseTo(0.07 * 441 * 0.04, 9);
+  });
+  it('whose end may lie elsewhere has an area as unsure as that', () => {
+    const r = region(() => 1);
+    const less = Array.from(r.depth.keys()).filter((v) => r.mesh.positions[3 * v] < 1.5);
+    const area = read(r, { otherwise: [less] }).find((q) => q.name === 'reduction.occlusal.area');
+    expect(area?.U).toBeCloseTo(2 * Math.hypot(0.035 * 441, 441 - less.length) * 0.04, 9);
   });
   it('is less sure on a noisy scan, at its ends more so than in the middle', () => {
     const [calm, noisy] = [read(region(() => 1)), read(region(() => 1, 0.05))];

@@ -94,7 +94,7 @@ export function contactBroken(c: CrownContext): Reading[] {
   });
 }
 
-/** The finish line's places, over the gingival margin. */
+/** Places of the finish line, where the preparation reaches. */
 function finishLine(c: CrownContext): Vec3[] {
   return c.azimuths.flatMap((azimuth, k) => {
     const [r, z] = [c.finishR[k], c.finishZ[k]];

@@ -11,7 +11,7 @@ const DIRECTION_OVER = 0.2;
 /** degrees from level up to which the prepared surface counts as occlusal; bevels are steeper. */
 const LEVEL_TO = 40;
 
-/** Share of the area that may belong to it or not: of a cusp's zone, and of the whole surface. */
+/** Share of the area of which it is not known on which side of the median it lies: of a cusp's zone, whose ends cut through it, and of the whole surface. */
 const KNOWN = { cusp: 0.15, whole: 0.005 };
 
 /** Share of the master's own incline under which a cusp counts as flattened. */

@@ -20,6 +20,8 @@ const HEAVY_MM = 0.7;
 
 /** Scan noise alone rounds a corner by about so much (mm), and by how much that may be more or less. */
 const NOISE_ROUNDS = { by: 0.02, within: 0.006 };
+/** Neighbouring half planes that share most of their noise. */
+const SHARED_BY = 2;
 /** mm by which a width may be misread. */
 const WIDTH_WITHIN = 0.02;
 
@@ -65,7 +67,7 @@ interface Rounding {
   readonly u: number;
 }
 
-/** Radius between floor and wall as a share of the width by azimuth: one half plane's is half noise, and a cutter's runner shape changes slowly, so that the middle one of about 2 mm counts. */
+/** Radius between floor and wall as a share of the width, by azimuth. One half plane's is half noise, and a cutter's trace changes slowly: the middle one of about 2 mm counts. */
 function roundings(c: CrownContext): (Rounding | null)[] {
   const widths = marginWidths(c);
   const n = c.anatomy.profiles.length;
@@ -85,9 +87,6 @@ function roundings(c: CrownContext): (Rounding | null)[] {
     return { share, u: Math.hypot(scatter, r.u) };
   });
 }
-/** Neighbouring half planes that share most of their noise. */
-const SHARED_BY = 2;
-
 /**
  * Radius between floor and wall as a share of the width, from how far the corner (where floor and wall lines would meet)
  * stands off the surface: a fillet of radius R between lines that meet at the angle 2β keeps R (1 / sin β − 1) away.
