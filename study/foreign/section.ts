@@ -62,7 +62,7 @@ ${cases} scans of four constructions that share no code with the simulator's tee
 directly (\`loft\`), level sets cut by swept rings and prisms (\`level set\`), stacked polygons cut by the hulls of a cutter on its way
 (\`swept\`), functions of place joined by rounded minima and meshed by surface nets (\`implicit\`). Random pose, 20 µm of white noise where nothing else is said; 10 and 30 µm, correlated noise, 0.28 mm spacing, blunting,
 pinholes, debris, spikes, a doubled shell, a stitching step, turned triangles, crops and sizes of 0.996 to 1.015 among them. Each cell:
-bias; 95 % of errors within; truths within ± U. U holds for ${((100 * held) / given.length).toFixed(1)} % of all ${given.length}${beside.length ? '; the last column is the simulator’s own preparations, measured the same day' : ''}.
+bias; 95 % of errors within; truths within ± U. U holds for ${((100 * held) / given.length).toFixed(1)} % of all ${given.length}${beside.length ? '; the last column is the simulator’s own preparations' : ''}.
 
 ${sideBySide([...rows, ...beside])}
 
