@@ -5,15 +5,13 @@ import type { Reading } from '#core/result/reading.ts';
 import { FOREIGN } from './foreign/families.ts';
 import { masterOf, OTHERWISE, writtenOf } from './foreign/otherwise.ts';
 
-const USUAL = 'loft molar26 chamfer 0.8,swept round end,level set partial canine,implicit incisor21 crown level cut,implicit molar36 MOD';
+const USUAL = 'loft molar26 chamfer 0.8,swept round end,level set partial canine,level set incisor UL,implicit molar36 MOD';
 const { values } = parseArgs({ options: { only: { type: 'string', default: USUAL } } });
 const asked = values.only.split(',');
-/** Commas part the names that are asked for, and stand in some. */
-const plain = (name: string): string => name.replaceAll(',', '');
 
 const keyOf = (r: Reading): string => `${r.name} ${r.zone ?? ''} ${r.stat}`;
 
-for (const { name, make } of FOREIGN.filter((c) => asked.includes(plain(c.name)))) {
+for (const { name, make } of FOREIGN.filter((c) => asked.includes(c.name))) {
   const c = make();
   const written = writtenOf(c.scan, c.master);
   const read = (w: typeof written): Map<string, Reading> =>

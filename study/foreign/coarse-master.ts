@@ -1,8 +1,9 @@
 // The same preparations against masters of few, large triangles, as models come out of design programs.
 import { MeshoptSimplifier } from 'meshoptimizer';
-import { type Master, prepareMaster } from '#core/master/master.ts';
-import { intoFrame, makeMesh, vertexCount } from '#core/mesh/mesh.ts';
+import type { Master } from '#core/master/master.ts';
+import { makeMesh, vertexCount } from '#core/mesh/mesh.ts';
 import type { NamedCase } from './case.ts';
+import { masterOf, writtenMaster } from './otherwise.ts';
 
 /** Share of the triangles that is left, and mm by which the surface may move. */
 const LEFT = 0.2;
@@ -10,7 +11,8 @@ const WITHIN = 0.01;
 
 /** A master with a fifth of its triangles, its surface where it was to a hundredth of a millimetre. */
 export function coarser(m: Master): Master {
-  const { mesh, parts } = { mesh: intoFrame(m.whole.mesh, m.fromTooth, 'master'), parts: m.wholeParts };
+  const written = writtenMaster(m);
+  const { mesh, parts } = written.arch;
   const [kept] = MeshoptSimplifier.simplify(
     Uint32Array.from(mesh.triangles),
     Float32Array.from(mesh.positions),
@@ -30,13 +32,9 @@ export function coarser(m: Master): Master {
     }
     return place[v];
   });
-  const back = (s: Master['pulp']) => s && intoFrame(s.mesh, m.fromTooth, 'master');
-  return prepareMaster(m.description, {
+  return masterOf({
+    ...written,
     arch: { mesh: makeMesh('master', Float64Array.from(positions), Uint32Array.from(triangles)), parts: Uint8Array.from(labels) },
-    opposing: back(m.opposing),
-    dej: back(m.dej),
-    caries: back(m.caries),
-    pulp: back(m.pulp),
   });
 }
 

@@ -6,6 +6,8 @@ export const SIDES = { facial: 0, mesial: 90, lingual: 180, distal: 270 } as con
 const THIRDS = ['gingival third', 'mid third', 'outer third'];
 /** mm about a cusp's tip and a groove's line, and the share of the groove that is left out at either end. */
 export const CUSP_REACH = 1.25;
+/** mm over the gingival margin from which uncut tooth counts for the gap to a neighbour. */
+export const UNCUT_FROM = 0.3;
 const GROOVE_REACH = 0.5;
 const GROOVE_ENDS = 0.1;
 

@@ -1,7 +1,7 @@
 // Family "implicit", crowns of posterior teeth: each alone, and two that share one path.
 import type { NamedCase } from './case.ts';
 import { crown, crownTruths, type ImplicitCrown, prepared, sides, stumpOf } from './implicit-crown.ts';
-import { depthTruths } from './implicit-depths.ts';
+import { surfaceTruths } from './implicit-surface.ts';
 import { tipsBeside } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 import { inclineTruths, rowTruths } from './occlusal-truths.ts';
@@ -26,7 +26,7 @@ export const IMPLICIT_CROWNS: readonly NamedCase[] = scansOf(
     body: (t) => prepared(t, cut),
     truths: (t) => [
       ...crownTruths(t, cut),
-      ...depthTruths(t, cut),
+      ...surfaceTruths(t, cut),
       ...rowTruths(t, cut),
       ...inclineTruths(t, cut),
       pulpTruth(PULP, stumpOf(t, cut)),

@@ -82,7 +82,7 @@ export function cutCorners(t: Tooth, c: LoftCrown, phi: number): { line: P[]; ra
 
 const COLUMNS = 360;
 
-const quantile = (v: readonly number[], q: number): number => {
+export const quantile = (v: readonly number[], q: number): number => {
   const s = [...v].sort((a, b) => a - b);
   const i = q * (s.length - 1);
   return s[Math.floor(i)] + (i - Math.floor(i)) * (s[Math.min(s.length - 1, Math.floor(i) + 1)] - s[Math.floor(i)]);

@@ -3,8 +3,8 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, SCAN, type ScanOptions, type Truth } from './case.ts';
 import { crownTruths, cutCorners, type LoftCrown } from './loft-crown.ts';
-import { surfaceTruths } from './loft-depths.ts';
 import { loft, rounded, stretches } from './loft-mesh.ts';
+import { surfaceTruths } from './loft-surface.ts';
 import { gingiva, insideNeighbour, LOFT_TEETH, marks, neighbours, type P, RAD, side, type Tooth, uncutCorners } from './loft-tooth.ts';
 import { emptySheet, foreignMaster, type Sheet, scanOf } from './scanner.ts';
 

@@ -1,13 +1,12 @@
 // The same preparation written otherwise: readings should not change.
-import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '#core/linalg/rigid.ts';
+import { applyDirection, fromRotation, fromTranslation, type Matrix, multiply } from '#core/linalg/rigid.ts';
 import type { Vec3 } from '#core/linalg/vec.ts';
-import { type Master, type MasterDescription, prepareMaster } from '#core/master/master.ts';
+import { type Master, type MasterDescription, movedLandmarks, prepareMaster } from '#core/master/master.ts';
 import { intoFrame, type Mesh, makeMesh, triangleCount, vertexCount } from '#core/mesh/mesh.ts';
 import { seeded } from '#core/statistics/random.ts';
 
-/** A scan and a master as their files hold them. */
-export interface Written {
-  readonly scan: Mesh<'scanner'>;
+/** A master as its files hold it. */
+export interface WrittenMaster {
   readonly description: MasterDescription;
   readonly arch: { readonly mesh: Mesh<'master'>; readonly parts: Uint8Array };
   readonly opposing: Mesh<'master'> | null;
@@ -16,10 +15,14 @@ export interface Written {
   readonly pulp: Mesh<'master'> | null;
 }
 
-export function writtenOf(scan: Mesh<'scanner'>, m: Master): Written {
+/** A scan and its master. */
+export interface Written extends WrittenMaster {
+  readonly scan: Mesh<'scanner'>;
+}
+
+export function writtenMaster(m: Master): WrittenMaster {
   const back = (s: Master['pulp']) => s && intoFrame(s.mesh, m.fromTooth, 'master');
   return {
-    scan,
     description: m.description,
     arch: { mesh: intoFrame(m.whole.mesh, m.fromTooth, 'master'), parts: m.wholeParts },
     opposing: back(m.opposing),
@@ -29,7 +32,9 @@ export function writtenOf(scan: Mesh<'scanner'>, m: Master): Written {
   };
 }
 
-export const masterOf = ({ description, ...meshes }: Written): Master => prepareMaster(description, meshes);
+export const writtenOf = (scan: Mesh<'scanner'>, m: Master): Written => ({ scan, ...writtenMaster(m) });
+
+export const masterOf = ({ description, ...meshes }: WrittenMaster): Master => prepareMaster(description, meshes);
 
 interface Labelled<F extends 'scanner' | 'master'> {
   readonly mesh: Mesh<F>;
@@ -98,26 +103,12 @@ const withScan = (w: Written, change: (l: Labelled<'scanner'>) => Labelled<'scan
 
 /** The master's file in another frame; a reflecting one makes the tooth that of the other side. */
 function inFrame(w: Written, matrix: Matrix): Written {
-  const p = (v: Vec3): Vec3 => applyPoint(matrix, v);
   const q = (v: Vec3): Vec3 => applyDirection(matrix, v);
   const d = w.description;
   const moved = (m: Mesh<'master'> | null) => m && intoFrame(m, matrix, 'master');
   return {
     ...w,
-    description: {
-      ...d,
-      axis: q(d.axis),
-      mesial: q(d.mesial),
-      facial: q(d.facial),
-      cusps: d.cusps.map((c) => ({ ...c, at: p(c.at) })),
-      grooves: d.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
-      ridges: { mesial: d.ridges.mesial.map(p), distal: d.ridges.distal.map(p), oblique: d.ridges.oblique.map(p) },
-      contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
-      gingivalMargin: d.gingivalMargin.map(p),
-      ...(d.cej && { cej: d.cej.map(p) }),
-      ...(d.neighbourCusps && { neighbourCusps: { mesial: d.neighbourCusps.mesial.map(p), distal: d.neighbourCusps.distal.map(p) } }),
-      ...(d.opposingAxes && { opposingAxes: Object.fromEntries(Object.entries(d.opposingAxes).map(([tooth, axis]) => [tooth, q(axis)])) }),
-    },
+    description: { ...d, ...movedLandmarks(d, matrix), axis: q(d.axis), mesial: q(d.mesial), facial: q(d.facial) },
     arch: { ...w.arch, mesh: intoFrame(w.arch.mesh, matrix, 'master') },
     opposing: moved(w.opposing),
     dej: moved(w.dej),

@@ -8,7 +8,7 @@ import { coarser } from '../../study/foreign/coarse-master.ts';
 import { FOREIGN } from '../../study/foreign/families.ts';
 import { loftCrown } from '../../study/foreign/loft.ts';
 import { LOFT_CROWN, type LoftCrown } from '../../study/foreign/loft-crown.ts';
-import { surfaceTruths } from '../../study/foreign/loft-depths.ts';
+import { surfaceTruths } from '../../study/foreign/loft-surface.ts';
 import { LOFT_TEETH } from '../../study/foreign/loft-tooth.ts';
 
 /** Crowns lofted round their axis; what is expected is what they were made with. */

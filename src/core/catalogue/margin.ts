@@ -72,7 +72,7 @@ export const MARGIN: readonly Entry[] = [
     curve: 'margin.gingiva',
     method: method(0.01, 0.02),
   }),
-  entry('margin.step', 'largest step in the finish line', 'mm', ['max'], ZONES.whole, {
+  entry('margin.step', 'step in the finish line', 'mm', ['max'], ZONES.whole, {
     quantity: 'gap',
     hand: BY_EXPLORER,
     cutting: 'down',

@@ -35,6 +35,24 @@ export interface Landmarks {
   readonly opposingAxes?: Readonly<Record<string, Vec3>>;
 }
 
+/** Landmarks in another frame. */
+export function movedLandmarks(l: Landmarks, matrix: Matrix): Landmarks {
+  const p = (v: Vec3): Vec3 => applyPoint(matrix, v);
+  const { mesial, distal, oblique } = l.ridges;
+  return {
+    cusps: l.cusps.map((c) => ({ ...c, at: p(c.at) })),
+    grooves: l.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
+    ridges: { mesial: mesial.map(p), distal: distal.map(p), oblique: oblique.map(p) },
+    contacts: { mesial: l.contacts.mesial && p(l.contacts.mesial), distal: l.contacts.distal && p(l.contacts.distal) },
+    gingivalMargin: l.gingivalMargin.map(p),
+    ...(l.cej && { cej: l.cej.map(p) }),
+    ...(l.neighbourCusps && { neighbourCusps: { mesial: l.neighbourCusps.mesial.map(p), distal: l.neighbourCusps.distal.map(p) } }),
+    ...(l.opposingAxes && {
+      opposingAxes: Object.fromEntries(Object.entries(l.opposingAxes).map(([tooth, axis]) => [tooth, applyDirection(matrix, axis)])),
+    }),
+  };
+}
+
 /** Content of a master file as plain values; the contract has checked the file. */
 export interface MasterDescription extends Landmarks {
   readonly name: string;
@@ -152,13 +170,8 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const place = (m: Mesh): Mesh<'tooth'> => intoFrame(m, toTooth, 'tooth');
   const parts = meshes.arch.parts;
   const arch = place(meshes.arch.mesh);
-  const onBridge = bridged(
-    arch,
-    parts,
-    PART.target,
-    [PART.mesial, PART.distal],
-    d.gingivalMargin.map((v) => applyPoint(toTooth, v)),
-  );
+  const landmarks = movedLandmarks(d, toTooth);
+  const onBridge = bridged(arch, parts, PART.target, [PART.mesial, PART.distal], landmarks.gingivalMargin);
   const partSurface = (part: number, has: (v: number) => boolean = () => true): Surface<'tooth'> | null => {
     // A triangle that bridges two parts belongs to both, so that neither has a gap along their common line.
     const t = arch.triangles;
@@ -172,7 +185,6 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
   const target = triangleCount(own) ? makeSurface(own) : null;
   const neighbour = (part: number): Surface<'tooth'> | null => partSurface(part, (v) => !onBridge[v]);
   if (!target) throw lacking('no vertex of its arch is labelled as the target tooth (part 1)', 'Label the target tooth on the arch mesh.');
-  const p = (v: Vec3): Vec3 => applyPoint(toTooth, v);
   const [opposing, dej, caries, pulp] = [meshes.opposing, meshes.dej, meshes.caries, meshes.pulp].map((m) =>
     whenAsked(() => (m ? makeSurface(place(m)) : null)),
   );
@@ -180,25 +192,12 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     description: d,
     toTooth,
     fromTooth,
-    landmarks: {
-      cusps: d.cusps.map((c) => ({ ...c, at: p(c.at) })),
-      grooves: d.grooves.map((g) => ({ ...g, line: g.line.map(p) })),
-      ridges: { mesial: d.ridges.mesial.map(p), distal: d.ridges.distal.map(p), oblique: d.ridges.oblique.map(p) },
-      contacts: { mesial: d.contacts.mesial && p(d.contacts.mesial), distal: d.contacts.distal && p(d.contacts.distal) },
-      gingivalMargin: d.gingivalMargin.map(p),
-      ...(d.cej ? { cej: d.cej.map(p) } : {}),
-      ...(d.opposingAxes
-        ? {
-            opposingAxes: Object.fromEntries(Object.entries(d.opposingAxes).map(([tooth, axis]) => [tooth, applyDirection(toTooth, axis)])),
-          }
-        : {}),
-      ...(d.neighbourCusps ? { neighbourCusps: { mesial: d.neighbourCusps.mesial.map(p), distal: d.neighbourCusps.distal.map(p) } } : {}),
-    },
+    landmarks,
     whole: makeSurface(arch),
     wholeParts: parts,
     target,
     onBridge,
-    root: rootOf(target, d.gingivalMargin.map(p)),
+    root: rootOf(target, landmarks.gingivalMargin),
     mesial: neighbour(PART.mesial),
     distal: neighbour(PART.distal),
     gingiva: partSurface(PART.gingiva),

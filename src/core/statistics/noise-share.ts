@@ -1,10 +1,16 @@
 import { median } from './quantile.ts';
 
-/** Share of a noise's standard deviation that a local quadratic over ± half places leaves: √((9/4) ÷ (2 half + 1)), Savitzky–Golay's centre weight for wide windows. */
-const leftBySmoothing = (half: number): number => Math.sqrt(2.25 / (2 * half + 1));
+/** Weight of a local quadratic's middle place against a mean's: 9/4, Savitzky–Golay's for wide windows. */
+const CENTRE = 2.25;
+
+/** Share of a noise's standard deviation that a local quadratic over ± half places leaves. */
+const leftBySmoothing = (half: number): number => Math.sqrt(CENTRE / (2 * half + 1));
+
+/** The same of a local quadratic over ± half places less the mean over ± wide, which has a part of the noise of its own. */
+export const leftOffMean = (half: number, wide: number): number => Math.sqrt(CENTRE / (2 * half + 1) - 1 / (2 * wide + 1));
 
 /** Neighbouring places share a part of their noise, so that smoothing leaves more of it than of noise of their own. */
-const SHARED = 1.25;
+export const SHARED = 1.25;
 
 /**
  * Standard deviation of single places' noise, from how far they lie off the smoothed curve.

@@ -2,7 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { type Around, present, smoothAround } from '../../segment/around.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import { noiseOf } from '../../statistics/noise-share.ts';
+import { leftOffMean, noiseOf, SHARED } from '../../statistics/noise-share.ts';
 import { median, rms } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import { type CrownContext, coverageOf } from './context.ts';
@@ -10,12 +10,8 @@ import { type CrownContext, coverageOf } from './context.ts';
 /** mm of finish line over which the smooth course is taken, and on each side of a step over which its height is. */
 const COURSE_MM = 2;
 const BESIDE_MM = 0.6;
-/** Neighbouring half planes share triangles, and with them a part of their noise. */
-const SHARED = 1.25;
 /** Places on each side over which the line itself is smoothed: handwork is never narrower. */
 const FINE_HALF = 3;
-/** Weight of a local quadratic's middle place against a mean's. */
-const CENTRE = 2.25;
 /** What a scan's noise makes of a step's height where all points of either side share it: an edge's height has twice a point's noise. */
 const IN_HEIGHT = 2.6;
 /** Standard deviations of its noise that the largest of so many differences round a tooth stays under. */
@@ -46,8 +42,7 @@ export function marginWander(c: CrownContext): Reading[] {
   const fine = smoothAround(raw, FINE_HALF);
   const residual = fine.map((z, k) => (z === null || course[k] === null ? null : z - (course[k] as number)));
   const own = SHARED * noiseOf(raw, fine, FINE_HALF);
-  // Of a local quadratic's noise the course, a mean over more places, has a part of its own.
-  const noise = own * Math.sqrt(CENTRE / (2 * FINE_HALF + 1) - 1 / (2 * half + 1));
+  const noise = own * leftOffMean(FINE_HALF, half);
   const wander = Math.sqrt(Math.max(0, rms(present(residual)) ** 2 - noise ** 2));
   const beside = Math.max(2, Math.round(BESIDE_MM / spacing));
   // Off its course, so that a line that bends steadily has none.
@@ -69,7 +64,7 @@ export function marginWander(c: CrownContext): Reading[] {
       value: step,
       // Where none stands out of the noise, one as large as the noise's largest may be there.
       U: Math.max(expanded(scatter, methodUncertainty('margin.step', 'max')), step ? 0 : LARGEST * scatter),
-      at: place,
+      ...(step ? { at: place } : {}),
       ...common,
     }),
   ];

@@ -3,7 +3,7 @@ import type { Master } from '../../master/master.ts';
 import { bounds, subMesh } from '../../mesh/mesh.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { TargetRegion } from '../../segment/target.ts';
-import { closestPoint, makeSurface, newClosest, onBorder, signedDistance, signOf } from '../../spatial/surface.ts';
+import { closestPoint, makeSurface, newClosest, onBorder, type Surface, signedDistance, signOf } from '../../spatial/surface.ts';
 
 /** mm: side of the cells in which decay is counted. */
 const CELL = 0.12;
@@ -30,6 +30,11 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries,
   const tooth = makeSurface(mesh);
   const b = bounds(caries.mesh.positions);
   const hit = newClosest();
+  /** mm outside of a surface, negative inside. Beside its border nothing was seen that would be cut, so that it counts as inside. */
+  const outOf = (s: Surface<'tooth'>, x: number, y: number, z: number): number => {
+    closestPoint(s, x, y, z, hit);
+    return onBorder(s, hit) ? -CELL : signOf(s, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+  };
   let cells = 0;
   let samples = 0;
   let deepest = 0;
@@ -40,12 +45,9 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries,
         const decayed = signedDistance(caries, x, y, z, 5) ?? CELL;
         if (decayed >= CELL / 2) continue;
         // A caries body may reach out of its tooth, into a neighbour even.
-        closestPoint(target, x, y, z, hit);
-        const uncut = onBorder(target, hit) ? -CELL : signOf(target, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+        const uncut = outOf(target, x, y, z);
         if (uncut >= CELL / 2) continue;
-        closestPoint(tooth, x, y, z, hit);
-        // Beside a hole of the scan no cut was seen, so the master's surface counts as standing.
-        const standing = onBorder(tooth, hit) ? -CELL : signOf(tooth, hit, x, y, z) * Math.sqrt(hit.distanceSquared);
+        const standing = outOf(tooth, x, y, z);
         if (standing >= CELL / 2) continue;
         cells += innerShare(decayed) * innerShare(Math.max(standing, uncut));
         if (decayed > 0 || standing > 0 || uncut > 0) continue;

@@ -1,9 +1,9 @@
-// What is true of the depths of the family "loft": the shortest way from the cut surface to the uncut one, both taken from their profiles.
+// What is true of the cut surface of the family "loft": how deep it lies under the uncut one, how it runs and how near it comes to its neighbours, all taken from profiles.
 import type { MarginForm } from '#core/catalogue/terms.ts';
 import { cross, sub, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
-import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, type WallPlace } from './depth-zones.ts';
-import { cutCorners, type LoftCrown, mostLip, turnedAt } from './loft-crown.ts';
+import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, UNCUT_FROM, type WallPlace } from './depth-zones.ts';
+import { cutCorners, type LoftCrown, mostLip, quantile, turnedAt } from './loft-crown.ts';
 import { rounded } from './loft-mesh.ts';
 import { gingiva, marks, neighbours, type P, RAD, side, type Tooth, uncutCorners } from './loft-tooth.ts';
 import { formTruths, type OcclusalPlace, type Place, resistanceTruths, wanderTruths } from './shape-truths.ts';
@@ -14,8 +14,6 @@ const UNCUT = { turn: 0.5, step: 0.04 };
 /** Degrees to the profile from which a place's run round the tooth is taken. */
 const BESIDE = 0.5;
 
-/** mm over the gingival margin from which uncut tooth counts for the gap to the neighbour. */
-const UNCUT_FROM = 0.3;
 /** mm: cells by which the nearest of the uncut surface's points is looked for. */
 const CELL = 0.5;
 
@@ -25,7 +23,7 @@ interface Spot extends WallPlace, OcclusalPlace {
 }
 
 /** Distance to the nearest of many points and which it is, by columns of cells along the axis. */
-export function nearestTo(points: readonly Vec3[]): (p: Vec3) => { distance: number; index: number } {
+function nearestTo(points: readonly Vec3[]): (p: Vec3) => { distance: number; index: number } {
   const columns = new Map<number, number[]>();
   const cell = (v: number): number => Math.floor(v / CELL);
   const key = (i: number, j: number): number => 1000 * (i + 500) + j + 500;
@@ -161,19 +159,21 @@ function bevelDepth(t: Tooth, c: LoftCrown): Truth[] {
   const depths = t.cusps
     .filter((q) => q.role === 'functional')
     .map(({ azimuth }) =>
-      middle(
+      quantile(
         Array.from({ length: BESIDE_CUSP + 1 }, (_, i) => azimuth - BESIDE_CUSP + 2 * i).map((phi) => {
           const { line, radii } = cutCorners(t, c, phi);
           const { points, corners } = rounded(line, radii, 0.02);
           const own = points.slice(corners[corners.length - 2], corners[corners.length - 1] + 1);
-          return middle(own.map((q) => nearest(placeOf(phi, q)).distance));
+          return quantile(
+            own.map((q) => nearest(placeOf(phi, q)).distance),
+            0.5,
+          );
         }),
+        0.5,
       ),
     );
   return [{ name: 'bevel.functional.depth', zone: null, stat: 'value', value: depths.reduce((s, v) => s + v, 0) / depths.length }];
 }
-
-const middle = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1];
 
 export function surfaceTruths(t: Tooth, c: LoftCrown): Truth[] {
   const spots = spotsOf(t, c);

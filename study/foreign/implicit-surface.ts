@@ -1,8 +1,8 @@
-// What is true of the depths of the family "implicit": the shortest way from a place of the stump to the uncut tooth, found on the functions themselves.
+// What is true of the cut surface of the family "implicit": how deep it lies under the uncut tooth, how it runs and how near it comes to its neighbours, found on the functions themselves.
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
-import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, type WallPlace } from './depth-zones.ts';
+import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, UNCUT_FROM, type WallPlace } from './depth-zones.ts';
 import { dropOf, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { gum, type ImplicitTooth, landmarks, neighbours, normalOf, shaft, uncut } from './implicit-tooth.ts';
@@ -14,10 +14,10 @@ const TURN = 3;
 const RISE = 0.12;
 const GRID = 0.12;
 const TRIES = 25;
-/** mm between places for the occlusal form and for gaps; mm over the gingiva from which uncut tooth counts for a gap. */
+/** mm between places for the occlusal form and for gaps. */
 const FORM_GRID = 0.25;
 const GAP_STEP = 0.15;
-const UNCUT_FROM = 0.3;
+/** mm under the ledge's rim at which the tooth's side is looked at. */
 const UNDER = 0.002;
 /** mm over the finish line from which on a wall may have turned. */
 const BEFORE_TURN = 1.2;
@@ -78,7 +78,7 @@ function gapTruths(t: ImplicitTooth, c: ImplicitCrown, left: Body): Truth[] {
   });
 }
 
-export function depthTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
+export function surfaceTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   // Where a hollowed lingual wall ends, and a ledge that runs out on a bevel begins, are a matter of words.
   if (c.incisal || c.bevel || c.rim) return [];
   const [tooth, left, stump] = [uncut(t), prepared(t, c), stumpOf(t, c)];
