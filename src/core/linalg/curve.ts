@@ -23,9 +23,9 @@ export function distanceToLine(line: readonly Vec3[], x: number, y: number): num
     const ux = line[i + 1][0] - ax;
     const uy = line[i + 1][1] - ay;
     const t = Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
-    best = Math.min(best, Math.hypot(x - ax - t * ux, y - ay - t * uy));
+    best = Math.min(best, (x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2);
   }
-  return best;
+  return Math.sqrt(best);
 }
 
 /** Distance from a point to a line in space. */
@@ -36,9 +36,9 @@ export function distanceToLine3(line: readonly Vec3[], q: Vec3): number {
     const u = sub(line[i + 1], a);
     const w = sub(q, a);
     const t = Math.min(1, Math.max(0, (w[0] * u[0] + w[1] * u[1] + w[2] * u[2]) / (u[0] ** 2 + u[1] ** 2 + u[2] ** 2 || 1)));
-    best = Math.min(best, Math.hypot(w[0] - t * u[0], w[1] - t * u[1], w[2] - t * u[2]));
+    best = Math.min(best, (w[0] - t * u[0]) ** 2 + (w[1] - t * u[1]) ** 2 + (w[2] - t * u[2]) ** 2);
   }
-  return best;
+  return Math.sqrt(best);
 }
 
 /** Length-weighted centroid of a closed curve given by its corners. */

@@ -1,4 +1,6 @@
 import type { Mesh } from '../mesh/mesh.ts';
+import { SideNumbers } from '../mesh/side-numbers.ts';
+import { Links } from './chains.ts';
 import { resample } from './polyline.ts';
 
 /** A chain of points where a half plane cuts a mesh: r from the axis, z along it, and a value carried from the vertices. */
@@ -53,80 +55,61 @@ function gather(mesh: Mesh, count: number): number[][] {
 function link(mesh: Mesh, values: Float64Array, phi: number, triangles: readonly number[]): Chain[] {
   const p = mesh.positions;
   const t = mesh.triangles;
-  const nv = p.length / 3;
   const s = Math.sin(phi);
   const c = Math.cos(phi);
   const side = (v: number): number => p[3 * v] * c - p[3 * v + 1] * s;
-  const nodes = new Map<number, number>();
-  const r: number[] = [];
-  const z: number[] = [];
-  const w: number[] = [];
-  const links: number[] = [];
+  const most = 2 * triangles.length;
+  const sides = new SideNumbers(most);
+  const links = new Links(most);
+  const r = new Float64Array(most);
+  const z = new Float64Array(most);
+  const w = new Float64Array(most);
   const node = (u: number, v: number): number => {
+    const before = sides.count;
+    const n = sides.of(u, v);
+    if (n < before) return n;
     const a = Math.min(u, v);
     const b = Math.max(u, v);
-    const key = a * nv + b;
-    let n = nodes.get(key);
-    if (n === undefined) {
-      const da = side(a);
-      const f = da / (da - side(b));
-      n = r.length;
-      const x = p[3 * a] + f * (p[3 * b] - p[3 * a]);
-      const y = p[3 * a + 1] + f * (p[3 * b + 1] - p[3 * a + 1]);
-      r.push(x * s + y * c);
-      z.push(p[3 * a + 2] + f * (p[3 * b + 2] - p[3 * a + 2]));
-      w.push(values[a] + f * (values[b] - values[a]));
-      links.push(-1, -1);
-      nodes.set(key, n);
-    }
+    const da = side(a);
+    const f = da / (da - side(b));
+    const x = p[3 * a] + f * (p[3 * b] - p[3 * a]);
+    const y = p[3 * a + 1] + f * (p[3 * b + 1] - p[3 * a + 1]);
+    r[n] = x * s + y * c;
+    z[n] = p[3 * a + 2] + f * (p[3 * b + 2] - p[3 * a + 2]);
+    w[n] = values[a] + f * (values[b] - values[a]);
     return n;
   };
-  const join = (a: number, b: number): void => {
-    for (const [u, v] of [
-      [a, b],
-      [b, a],
-    ]) {
-      if (links[2 * u] < 0) links[2 * u] = v;
-      else if (links[2 * u + 1] < 0) links[2 * u + 1] = v;
-    }
-  };
   for (const f of triangles) {
-    const v = [t[3 * f], t[3 * f + 1], t[3 * f + 2]];
-    const above = [side(v[0]) >= 0, side(v[1]) >= 0, side(v[2]) >= 0];
-    const ends: number[] = [];
-    for (let k = 0; k < 3; k++) if (above[k] !== above[(k + 1) % 3]) ends.push(node(v[k], v[(k + 1) % 3]));
-    if (ends.length === 2) join(ends[0], ends[1]);
+    const [a, b, d] = [t[3 * f], t[3 * f + 1], t[3 * f + 2]];
+    const [overA, overB, overD] = [side(a) >= 0, side(b) >= 0, side(d) >= 0];
+    if (overA === overB && overB === overD) continue;
+    // In the triangle's order of sides: a to b, b to d, d to a.
+    if (overA === overB) links.join(node(b, d), node(d, a));
+    else if (overB === overD) links.join(node(a, b), node(d, a));
+    else links.join(node(a, b), node(b, d));
   }
-  return chains(r, z, w, links);
+  return links.chains(sides.count).flatMap((path) => onOwnSide(path, r, z, w));
 }
 
-/** Walks the links into chains; only the part on the half plane's own side (r ≥ 0) is kept. */
-function chains(r: number[], z: number[], w: number[], links: number[]): Chain[] {
-  const seen = new Uint8Array(r.length);
+/** The stretches of a chain that lie on the half plane's own side (r ≥ 0). */
+function onOwnSide(path: readonly number[], r: Float64Array, z: Float64Array, value: Float64Array): Chain[] {
   const out: Chain[] = [];
-  const walk = (start: number): void => {
-    let path: number[] = [];
-    const flush = (): void => {
-      if (path.length >= 2)
-        out.push({
-          r: Float64Array.from(path, (i) => r[i]),
-          z: Float64Array.from(path, (i) => z[i]),
-          value: Float64Array.from(path, (i) => w[i]),
-        });
-      path = [];
-    };
-    for (let at = start; at >= 0 && !seen[at]; ) {
-      seen[at] = 1;
-      if (r[at] >= 0) path.push(at);
-      else flush();
-      const a = links[2 * at];
-      const b = links[2 * at + 1];
-      at = a >= 0 && !seen[a] ? a : b >= 0 && !seen[b] ? b : -1;
+  for (let from = 0; from < path.length; ) {
+    let to = from;
+    while (to < path.length && r[path[to]] >= 0) to++;
+    const n = to - from;
+    if (n >= 2) {
+      const chain = { r: new Float64Array(n), z: new Float64Array(n), value: new Float64Array(n) };
+      for (let i = 0; i < n; i++) {
+        const k = path[from + i];
+        chain.r[i] = r[k];
+        chain.z[i] = z[k];
+        chain.value[i] = value[k];
+      }
+      out.push(chain);
     }
-    flush();
-  };
-  for (let i = 0; i < r.length; i++) if (!seen[i] && (links[2 * i] < 0 || links[2 * i + 1] < 0)) walk(i);
-  for (let i = 0; i < r.length; i++) if (!seen[i]) walk(i);
+    from = Math.max(to, from + 1);
+  }
   return out;
 }
 

@@ -17,6 +17,8 @@ const OVER = 0.3;
 const SEEN_AREA = 0.03;
 /** Share of the distance between a scan's points by which it cuts an edge off, at most. */
 const EDGE_TAKEN = 0.1;
+/** mm of the tooth's breadth whose points are looked at together. */
+const SLICE = 0.1;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
@@ -46,7 +48,12 @@ export function contactBroken(c: CrownContext): Reading[] {
     if (!neighbour) return refusal(name, side, ['min'], 'no-neighbour');
     const s = side === 'mesial' ? 1 : -1;
     // From the side of the contact inward: the first points leave little to be looked for by the others.
-    const ordered = own.filter((v) => s * p[3 * v] > 0).sort((a, b) => s * (p[3 * b] - p[3 * a]));
+    const slices: number[][] = [];
+    for (const v of own) {
+      const slice = Math.floor((s * p[3 * v]) / SLICE);
+      if (slice >= 0) (slices[slice] ??= []).push(v);
+    }
+    const ordered = slices.reverse().flat();
     const hit = newClosest();
     /** The nearest points found so far, nearest first, no more than reach the area. */
     const nearest: { v: number; gap: number }[] = [];

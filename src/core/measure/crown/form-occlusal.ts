@@ -14,6 +14,9 @@ const LEVEL_TO = 40;
 /** Share of the area of which it is not known on which side of the median it lies: of a cusp's zone, whose ends cut through it, and of the whole surface. */
 const KNOWN = { cusp: 0.15, whole: 0.005 };
 
+/** Places at which directions are compared, at the most: neighbouring circles overlap and say the same. */
+const COMPARED = 5000;
+
 /** Share of the master's own incline under which a cusp counts as flattened. */
 const FLAT = 0.5;
 
@@ -41,7 +44,14 @@ export function formOcclusal(c: CrownContext): Reading[] {
     pseudoNormal(master.target, hit, n);
     masters.set(unitOr(n, [0, 0, 1]), 3 * v);
   }
-  const directions = averagedDirections(region, occlusal, region.normals, masters);
+  const every = Math.max(1, Math.round(occlusal.length / COMPARED));
+  const directions = averagedDirections(
+    region,
+    occlusal,
+    occlusal.filter((_, i) => i % every === 0),
+    region.normals,
+    masters,
+  );
   const compare = (v: number) => {
     const both = directions.get(v);
     if (!both) return null;
@@ -134,13 +144,19 @@ export function formOcclusal(c: CrownContext): Reading[] {
   return out;
 }
 
-/** Two fields of unit directions, each averaged over the given points within a circle of each. */
-function averagedDirections(region: TargetRegion, of: readonly number[], a: Float64Array, b: Float64Array): Map<number, [Vec3, Vec3]> {
+/** Two fields of unit directions over the given points, averaged within a circle of some of them. */
+function averagedDirections(
+  region: TargetRegion,
+  given: readonly number[],
+  of: readonly number[],
+  a: Float64Array,
+  b: Float64Array,
+): Map<number, [Vec3, Vec3]> {
   const { adjacency, areas } = region;
   const p = region.mesh.positions;
   const n = areas.length;
   const isGiven = new Uint8Array(n);
-  for (const v of of) isGiven[v] = 1;
+  for (const v of given) isGiven[v] = 1;
   const seenFrom = new Int32Array(n).fill(-1);
   const near = new Int32Array(n);
   const out = new Map<number, [Vec3, Vec3]>();

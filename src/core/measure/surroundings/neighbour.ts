@@ -241,7 +241,7 @@ function meanWithin(
 }
 
 /** Points of each circle that tell the scatter: circles that overlap more say little that is new. At least every second point is left out. */
-const OF_A_CIRCLE = 6;
+const OF_A_CIRCLE = 3;
 /** mm that a point's own small mean must have lost before the wider one is taken there. */
 const FIRST_LOOK = LEAST_FOUND / 2;
 

@@ -88,12 +88,15 @@ function windsLeft(loop: readonly Vec3[]): boolean {
 function longestLoop(region: TargetRegion): Vec3[] {
   const { mesh, prepared, depth, tau } = region;
   const p = mesh.positions;
-  const every = function* (): Iterable<number> {
-    for (let f = 0; f < mesh.triangles.length; f += 3) yield f;
-  };
+  const t = mesh.triangles;
+  const passing: number[] = [];
+  for (let f = 0; f < t.length; f += 3) {
+    const one = prepared[t[f]];
+    if (prepared[t[f + 1]] !== one || prepared[t[f + 2]] !== one) passing.push(f);
+  }
   const chains = chainsBetween(
     mesh,
-    every(),
+    passing,
     (v) => prepared[v] === 1,
     (u, v): Vec3 => {
       const f = Math.min(1, Math.max(0, (depth[u] - tau) / (depth[u] - depth[v] || 1)));

@@ -35,8 +35,8 @@ export function classify(a: CrownAnatomy, draw: readonly [number, number, number
   return Array.from({ length: region.depth.length }, (_, v): SurfaceKind => {
     if (!region.prepared[v]) return 'none';
     const up = region.normals[3 * v] * draw[0] + region.normals[3 * v + 1] * draw[1] + region.normals[3 * v + 2] * draw[2];
-    const share = heightShare(a, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     if (Math.abs(up) <= steep) return outer(v) ? 'wall' : 'inner';
+    const share = heightShare(a, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     return share !== null && share < 0.5 ? 'floor' : 'occlusal';
   });
 }

@@ -27,8 +27,8 @@ export interface Groove {
   readonly levels: number;
 }
 
-/** mm between the levels at which the wall is cut across, and between the places along a contour. */
-export const LEVEL = 0.12;
+/** mm between the levels at which the wall is cut across: nearer ones share most of their noise. */
+export const LEVEL = 0.18;
 /** degrees that a contour must run round the tooth. */
 const LEAST_TURN = 40;
 /** mm of height over which a notch must run to be a groove. */
@@ -121,7 +121,7 @@ function ofOneWidth(t: readonly Notch[]): Notch[] {
 }
 
 /** Levels whose contours share their noise. */
-const ALIKE = 3;
+const ALIKE = 2;
 
 /** Standard error of a median over levels. */
 function errorOf(values: readonly number[]): number {

@@ -2,7 +2,7 @@ import { azimuthOf } from '../../linalg/sectors.ts';
 import { type Vec3, wrapDegrees } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { mean } from '../../statistics/quantile.ts';
-import { at, type Contour, LEAST_DEPTH, REACH, underChord } from './contour.ts';
+import { at, type Contour, LEAST_DEPTH, REACH, underChords } from './contour.ts';
 import { cornerOfRound, cornerOfSide, heightOver, lineThrough, type Place, roundCutter, wallAcross, widthAt } from './notch-shape.ts';
 
 /** Least tangent of a notch’s sides against the wall: a wave of the hand is flatter. */
@@ -31,7 +31,7 @@ export interface Notch {
 
 /** Notches of one contour: places under the chord of their surroundings whose two sides are steep and end in lips. */
 export function notchesOf(line: Contour, z: number, master: Surface<'tooth'>, noise: number): Notch[] {
-  const under = line.map((_, k) => underChord(line, k));
+  const under = underChords(line);
   const out: Notch[] = [];
   for (let k = 0; k < line.length; k++) {
     if (under[k] < LEAST_DEPTH) continue;

@@ -27,7 +27,10 @@ const AREA = [0.08, 0.95] as const;
 export function pinholesOf(region: TargetRegion): Pinhole[] {
   const map = heightMap(region);
   if (!map) return [];
-  const bridged = map.least(map.most(map.z, BRIDGE), BRIDGE);
+  const over = map.most(map.z, BRIDGE);
+  // What the disc bridges lies no higher than the highest place near it.
+  const mayBeDeep = (i: number): boolean => over[i] - map.z[i] > LEAST_DEPTH;
+  const bridged = map.least(over, BRIDGE, mayBeDeep);
   const deep = map.z.map((z, i) => (bridged[i] - z > LEAST_DEPTH ? 1 : 0));
   const p = region.mesh.positions;
   return map.patches(deep).flatMap((cells): Pinhole[] => {
@@ -93,13 +96,13 @@ function heightMap(r: TargetRegion) {
     for (let i = -n; i <= n; i++) for (let j = -n; j <= n; j++) if (i * i + j * j <= n * n) out.push(i, j);
     return Int32Array.from(out);
   };
-  /** The largest (sign 1) or least (−1) height in a disc round each cell. */
-  const filter = (of: Float64Array, radius: number, sign: 1 | -1): Float64Array => {
+  /** The largest (sign 1) or least (−1) height in a disc round each cell that is wanted; not a number at the others. */
+  const filter = (of: Float64Array, radius: number, sign: 1 | -1, wanted: (cell: number) => boolean): Float64Array => {
     const steps = disc(radius);
     const out = new Float64Array(of.length).fill(Number.NaN);
     for (let j = 0; j < ny; j++)
       for (let i = 0; i < nx; i++) {
-        if (Number.isNaN(z[j * nx + i])) continue;
+        if (Number.isNaN(z[j * nx + i]) || !wanted(j * nx + i)) continue;
         let best = -Infinity;
         for (let k = 0; k < steps.length; k += 2) {
           const x = i + steps[k];
@@ -123,8 +126,8 @@ function heightMap(r: TargetRegion) {
       const v = z[j * nx + i];
       return Number.isNaN(v) ? null : v;
     },
-    most: (of: Float64Array, radius: number) => filter(of, radius, 1),
-    least: (of: Float64Array, radius: number) => filter(of, radius, -1),
+    most: (of: Float64Array, radius: number) => filter(of, radius, 1, () => true),
+    least: (of: Float64Array, radius: number, wanted: (cell: number) => boolean) => filter(of, radius, -1, wanted),
     /** Connected cells that are set. */
     patches: (flag: ArrayLike<number>): number[][] => {
       const seen = new Uint8Array(flag.length);
