@@ -6,6 +6,7 @@ import { IMPLICIT_BEVELS } from './implicit-bevel.ts';
 import { IMPLICIT_BLADES } from './implicit-blade.ts';
 import { IMPLICIT_COVERS } from './implicit-cover.ts';
 import { IMPLICIT_CROWNS } from './implicit-crown-cases.ts';
+import { IMPLICIT_FACIALS } from './implicit-facial.ts';
 import { IMPLICIT_FOSSAE } from './implicit-fossa.ts';
 import { IMPLICIT_PAIRS } from './implicit-pair.ts';
 import { IMPLICIT_RIMS } from './implicit-rim.ts';
@@ -22,6 +23,7 @@ const OWN_MASTERS: readonly NamedCase[] = [
   ...IMPLICIT_BLADES,
   ...IMPLICIT_BEVELS,
   ...IMPLICIT_FOSSAE,
+  ...IMPLICIT_FACIALS,
   ...IMPLICIT_COVERS,
   ...IMPLICIT_ANTERIOR_COVERS,
   ...IMPLICIT_RIMS,

@@ -25,8 +25,9 @@ export interface ImplicitCrown {
   readonly bevel?: FunctionalBevel;
   /** Bevel of the margin, on which the ledge ends outward. */
   readonly rim?: Rim;
-  /** Of an anterior tooth: a hollow over its lingual wall. */
+  /** Of an anterior tooth: a hollow over its lingual wall, and a second plane over its facial one. */
   readonly fossa?: Fossa;
+  readonly facial?: FunctionalBevel;
 }
 
 /** Degrees to the long axis, and mm inside the tooth's side from which the ledge falls. */
@@ -53,7 +54,7 @@ function fossaOf(f: Fossa): Body {
 /** mm: radius of a fossa's hollow. */
 const HOLLOW = 1.5;
 
-/** Degrees of the plane's face to the long axis, and the side, distance from the middle and height of a line in it. */
+/** Degrees of a plane's face to the long axis, and the side, distance from the middle and height of a line in it. */
 export interface FunctionalBevel {
   readonly angle: number;
   readonly side: 1 | -1;
@@ -89,8 +90,8 @@ function cutTop(t: ImplicitTooth, c: ImplicitCrown): Body {
       (z - at - fall * y + s * slope * x) / Math.hypot(1, fall, slope);
   const [mesial, distal] = [half(1), half(-1)];
   const edge: Body = slope > 0 ? (x, y, z) => roundedBoth(mesial(x, y, z), distal(x, y, z), 0.3) : mesial;
-  const fossa = c.fossa && fossaOf(c.fossa);
-  return fossa ? (x, y, z) => roundedBoth(edge(x, y, z), fossa(x, y, z), c.edge) : edge;
+  const faces = [c.fossa && fossaOf(c.fossa), c.facial && bevelPlane(c.facial)].filter((q) => q !== undefined);
+  return faces.reduce<Body>((cut, face) => (x, y, z) => roundedBoth(cut(x, y, z), face(x, y, z), c.edge), edge);
 }
 
 /** Exponent of the stump's plan: not the tooth's own, so that the margin's width changes a little round it. */

@@ -25,7 +25,7 @@ const BEFORE_TURN = 1.2;
 const FARTHEST = 9;
 
 /** The nearest place of a body's surface, looked for from each of these places. */
-function wayTo(body: Body, p: Vec3, starts: readonly Vec3[]): { distance: number; at: Vec3 } {
+export function wayTo(body: Body, p: Vec3, starts: readonly Vec3[]): { distance: number; at: Vec3 } {
   let best = { distance: Infinity, at: starts[0] };
   for (const start of starts) {
     let q: Vec3 = start;

@@ -49,6 +49,10 @@ export function madSigma(values: ArrayLike<number>): number {
   return 1.4826 * median(Float64Array.from(values, (v) => Math.abs(v - m)));
 }
 
+/** Standard error of a median of normal values of which every `alike` neighbours share their error: 1.25 σ ÷ √n. */
+export const errorOfMedian = (values: ArrayLike<number>, alike: number): number =>
+  (1.25 * madSigma(values)) / Math.sqrt(Math.max(1, values.length / alike));
+
 /** Quantile of plain values, linear between order statistics. */
 export function quantile(values: ArrayLike<number>, q: number): number {
   const s = Float64Array.from(values).sort();

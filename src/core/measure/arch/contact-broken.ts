@@ -19,6 +19,8 @@ const SEEN_AREA = 0.03;
 const EDGE_TAKEN = 0.1;
 /** mm of the tooth's breadth whose points are looked at together. */
 const SLICE = 0.1;
+/** mm from the axis that no tooth's side stands beyond. */
+const BROADEST = 20;
 /** mm: beyond it the gap is simply open, and its size does not matter. */
 const FAR = 4;
 
@@ -48,11 +50,8 @@ export function contactBroken(c: CrownContext): Reading[] {
     if (!neighbour) return refusal(name, side, ['min'], 'no-neighbour');
     const s = side === 'mesial' ? 1 : -1;
     // From the side of the contact inward: the first points leave little to be looked for by the others.
-    const slices: number[][] = [];
-    for (const v of own) {
-      const slice = Math.floor((s * p[3 * v]) / SLICE);
-      if (slice >= 0) (slices[slice] ??= []).push(v);
-    }
+    const slices: number[][] = Array.from({ length: Math.ceil(BROADEST / SLICE) }, () => []);
+    for (const v of own) slices[Math.floor((s * p[3 * v]) / SLICE)]?.push(v);
     const ordered = slices.reverse().flat();
     const hit = newClosest();
     /** The nearest points found so far, nearest first, no more than reach the area. */

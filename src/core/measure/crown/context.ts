@@ -1,10 +1,9 @@
 import { heightAt } from '../../linalg/curve.ts';
-import { azimuthOf } from '../../linalg/sectors.ts';
 import { toRadians, unit, type Vec3 } from '../../linalg/vec.ts';
 import { type Around, smoothAround } from '../../segment/around.ts';
 import { AZIMUTHS, type CrownAnatomy, isAnterior, radialPoint } from '../../segment/crown/crown.ts';
 import { type OcclusalZone, occlusalZones } from '../../segment/crown/occlusal-zones.ts';
-import { classify, heightShare, type SurfaceKind } from '../../segment/crown/surfaces.ts';
+import { classify, type SurfaceKind } from '../../segment/crown/surfaces.ts';
 import type { Wall } from '../../segment/crown/wall.ts';
 import { median } from '../../statistics/quantile.ts';
 import { type Draw, drawLean, insertion, wallsFaceEachOther } from './draw-direction.ts';
@@ -37,8 +36,6 @@ export interface CrownContext {
   readonly blunted: Float64Array;
   /** Incisors and canines. */
   readonly anterior: boolean;
-  /** Prepared points in the outer third of the side at the azimuths that `accept` takes. */
-  outerThird(accept: (azimuth: number) => boolean): number[];
 }
 
 /** mm of arc each side over which curves round the tooth are smoothed, and the least and most steps of 2° that may be. */
@@ -117,7 +114,6 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),
     ...steadied(anatomy),
     anterior: isAnterior(anatomy.master),
-    outerThird: (accept: (azimuth: number) => boolean): number[] => outerThird(anatomy, accept),
   };
   return { ...parts, zones: occlusalZones(anatomy, parts.kinds) };
 }
@@ -138,18 +134,6 @@ export const coverageOf = (c: CrownContext, there: (k: number) => boolean): numb
   const own = c.azimuths.flatMap((_, k) => (c.anatomy.covered[k] ? [k] : []));
   return own.length ? own.filter(there).length / own.length : 0;
 };
-
-function outerThird(a: CrownAnatomy, accept: (azimuth: number) => boolean): number[] {
-  const { mesh, prepared } = a.region;
-  const q = mesh.positions;
-  const out: number[] = [];
-  for (let v = 0; v < prepared.length; v++) {
-    if (!prepared[v] || !accept(azimuthOf(q[3 * v], q[3 * v + 1]))) continue;
-    const share = heightShare(a, q[3 * v], q[3 * v + 1], q[3 * v + 2]);
-    if (share !== null && share >= 2 / 3 && share < 1) out.push(v);
-  }
-  return out;
-}
 
 /** The region's points without most of their own noise: averaged twice, and what that took off edges and tips averaged in once more. */
 function steadied(a: CrownAnatomy): Pick<CrownContext, 'steady' | 'blunted'> {

@@ -1,5 +1,6 @@
 import { MARGIN_FORMS, type MarginForm } from '../../catalogue/terms.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
+import { type Fillet, fitFillet, type Way } from '../../segment/crown/margin-fillet.ts';
 import { STEP } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { median } from '../../statistics/quantile.ts';
@@ -18,10 +19,8 @@ const ENDS = 0.03;
 /** mm: a chamfer at least this wide is heavy. */
 const HEAVY_MM = 0.7;
 
-/** Scan noise alone rounds a corner by about so much (mm), and by how much that may be more or less. */
-const NOISE_ROUNDS = { by: 0.02, within: 0.006 };
-/** Neighbouring half planes that share most of their noise. */
-const SHARED_BY = 2;
+/** mm by which a scan rounds a corner, and by how much that may be more or less. */
+const NOISE_ROUNDS = { by: 0.025, within: 0.02 };
 /** mm by which a width may be misread. */
 const WIDTH_WITHIN = 0.02;
 
@@ -67,46 +66,47 @@ interface Rounding {
   readonly u: number;
 }
 
-/** Radius between floor and wall as a share of the width, by azimuth. One half plane's is half noise, and a cutter's trace changes slowly: the middle one of about 2 mm counts. */
+/** Radius between floor and wall as a share of the width, by azimuth: a cutter's trace changes slowly, so that about 2 mm of it are fitted together. */
 function roundings(c: CrownContext): (Rounding | null)[] {
   const widths = marginWidths(c);
-  const n = c.anatomy.profiles.length;
-  const beside = <T>(of: readonly (T | null)[], k: number): T[] =>
-    Array.from({ length: 2 * c.half + 1 }, (_, j) => of[(k + j - c.half + n) % n]).filter((q): q is T => q !== null);
-  const rises = c.anatomy.profiles.map((p) => p?.edgeRise ?? null);
-  const own = c.anatomy.profiles.map((p, k) => {
+  const { profiles } = c.anatomy;
+  const n = profiles.length;
+  const around = (k: number): number[] => Array.from({ length: 2 * c.half + 1 }, (_, j) => (k + j - c.half + n) % n);
+  const fitted = new Map<number, Fillet | null>();
+  const filletAt = (k: number): Fillet | null => {
+    const known = fitted.get(k);
+    if (known !== undefined) return known;
+    const rises = around(k).flatMap((i) => profiles[i]?.edgeRise ?? []);
+    const ways = around(k).flatMap((i) => wayOf(c, i) ?? []);
+    const width = median(around(k).flatMap((i) => widths[i] ?? []));
+    const fillet = ways.length < LEAST_WAYS ? null : fitFillet(ways, median(rises), 0.4 * width);
+    fitted.set(k, fillet);
+    return fillet;
+  };
+  return profiles.map((p, k) => {
     const w = widths[k];
-    return p && w !== null && w >= FEATHER_MM ? roundingOf(p, w, median(beside(rises, k))) : null;
-  });
-  return own.map((r, k) => {
-    if (!r) return null;
-    const near = beside(own, k);
-    const share = median(near.map((q) => q.share));
-    // A median's own standard error, by the median distance of what it is taken from; stretches that share no half plane err each their own way, so that half of it counts for all of them.
-    const scatter = (1.25 * 1.48 * median(near.map((q) => Math.abs(q.share - share)))) / Math.sqrt(near.length / SHARED_BY) / 2;
-    return { share, u: Math.hypot(scatter, r.u) };
+    if (!p?.wall || w === null || w < FEATHER_MM) return null;
+    const fillet = filletAt((EACH * Math.round(k / EACH)) % n);
+    if (!fillet) return ROUND;
+    // Stretches that share no half plane err each their own way, so that half of it counts for all of them.
+    return { share: Math.max(0, fillet.radius - NOISE_ROUNDS.by) / w, u: Math.hypot(fillet.u / 2, NOISE_ROUNDS.within) / w };
   });
 }
-/**
- * Radius between floor and wall as a share of the width, from how far the corner (where floor and wall lines would meet)
- * stands off the surface: a fillet of radius R between lines that meet at the angle 2β keeps R (1 / sin β − 1) away.
- */
-function roundingOf(p: Profile, width: number, rise: number): Rounding | null {
-  const w = p.wall;
-  if (!w) return null;
-  // The direction in which the floor leaves its edge, a curved one too, and the wall's line, independent of how the pieces were split.
-  const { finish } = p;
-  const floor = { dr: -Math.cos(rise), dz: Math.sin(rise) };
-  const det = floor.dr * w.line.dy - floor.dz * w.line.dx;
-  if (Math.abs(det) < 0.2) return ROUND;
-  const t = ((w.line.x - finish.r) * w.line.dy - (w.line.y - finish.z) * w.line.dx) / det;
-  const corner = [finish.r + t * floor.dr, finish.z + t * floor.dz];
-  let off = Infinity;
-  for (let i = 0; i < Math.min(p.r.length, w.from + Math.ceil(1 / STEP)); i++)
-    off = Math.min(off, Math.hypot(p.r[i] - corner[0], p.z[i] - corner[1]));
-  const between = Math.acos(Math.max(-1, Math.min(1, -(floor.dr * w.line.dx + floor.dz * w.line.dy))));
-  const open = 1 / Math.sin(between / 2) - 1;
-  return open > 0.02 ? { share: Math.max(0, off - NOISE_ROUNDS.by) / open / width, u: NOISE_ROUNDS.within / open / width } : ROUND;
+
+/** Half planes of which one is fitted with its surroundings, and the least number that make a fit. */
+const EACH = 3;
+const LEAST_WAYS = 5;
+/** mm of the floor's edge that the scan blunts, and of the wall over its foot that are taken. */
+const EDGE = 0.1;
+const UP = 0.4;
+
+/** A profile's way from the finish line, as it runs through its neighbours, up the wall. */
+function wayOf(c: CrownContext, k: number): Way | null {
+  const [p, finishR, finishZ] = [c.anatomy.profiles[k], c.finishR[k], c.finishZ[k]];
+  if (!p?.wall || finishR === null || finishZ === null) return null;
+  const from = Math.ceil(EDGE / STEP);
+  const to = Math.min(p.r.length, p.wall.from + Math.ceil(UP / STEP));
+  return to - from < 6 ? null : { finish: { r: finishR, z: finishZ }, wall: p.wall.line, r: p.r, z: p.z, from, to };
 }
 
 /** Where floor and wall run on into each other there is no corner to stand off. */

@@ -1,13 +1,17 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
+import { inSector, SECTORS } from '../../linalg/sectors.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import type { Piece } from '../../segment/crown/pieces.ts';
+import { lineAngleInward, type Piece } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
+import { TURNED } from '../../segment/crown/wall.ts';
+import { LineSums } from '../../segment/polyline.ts';
 import { isScrap } from '../../segment/target.ts';
-import { withoutNoise } from '../../statistics/noise-share.ts';
-import { median, weightedQuantiles } from '../../statistics/quantile.ts';
+import { errorOfMedian, median } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
+import { depthFigures } from '../zone-depth.ts';
 import type { CrownContext } from './context.ts';
+import { sidePoints, thirdOf } from './side-points.ts';
 
 /** Share of half planes that must agree on the number of planes. */
 const AGREE = 0.7;
@@ -15,30 +19,43 @@ const AGREE = 0.7;
 const HALF_ARC = 16;
 const PLANE_MM = 0.8;
 
+/** Neighbouring half planes whose profiles share their noise. */
+const ALIKE = 3;
+
 export interface FacialPlanes {
   readonly count: number;
   /** Between the cervical and the last plane, degrees; null with a single plane. */
   readonly bend: number | null;
 }
 
-/** Planes of one facial profile: pieces within 45° of upright and at least 0.8 mm long, joined while they bend less than 8°. */
+/** Planes of one facial profile: pieces within 50° of upright and at least 0.8 mm long, joined while they bend less than 8°. */
 export function planesOf(p: Profile): FacialPlanes | null {
-  if (!p.wall) return null;
-  const upright = p.pieces.filter((q) => q.from >= Math.max(0, (p.wall as { from: number }).from - 4) && Math.abs(q.angle - 90) <= 50);
-  const planes: { angle: number; length: number }[] = [];
-  for (const q of joined(upright)) if (q.length >= PLANE_MM) planes.push(q);
+  const { wall } = p;
+  if (!wall) return null;
+  const upright = p.pieces.filter((q) => q.from >= Math.max(0, wall.from - 4) && Math.abs(q.angle - 90) <= 50);
+  const planes = joined(upright).filter((q) => q.length >= PLANE_MM);
   if (planes.length === 0) return null;
-  return { count: planes.length, bend: planes.length > 1 ? planes[0].angle - planes[planes.length - 1].angle : null };
+  if (planes.length === 1) return { count: 1, bend: null };
+  const sums = new LineSums(p.r, p.z);
+  const [first, last] = [planes[0], planes[planes.length - 1]].map((q) => {
+    // The curve from one plane to the next, from the margin and into the edge belongs to none.
+    const curve = Math.round(CURVE * (q.to - q.from));
+    return lineAngleInward(sums, q.from + curve, q.to - curve);
+  });
+  return { count: planes.length, bend: first - last };
 }
 
-function joined(pieces: readonly Piece[]): { angle: number; length: number }[] {
-  const out: { angle: number; length: number }[] = [];
+/** Share of a plane at each of its ends that is left out of its direction. */
+const CURVE = 0.2;
+
+function joined(pieces: readonly Piece[]): Piece[] {
+  const out: Piece[] = [];
   for (const q of pieces) {
     const last = out[out.length - 1];
     if (last && Math.abs(last.angle - q.angle) < THRESHOLDS.wallBend_deg) {
-      last.angle = (last.angle * last.length + q.angle * q.length) / (last.length + q.length);
-      last.length += q.length;
-    } else out.push({ angle: q.angle, length: q.length });
+      const length = last.length + q.length;
+      out[out.length - 1] = { from: last.from, to: q.to, angle: (last.angle * last.length + q.angle * q.length) / length, length };
+    } else out.push(q);
   }
   return out;
 }
@@ -46,7 +63,7 @@ function joined(pieces: readonly Piece[]): { angle: number; length: number }[] {
 /**
  * Facial reduction in planes: how many, the angle between the cervical and the occlusal or incisal one, and the thinnest
  * place of the outer third, where a single plane starves.
- * @formula medians over the half planes within 16° of facial; 5 % of the depth in the facial outer third
+ * @formula medians over the half planes within 16° of facial; 5 % (by area) of the depth of the facial wall's outer third, of an anterior tooth with what leans up to 45°
  * @units count; degrees; mm
  * @frame tooth
  * @fails no-wall, not-seen
@@ -55,7 +72,6 @@ function joined(pieces: readonly Piece[]): { angle: number; length: number }[] {
  */
 export function planesFacial(c: CrownContext): Reading[] {
   const name = 'planes.facial';
-  const n = c.azimuths.length;
   const near = c.azimuths.flatMap((a, k) => (a <= HALF_ARC || a >= 360 - HALF_ARC ? [k] : []));
   const found = near.flatMap((k) => {
     const p = c.anatomy.profiles[k];
@@ -82,31 +98,18 @@ export function planesFacial(c: CrownContext): Reading[] {
       reading({
         name: `${name}.angle`,
         value: median(bends),
-        U: expanded(methodUncertainty(`${name}.angle`, 'value')),
+        U: expanded(methodUncertainty(`${name}.angle`, 'value'), errorOfMedian(bends, ALIKE)),
         ...common,
       }),
     );
   else out.push(...refusal(`${name}.angle`, null, ['value'], 'single-plane', coverage));
-  const { region } = c.anatomy;
-  const outer = c.outerThird((a) => a <= 45 || a >= 315);
-  if (isScrap(region, outer)) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', n ? coverage : 0)];
-  const [thin] = weightedQuantiles(
-    withoutNoise(
-      outer.map((v) => region.depth[v]),
-      region.depthNoise,
-    ),
-    outer.map((v) => region.areas[v]),
-    [0.05],
-  );
-  out.push(
-    reading({
-      name: `${name}.depth`,
-      stat: 'min',
-      value: thin,
-      U: expanded(c.anatomy.alignment.pointError, region.depthNoise, methodUncertainty(`${name}.depth`, 'min')),
-      ...common,
-      samples: outer.length,
-    }),
-  );
-  return out;
+  const { region, alignment } = c.anatomy;
+  // Of an anterior tooth the last plane leans as far as to the edge's own direction.
+  const side = sidePoints(c, c.anterior ? TURNED : 0).filter((q) => inSector(q.azimuth, FACIAL));
+  const third = thirdOf(side, 2 / 3, 1);
+  if (isScrap(region, third.vertices)) return [...out, ...refusal(`${name}.depth`, null, ['min'], 'not-seen', coverage)];
+  const zone = { name: `${name}.depth`, zone: null, region, ...third, coverage, alignment: alignment.pointError };
+  return [...out, ...depthFigures(zone, [['min', 0.05]])];
 }
+
+const [FACIAL] = SECTORS;

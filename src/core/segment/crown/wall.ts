@@ -181,7 +181,7 @@ const TANGENT = 3;
 const BEFORE = 4;
 
 /** Degrees from upright at which a side has become the occlusal surface (docs/decisions/0004). */
-const TURNED = 45;
+export const TURNED = 45;
 
 /** Where the side, second planes and bevels included, has turned by 45° from upright. */
 function endOfSide(p: Points, wall: Line, wallEnd: number, sums: LineSums, sigma: number): Wall['top'] {

@@ -1,6 +1,6 @@
 import { azimuthOf } from '../../linalg/sectors.ts';
 import { DEG, unit, type Vec3, wrapDegrees } from '../../linalg/vec.ts';
-import { median } from '../../statistics/quantile.ts';
+import { errorOfMedian, median } from '../../statistics/quantile.ts';
 import type { CrownAnatomy } from '../crown/crown.ts';
 import { type CrossChain, cutAcross } from '../cut-across.ts';
 import { type Contour, PLACE } from './contour.ts';
@@ -123,12 +123,6 @@ function ofOneWidth(t: readonly Notch[]): Notch[] {
 /** Levels whose contours share their noise. */
 const ALIKE = 2;
 
-/** Standard error of a median over levels. */
-function errorOf(values: readonly number[]): number {
-  const middle = median(values);
-  return (1.25 * 1.48 * median(values.map((v) => Math.abs(v - middle)))) / Math.sqrt(Math.max(1, values.length / ALIKE));
-}
-
 /** Level, out of the groove: the middle one of its levels. */
 function outOf(t: readonly Notch[]): readonly [number, number] {
   const [x, y] = [median(t.map((q) => q.out[0])), median(t.map((q) => q.out[1]))];
@@ -159,8 +153,14 @@ function grooveOf(t: readonly Notch[], noise: number): Groove {
     azimuth: azimuthOf(x.m + back[0], y.m + back[1]),
     depth,
     width,
-    uDepth: errorOf(t.map((q) => q.depth)),
-    uWidth: errorOf(t.map((q) => q.width)),
+    uDepth: errorOfMedian(
+      t.map((q) => q.depth),
+      ALIKE,
+    ),
+    uWidth: errorOfMedian(
+      t.map((q) => q.width),
+      ALIKE,
+    ),
     out: outOf(t),
     direction: unit([x.slope, y.slope, 1]),
     u: Math.max(noise * 0.5, x.rms, y.rms) / spread / DEG,
