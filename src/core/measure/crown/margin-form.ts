@@ -114,7 +114,7 @@ const ROUND: Rounding = { share: 1, u: 0 };
 
 /**
  * Form of the margin, as shares of the circumference.
- * @formula by azimuth: feather under 0.2 mm; lipped over 0.05 mm of lip; bevelled when the edge climbs ≥ 18° more steeply than the floor; else by fillet radius ÷ width: shoulder < 0.18, rounded shoulder < 0.6, chamfer (heavy from 0.7 mm)
+ * @formula by azimuth: feather under 0.2 mm; lipped over 0.05 mm of lip; bevelled when the edge climbs ≥ 18° more steeply than the floor; else by radius of the fillet (fitted with the floor to about 2 mm of the margin) ÷ width: shoulder < 0.18, rounded shoulder < 0.6, chamfer (heavy from 0.7 mm)
  * @units share, zone = form
  * @frame tooth
  * @fails no-finish-line
