@@ -1,11 +1,11 @@
 // Family "implicit", anterior crowns with a lingual fossa against a lower tooth, as functions of place.
 import { bisected } from './bisected.ts';
-import type { NamedCase } from './case.ts';
+import type { NamedCase, Truth } from './case.ts';
 import { type Bite, lingualBite, opposingSheet } from './implicit-bite.ts';
 import { edgeTruths } from './implicit-blade.ts';
 import { bevelPlane, crown, crownTruths, type Fossa, type ImplicitCrown, middleOf, prepared, sides, wallOf } from './implicit-crown.ts';
 import type { Body } from './implicit-mesh.ts';
-import { type ImplicitTooth, landmarks } from './implicit-tooth.ts';
+import { gum, type ImplicitTooth, landmarks, shaft } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 
 const RAD = Math.PI / 180;
@@ -24,6 +24,51 @@ function wallEnd(t: ImplicitTooth, c: Cut): number {
     .map((phi) => bisected((z) => outOf(wall, phi, z) - outOf(fossa, phi, z), 1, t.h))
     .sort((a, b) => a - b);
   return ends[ends.length >> 1];
+}
+
+/** Degrees to both sides of lingual (and of facial) between which the lingual form is taken, and mm between the places of a profile. */
+const ARC = 14;
+const PLACE = 0.02;
+/** mm under a profile's highest place at which the edge begins. */
+const UNDER_EDGE = 0.1;
+const topAt = (f: Body, x: number, y: number, h: number): number => bisected((z) => f(x, y, z), h / 2, h + 1);
+
+/** The lingual wall's height and its angle to the facial one, and how hollow the fossa is over it. */
+function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
+  const [x0, y0] = middleOf(landmarks(t).gingivalMargin);
+  const [wall, left] = [wallOf(t, c), prepared(t, c)];
+  const fossa = bevelPlane({ angle: c.fossa.in, side: -1, y: c.fossa.y, z: c.fossa.z });
+  const [heights, leans, hollows] = [[], [], []] as [number[], number[], number[]];
+  for (let phi = 180 - ARC; phi <= 180 + ARC; phi += 2) {
+    const out = (f: Body, at: number, z: number): number =>
+      bisected((r) => f(x0 + r * Math.sin(at * RAD), y0 + r * Math.cos(at * RAD), z), 0, 9);
+    let finish = c.over;
+    for (let i = 0; i < 30; i++) {
+      const r = out((x, y, z) => shaft(t, x, y, z), phi, finish);
+      finish = c.over - gum(x0 + r * Math.sin(phi * RAD), y0 + r * Math.cos(phi * RAD), 0);
+    }
+    const end = bisected((z) => out(wall, phi, z) - out(fossa, phi, z), 1, t.h);
+    heights.push(end - finish);
+    const lean = (at: number): number => Math.atan((out(wall, at, finish + 0.5) - out(wall, at, finish + 1.5)) / 1) / RAD;
+    leans.push(lean(phi) + lean(phi - 180));
+    // The profile from the wall's end up to 0.1 mm under its highest place.
+    const places: [number, number][] = [];
+    const high = Math.max(
+      ...Array.from({ length: 40 }, (_, i) => 0.05 * i).map((r) =>
+        topAt(left, x0 + r * Math.sin(phi * RAD), y0 + r * Math.cos(phi * RAD), t.h),
+      ),
+    );
+    for (let z = end; z < high - UNDER_EDGE; z += PLACE) places.push([out(left, phi, z), z]);
+    const [[r0, z0], [r1, z1]] = [places[0], places[places.length - 1]];
+    const l = Math.hypot(r1 - r0, z1 - z0);
+    hollows.push(Math.max(...places.map(([r, z]) => ((z - z0) * (r1 - r0) - (r - r0) * (z1 - z0)) / l)));
+  }
+  const middle = (of: number[]): number => of.sort((a, b) => a - b)[of.length >> 1];
+  return [
+    { name: 'form.lingual.height', zone: null, stat: 'value', value: middle(heights) },
+    { name: 'form.lingual.angle', zone: null, stat: 'value', value: middle(leans) },
+    { name: 'form.lingual.concavity', zone: null, stat: 'value', value: middle(hollows) },
+  ];
 }
 
 const WORKS: readonly (readonly [string, Cut, Bite])[] = [
@@ -56,6 +101,7 @@ export const IMPLICIT_FOSSAE: readonly NamedCase[] = scansOf(
     truths: (t) => [
       ...crownTruths(t, cut),
       ...edgeTruths(t, cut, [0, 0, 1]).filter((q) => q.name === 'reduction.incisal'),
+      ...lingualForm(t, cut),
       ...lingualBite(t, prepared(t, cut), bite, wallEnd(t, cut)),
     ],
     beside: () => ({ opposing: opposingSheet(bite, 0.12) }),

@@ -2,16 +2,18 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
-import { median } from '../../statistics/quantile.ts';
+import { errorOfMedian, mean, median } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
 
 /** degrees either side of lingual. */
 const HALF_ARC = 14;
+/** Neighbouring half planes whose profiles share their noise. */
+const ALIKE = 3;
 
 /**
  * Lingual form of an anterior preparation: the cingulum wall's height and its angle to the facial cervical plane, how
  * concave the fossa is above it, and on a canine the lingual ridge that is kept.
- * @formula height = z(end of the lingual wall) − z(finish line); angle = facial + lingual lean (0 = parallel); concavity = largest depth of the profile under the chord from the wall's end to the incisal edge; ridge = how far the profile at lingual stands out over those 22° to either side, at the fossa's middle height
+ * @formula height = z(end of the lingual wall) − z(finish line); angle = facial + lingual lean (0 = parallel); concavity = largest depth, averaged over 0.5 mm, of the profile under the chord from the wall's end to 0.1 mm under the incisal edge, 0 where it only bulges; ridge = how far the profile at lingual stands out over those 22° to either side, at the fossa's middle height
  * @units mm; degrees; mm; mm
  * @frame tooth
  * @fails not-on-tooth, no-wall
@@ -41,7 +43,7 @@ export function formLingual(c: CrownContext): Reading[] {
     reading({
       name: 'form.lingual.height',
       value: median(heights),
-      U: expanded(methodUncertainty('form.lingual.height', 'value')),
+      U: expanded(methodUncertainty('form.lingual.height', 'value'), errorOfMedian(heights, ALIKE)),
       ...common,
     }),
     reading({
@@ -55,7 +57,13 @@ export function formLingual(c: CrownContext): Reading[] {
           reading({
             name: 'form.lingual.concavity',
             value: median(fossas.map((f) => f.depth)),
-            U: expanded(methodUncertainty('form.lingual.concavity', 'value')),
+            U: expanded(
+              methodUncertainty('form.lingual.concavity', 'value'),
+              errorOfMedian(
+                fossas.map((f) => f.depth),
+                ALIKE,
+              ),
+            ),
             ...common,
           }),
         ]
@@ -65,26 +73,29 @@ export function formLingual(c: CrownContext): Reading[] {
   return out;
 }
 
-/** Depth of the profile under the chord from the end of the wall to its highest point, and the height of the deepest place. */
+/** mm under a profile's highest place at which its edge begins: along a level edge noise alone tells which place is the highest. */
+const UNDER_EDGE = 0.1;
+/** Places to both sides over which a profile's depth is averaged: the deepest of single ones is half noise. */
+const AVERAGED = 4;
+
+/** Depth of the profile under the chord from the end of the wall to the edge, and the height of the deepest place. */
 function fossaOf(p: Profile): { depth: number; z: number } | null {
   const from = Math.min(p.z.length - 1, (p.wall as { to: number }).to);
-  let top = from;
-  for (let i = from; i < p.z.length; i++) if (p.z[i] > p.z[top]) top = i;
+  const high = Math.max(...p.z.slice(from));
+  const top = from + p.z.slice(from).findIndex((z) => z >= high - UNDER_EDGE);
   if (top - from < 8) return null;
   const dr = p.r[top] - p.r[from];
   const dz = p.z[top] - p.z[from];
   const l = Math.hypot(dr, dz);
-  let depth = 0;
-  let z = (p.z[top] + p.z[from]) / 2;
-  for (let i = from; i <= top; i++) {
-    // Positive towards the inside of the tooth, which lies at smaller r.
-    const d = ((p.z[i] - p.z[from]) * dr - (p.r[i] - p.r[from]) * dz) / l;
-    if (d > depth) {
-      depth = d;
-      z = p.z[i];
-    }
-  }
-  return { depth, z };
+  // Positive towards the inside of the tooth, which lies at smaller r.
+  const under = Array.from({ length: top - from + 1 }, (_, i) => ((p.z[from + i] - p.z[from]) * dr - (p.r[from + i] - p.r[from]) * dz) / l);
+  const averaged = under.map((_, i) => {
+    const reach = Math.min(AVERAGED, i, under.length - 1 - i);
+    return mean(under.slice(i - reach, i + reach + 1));
+  });
+  // The wall's own end lies on the chord, so that a fossa that only bulges reads 0.
+  const deepest = averaged.indexOf(Math.max(...averaged));
+  return { depth: averaged[deepest], z: p.z[from + deepest] };
 }
 
 function ridge(c: CrownContext, z: number | null, common: { coverage: number; samples: number }): Reading[] {
