@@ -9,9 +9,9 @@ import { LineSums } from '../../segment/polyline.ts';
 import { isScrap } from '../../segment/target.ts';
 import { errorOfMedian, median } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
+import { sidePoints, thirdOf } from '../side-points.ts';
 import { depthFigures } from '../zone-depth.ts';
 import type { CrownContext } from './context.ts';
-import { sidePoints, thirdOf } from './side-points.ts';
 
 /** Share of half planes that must agree on the number of planes. */
 const AGREE = 0.7;

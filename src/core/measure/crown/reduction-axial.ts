@@ -1,8 +1,8 @@
 import { inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
 import { type Reading, refusal } from '../../result/reading.ts';
+import { ENDS_KNOWN, sidePoints, thirdOf } from '../side-points.ts';
 import { zoneDepth } from '../zone-depth.ts';
 import type { CrownContext } from './context.ts';
-import { ENDS_KNOWN, sidePoints, thirdOf } from './side-points.ts';
 
 const THIRDS = [
   ['gingival third', 0, 1 / 3],

@@ -1,8 +1,8 @@
-import { azimuthOf } from '../../linalg/sectors.ts';
-import { DEG } from '../../linalg/vec.ts';
-import { heightShare } from '../../segment/crown/surfaces.ts';
-import { THRESHOLDS } from '../../thresholds.ts';
-import type { CrownContext } from './context.ts';
+import { azimuthOf } from '../linalg/sectors.ts';
+import { DEG } from '../linalg/vec.ts';
+import { heightShare } from '../segment/crown/surfaces.ts';
+import { THRESHOLDS } from '../thresholds.ts';
+import type { CrownContext } from './crown/context.ts';
 
 /** mm: how well the wall's ends are known, where it runs into the margin's curve and where it turns into the occlusal surface (standard uncertainty). */
 export const ENDS_KNOWN = 0.1;
