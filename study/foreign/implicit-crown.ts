@@ -1,5 +1,6 @@
 // Family "implicit", crowns: a superelliptic stump on a ledge, as functions of place.
 import type { Vec3 } from '#core/linalg/vec.ts';
+import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
 import { SIDES } from './depth-zones.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
@@ -181,6 +182,17 @@ function leanOf(at: (z: number) => number, low: number, high: number): number {
 
 /** mm that the finish line lies under the ledge: what a bevel takes. */
 export const dropOf = ({ rim }: ImplicitCrown): number => (rim ? rim.inset / Math.tan(rim.angle * RAD) : 0);
+
+/** Height of the finish line at an azimuth about the axis through `o`: where the ledge, or its bevel's end, meets the tooth's side. */
+export function finishHeight(t: ImplicitTooth, c: ImplicitCrown, [x0, y0]: Vec3, phi: number): number {
+  const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
+  let z = c.over;
+  for (let i = 0; i < 30; i++) {
+    const r = bisected((q) => shaft(t, x0 + q * sx, y0 + q * sy, z), 0, 9);
+    z = c.over - dropOf(c) - gum(x0 + r * sx, y0 + r * sy, 0);
+  }
+  return z;
+}
 
 /** True values of a whole crown; also those of the sides and sectors that a partial one covers. */
 export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {

@@ -2,10 +2,10 @@
 import { bisected } from './bisected.ts';
 import type { NamedCase, Truth } from './case.ts';
 import { depthQuantiles } from './depth-zones.ts';
-import { bevelPlane, crown, crownTruths, type ImplicitCrown, middleOf, prepared, sides, wallOf } from './implicit-crown.ts';
+import { bevelPlane, crown, crownTruths, finishHeight, type ImplicitCrown, middleOf, prepared, sides, wallOf } from './implicit-crown.ts';
 import type { Body } from './implicit-mesh.ts';
 import { wayTo } from './implicit-surface.ts';
-import { gum, type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks, normalOf, uncut } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 
 const RAD = Math.PI / 180;
@@ -26,11 +26,7 @@ export function facialTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   for (let phi = -45; phi <= 45; phi += TURN) {
     const [sx, sy] = [Math.sin(phi * RAD), Math.cos(phi * RAD)];
     const out = (f: Body, z: number): number => bisected((r) => f(o[0] + r * sx, o[1] + r * sy, z), 0, FARTHEST);
-    let finish = c.over;
-    for (let i = 0; i < 30; i++) {
-      const r = out((x, y, z) => shaft(t, x, y, z), finish);
-      finish = c.over - gum(o[0] + r * sx, o[1] + r * sy, 0);
-    }
+    const finish = finishHeight(t, c, o, phi);
     const at = (z: number) => {
       const r = out(left, z);
       return { r, p: [o[0] + r * sx, o[1] + r * sy, z] as const };

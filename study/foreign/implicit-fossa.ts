@@ -3,9 +3,20 @@ import { bisected } from './bisected.ts';
 import type { NamedCase, Truth } from './case.ts';
 import { type Bite, lingualBite, opposingSheet } from './implicit-bite.ts';
 import { edgeTruths } from './implicit-blade.ts';
-import { bevelPlane, crown, crownTruths, type Fossa, type ImplicitCrown, middleOf, prepared, sides, wallOf } from './implicit-crown.ts';
+import {
+  bevelPlane,
+  crown,
+  crownTruths,
+  type Fossa,
+  finishHeight,
+  type ImplicitCrown,
+  middleOf,
+  prepared,
+  sides,
+  wallOf,
+} from './implicit-crown.ts';
 import type { Body } from './implicit-mesh.ts';
-import { gum, type ImplicitTooth, landmarks, shaft } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks } from './implicit-tooth.ts';
 import { scansOf } from './implicit-work.ts';
 
 const RAD = Math.PI / 180;
@@ -35,18 +46,15 @@ const topAt = (f: Body, x: number, y: number, h: number): number => bisected((z)
 
 /** The lingual wall's height and its angle to the facial one, and how hollow the fossa is over it. */
 function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
-  const [x0, y0] = middleOf(landmarks(t).gingivalMargin);
+  const o = middleOf(landmarks(t).gingivalMargin);
+  const [x0, y0] = o;
   const [wall, left] = [wallOf(t, c), prepared(t, c)];
   const fossa = bevelPlane({ angle: c.fossa.in, side: -1, y: c.fossa.y, z: c.fossa.z });
   const [heights, leans, hollows] = [[], [], []] as [number[], number[], number[]];
   for (let phi = 180 - ARC; phi <= 180 + ARC; phi += 2) {
     const out = (f: Body, at: number, z: number): number =>
       bisected((r) => f(x0 + r * Math.sin(at * RAD), y0 + r * Math.cos(at * RAD), z), 0, 9);
-    let finish = c.over;
-    for (let i = 0; i < 30; i++) {
-      const r = out((x, y, z) => shaft(t, x, y, z), phi, finish);
-      finish = c.over - gum(x0 + r * Math.sin(phi * RAD), y0 + r * Math.cos(phi * RAD), 0);
-    }
+    const finish = finishHeight(t, c, o, phi);
     const end = bisected((z) => out(wall, phi, z) - out(fossa, phi, z), 1, t.h);
     heights.push(end - finish);
     const lean = (at: number): number => Math.atan((out(wall, at, finish + 0.5) - out(wall, at, finish + 1.5)) / 1) / RAD;

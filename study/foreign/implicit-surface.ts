@@ -3,9 +3,9 @@ import type { Vec3 } from '#core/linalg/vec.ts';
 import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
 import { axialDepths, CUSP_REACH, depthQuantiles, grooveZone, UNCUT_FROM, type WallPlace } from './depth-zones.ts';
-import { dropOf, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
+import { finishHeight, type ImplicitCrown, ledgeAt, middleOf, prepared, stumpOf } from './implicit-crown.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
-import { gum, type ImplicitTooth, landmarks, neighbours, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks, neighbours, normalOf, shaft, uncut } from './implicit-tooth.ts';
 import { formTruths, type OcclusalPlace, type Place, resistanceTruths, wanderTruths } from './shape-truths.ts';
 
 const RAD = Math.PI / 180;
@@ -117,13 +117,7 @@ export function surfaceTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       const r = bisected(body, inside, inside + RISE);
       return [o[0] + r * sx, o[1] + r * sy, z];
     };
-    // The finish line: where the ledge meets the tooth's side.
-    let z = c.over;
-    for (let i = 0; i < 30; i++) {
-      const r = bisected((q) => shaft(t, o[0] + q * sx, o[1] + q * sy, z), 0, FARTHEST);
-      z = c.over - dropOf(c) - gum(o[0] + r * sx, o[1] + r * sy, 0);
-    }
-    const finish = z;
+    const finish = finishHeight(t, c, o, phi);
     // Up the wall until it has turned by 45° in its half plane.
     const turned = (h: number): number => {
       const n = normalOf(stump, at(h));

@@ -1,15 +1,12 @@
 import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
-import type { Profile } from '../../segment/crown/profile.ts';
+import { HALF_PLANES_ALIKE, type Profile } from '../../segment/crown/profile.ts';
 import { errorOfMedian, mean, median } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
 
 /** degrees either side of lingual. */
 const HALF_ARC = 14;
-/** Neighbouring half planes whose profiles share their noise. */
-const ALIKE = 3;
-
 /**
  * Lingual form of an anterior preparation: the cingulum wall's height and its angle to the facial cervical plane, how
  * concave the fossa is above it, and on a canine the lingual ridge that is kept.
@@ -43,7 +40,7 @@ export function formLingual(c: CrownContext): Reading[] {
     reading({
       name: 'form.lingual.height',
       value: median(heights),
-      U: expanded(methodUncertainty('form.lingual.height', 'value'), errorOfMedian(heights, ALIKE)),
+      U: expanded(methodUncertainty('form.lingual.height', 'value'), errorOfMedian(heights, HALF_PLANES_ALIKE)),
       ...common,
     }),
     reading({
@@ -61,7 +58,7 @@ export function formLingual(c: CrownContext): Reading[] {
               methodUncertainty('form.lingual.concavity', 'value'),
               errorOfMedian(
                 fossas.map((f) => f.depth),
-                ALIKE,
+                HALF_PLANES_ALIKE,
               ),
             ),
             ...common,

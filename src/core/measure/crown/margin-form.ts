@@ -1,6 +1,6 @@
 import { MARGIN_FORMS, type MarginForm } from '../../catalogue/terms.ts';
 import { type Reading, reading, refusal } from '../../result/reading.ts';
-import { type Fillet, fitFillet, type Way } from '../../segment/crown/margin-fillet.ts';
+import { fitFillet, type Way } from '../../segment/crown/margin-fillet.ts';
 import { STEP } from '../../segment/crown/pieces.ts';
 import type { Profile } from '../../segment/crown/profile.ts';
 import { median } from '../../statistics/quantile.ts';
@@ -72,8 +72,8 @@ function roundings(c: CrownContext): (Rounding | null)[] {
   const { profiles } = c.anatomy;
   const n = profiles.length;
   const around = (k: number): number[] => Array.from({ length: 2 * c.half + 1 }, (_, j) => (k + j - c.half + n) % n);
-  const fitted = new Map<number, Fillet | null>();
-  const filletAt = (k: number): Fillet | null => {
+  const fitted = new Map<number, Fit>();
+  const filletAt = (k: number): Fit => {
     const known = fitted.get(k);
     if (known !== undefined) return known;
     const rises = around(k).flatMap((i) => profiles[i]?.edgeRise ?? []);
@@ -87,11 +87,14 @@ function roundings(c: CrownContext): (Rounding | null)[] {
     const w = widths[k];
     if (!p?.wall || w === null || w < FEATHER_MM) return null;
     const fillet = filletAt((EACH * Math.round(k / EACH)) % n);
-    if (!fillet) return ROUND;
+    if (!fillet) return null;
+    if (fillet === 'runs-on') return ROUND;
     // Stretches that share no half plane err each their own way, so that half of it counts for all of them.
     return { share: Math.max(0, fillet.radius - NOISE_ROUNDS.by) / w, u: Math.hypot(fillet.u / 2, NOISE_ROUNDS.within) / w };
   });
 }
+
+type Fit = ReturnType<typeof fitFillet>;
 
 /** Half planes of which one is fitted with its surroundings, and the least number that make a fit. */
 const EACH = 3;

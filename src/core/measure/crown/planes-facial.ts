@@ -3,7 +3,7 @@ import { inSector, SECTORS } from '../../linalg/sectors.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import { lineAngleInward, type Piece } from '../../segment/crown/pieces.ts';
-import type { Profile } from '../../segment/crown/profile.ts';
+import { HALF_PLANES_ALIKE, type Profile } from '../../segment/crown/profile.ts';
 import { TURNED } from '../../segment/crown/wall.ts';
 import { LineSums } from '../../segment/polyline.ts';
 import { isScrap } from '../../segment/target.ts';
@@ -18,9 +18,6 @@ const AGREE = 0.7;
 /** degrees either side of facial, and mm that a plane is long at the least. */
 const HALF_ARC = 16;
 const PLANE_MM = 0.8;
-
-/** Neighbouring half planes whose profiles share their noise. */
-const ALIKE = 3;
 
 export interface FacialPlanes {
   readonly count: number;
@@ -98,7 +95,7 @@ export function planesFacial(c: CrownContext): Reading[] {
       reading({
         name: `${name}.angle`,
         value: median(bends),
-        U: expanded(methodUncertainty(`${name}.angle`, 'value'), errorOfMedian(bends, ALIKE)),
+        U: expanded(methodUncertainty(`${name}.angle`, 'value'), errorOfMedian(bends, HALF_PLANES_ALIKE)),
         ...common,
       }),
     );

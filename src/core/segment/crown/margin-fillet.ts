@@ -27,6 +27,8 @@ const D: Shape = [0.005, 0.005, 0.03];
 const ROUNDS = 15;
 /** A radius shrinks to this share at once at the least: one of nothing has no slope to come back by. */
 const SHRINKS = 0.6;
+/** Places that make a fit. */
+const LEAST_PLACES = 12;
 /** A fit that moves the radius by less is done, mm. */
 const DONE = 5e-4;
 /** Neighbouring half planes that share most of their noise. */
@@ -35,22 +37,23 @@ const SHARED_BY = 2;
 const RUNS_ON = 0.2;
 
 /**
- * Fits one floor, one fillet and each profile's own wall to neighbouring profiles. Null where floor and wall have no corner between them
- * or the fit does not settle.
+ * Fits one floor, one fillet and each profile's own wall to neighbouring profiles. 'runs-on' where floor and wall have no corner between
+ * them; null where too little was seen or the fit does not settle: then nothing is known.
  * @formula least squares of the distances to a floor of one rise through each finish line, that profile's wall line, and an arc that touches both
  */
-export function fitFillet(ways: readonly Way[], rise: number, radius: number): Fillet | null {
+export function fitFillet(ways: readonly Way[], rise: number, radius: number): Fillet | 'runs-on' | null {
   let shape: Shape = [rise, 0, radius];
   let damping = 1e-2;
   let now = residuals(ways, shape);
-  if (!now || now.length < 12) return null;
+  if (!now) return 'runs-on';
+  if (now.length < LEAST_PLACES) return null;
   let best = squares(now);
   let normal: Float64Array | null = null;
   for (let round = 0; round < ROUNDS; round++) {
     const columns: Float64Array[] = [];
     for (let k = 0; k < 3; k++) {
       const moved = residuals(ways, shape.map((v, i) => v + (i === k ? D[k] : 0)) as unknown as Shape);
-      if (!moved) return null;
+      if (!moved) return 'runs-on';
       columns.push(moved.map((q, i) => (q - (now as Float64Array)[i]) / D[k]));
     }
     const dot = (a: Float64Array, b: Float64Array): number => a.reduce((s, q, i) => s + q * b[i], 0);

@@ -26,6 +26,9 @@ export interface Profile {
   readonly wall: Wall | null;
 }
 
+/** Neighbouring half planes whose profiles share most of their noise. */
+export const HALF_PLANES_ALIKE = 3;
+
 /**
  * Reads the profile at one azimuth; null when no prepared stretch with an outer end crosses this half plane. `planes` says
  * whether steep pieces after the primary wall belong to the side (second planes, bevels) or not (the fossa of an anterior tooth).
