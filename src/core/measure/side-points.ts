@@ -50,10 +50,13 @@ export function sidePoints(c: CrownContext, alsoUpTo = 0): SidePoint[] {
 
 /** A third of the side, and the same with its ends and its lean as far off as they may be. */
 export function thirdOf(points: readonly SidePoint[], from: number, to: number): { vertices: number[]; otherwise: number[][] } {
-  const vertices = (of: readonly SidePoint[]): number[] => of.map((q) => q.v);
-  const inside = points.filter((q) => q.share >= from && q.share < to);
-  return {
-    vertices: vertices(inside.filter((q) => !q.nearly)),
-    otherwise: [vertices(points.filter((q) => !q.nearly && q.shareIfLower >= from && q.shareIfLower < to)), vertices(inside)],
-  };
+  const [inside, ifLower, withNearly]: [number[], number[], number[]] = [[], [], []];
+  for (const q of points) {
+    const isInside = q.share >= from && q.share < to;
+    if (isInside) withNearly.push(q.v);
+    if (q.nearly) continue;
+    if (isInside) inside.push(q.v);
+    if (q.shareIfLower >= from && q.shareIfLower < to) ifLower.push(q.v);
+  }
+  return { vertices: inside, otherwise: [ifLower, withNearly] };
 }

@@ -22,10 +22,12 @@ const THIRDS = [
 export function reductionAxial(c: CrownContext): Reading[] {
   const { region, alignment, profiles } = c.anatomy;
   const p = region.mesh.positions;
-  const walls = sidePoints(c).flatMap((q) => {
-    // Below the wall's foot the surface belongs to the margin: a chamfer's curve is no axial reduction.
-    const [foot, z] = [c.wallFromZ[Math.round((q.azimuth / 360) * c.azimuths.length) % c.azimuths.length], p[3 * q.v + 2]];
-    return foot !== null && z < foot ? [] : [{ ...q, overFoot: foot === null || z > foot + ENDS_KNOWN }];
+  // Below the wall's foot the surface belongs to the margin: a chamfer's curve is no axial reduction.
+  const overFoot = new Uint8Array(c.kinds.length);
+  const walls = sidePoints(c).filter(({ v, azimuth }) => {
+    const [foot, z] = [c.wallFromZ[Math.round((azimuth / 360) * c.azimuths.length) % c.azimuths.length], p[3 * v + 2]];
+    if (foot === null || z > foot + ENDS_KNOWN) overFoot[v] = 1;
+    return foot === null || z >= foot;
   });
   return SECTORS.flatMap((sector) => {
     const side = (SIDES as readonly string[]).includes(sector.name);
@@ -38,17 +40,12 @@ export function reductionAxial(c: CrownContext): Reading[] {
     const coverage = covered.filter((k) => profiles[k]?.wall).length / covered.length;
     return thirds.flatMap(([third, from, to]) => {
       const { vertices, otherwise } = thirdOf(here, from, to);
-      const over = thirdOf(
-        here.filter((q) => q.overFoot),
-        from,
-        to,
-      );
       return zoneDepth({
         name: 'reduction.axial',
         zone: `${sector.name} ${third}`,
         region,
         vertices,
-        otherwise: [over.vertices, ...otherwise],
+        otherwise: [vertices.filter((v) => overFoot[v] === 1), ...otherwise],
         coverage,
         alignment: alignment.pointError,
         reason: 'no-wall',

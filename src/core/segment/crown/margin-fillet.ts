@@ -56,7 +56,6 @@ export function fitFillet(ways: readonly Way[], rise: number, radius: number): F
       if (!moved) return 'runs-on';
       columns.push(moved.map((q, i) => (q - (now as Float64Array)[i]) / D[k]));
     }
-    const dot = (a: Float64Array, b: Float64Array): number => a.reduce((s, q, i) => s + q * b[i], 0);
     const own = Float64Array.from({ length: 9 }, (_, i) => dot(columns[Math.floor(i / 3)], columns[i % 3]));
     normal = own;
     const gradient = columns.map((col) => -dot(col, now as Float64Array));
@@ -108,7 +107,13 @@ function openTo(ways: readonly Way[], [rise, lift, radius]: Shape, sum: number):
 /** mm: no fillet of a margin is known worse than this. */
 const WIDEST = 1.5;
 
-const squares = (of: Float64Array): number => of.reduce((s, q) => s + q * q, 0);
+const squares = (of: Float64Array): number => dot(of, of);
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let s = 0;
+  for (let i = 0; i < a.length; i++) s += a[i] * b[i];
+  return s;
+}
 
 /** Distances of all points to the shape, into the air +; null where a profile's floor and wall have no corner. */
 function residuals(ways: readonly Way[], [rise, lift, radius]: Shape): Float64Array | null {
