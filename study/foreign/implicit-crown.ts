@@ -47,10 +47,11 @@ export interface Fossa {
 }
 
 /** Two lingual planes, hollow where they meet; + outside, mm. */
-function fossaOf(f: Fossa): Body {
+export function fossaOf(f: Fossa): Body {
   const first = bevelPlane({ angle: f.in, side: -1, y: f.y, z: f.z });
   const second = bevelPlane({ angle: f.up, side: -1, y: f.y - f.by, z: f.z + f.by / Math.tan(f.in * RAD) });
-  return (x, y, z) => roundedEither(first(x, y, z), second(x, y, z), HOLLOW);
+  const join = f.in > f.up ? roundedEither : roundedBoth;
+  return (x, y, z) => join(first(x, y, z), second(x, y, z), HOLLOW);
 }
 /** mm: radius of a fossa's hollow. */
 const HOLLOW = 1.5;

@@ -4,11 +4,11 @@ import type { NamedCase, Truth } from './case.ts';
 import { type Bite, lingualBite, opposingSheet } from './implicit-bite.ts';
 import { edgeTruths } from './implicit-blade.ts';
 import {
-  bevelPlane,
   crown,
   crownTruths,
   type Fossa,
   finishHeight,
+  fossaOf,
   type ImplicitCrown,
   middleOf,
   prepared,
@@ -28,7 +28,7 @@ interface Cut extends ImplicitCrown {
 /** Height at which the lingual wall runs into the fossa: where both stand equally far out, median over 30° to both sides. */
 function wallEnd(t: ImplicitTooth, c: Cut): number {
   const [x0, y0] = middleOf(landmarks(t).gingivalMargin);
-  const [wall, fossa] = [wallOf(t, c), bevelPlane({ angle: c.fossa.in, side: -1, y: c.fossa.y, z: c.fossa.z })];
+  const [wall, fossa] = [wallOf(t, c), fossaOf(c.fossa)];
   const outOf = (f: Body, phi: number, z: number): number =>
     bisected((r) => f(x0 + r * Math.sin(phi * RAD), y0 + r * Math.cos(phi * RAD), z), 0, 9);
   const ends = Array.from({ length: 31 }, (_, i) => 150 + 2 * i)
@@ -44,12 +44,24 @@ const PLACE = 0.02;
 const UNDER_EDGE = 0.1;
 const topAt = (f: Body, x: number, y: number, h: number): number => bisected((z) => f(x, y, z), h / 2, h + 1);
 
+/** Largest depth of places (along, inward) under any straight line between two of them. */
+function hollowOf(places: readonly (readonly [number, number])[]): number {
+  const under = places.map(([s, u], k) => {
+    // The line that leaves the most room goes through the least slopes to either side.
+    let most = 0;
+    for (const [s0, u0] of places.slice(0, k))
+      for (const [s1, u1] of places.slice(k + 1)) if (s1 > s0) most = Math.max(most, u - u0 - ((u1 - u0) * (s - s0)) / (s1 - s0));
+    return most;
+  });
+  return Math.max(...under);
+}
+
 /** The lingual wall's height and its angle to the facial one, and how hollow the fossa is over it. */
 function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
   const o = middleOf(landmarks(t).gingivalMargin);
   const [x0, y0] = o;
   const [wall, left] = [wallOf(t, c), prepared(t, c)];
-  const fossa = bevelPlane({ angle: c.fossa.in, side: -1, y: c.fossa.y, z: c.fossa.z });
+  const fossa = fossaOf(c.fossa);
   const [heights, leans, hollows] = [[], [], []] as [number[], number[], number[]];
   for (let phi = 180 - ARC; phi <= 180 + ARC; phi += 2) {
     const out = (f: Body, at: number, z: number): number =>
@@ -69,7 +81,11 @@ function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
     for (let z = end; z < high - UNDER_EDGE; z += PLACE) places.push([out(left, phi, z), z]);
     const [[r0, z0], [r1, z1]] = [places[0], places[places.length - 1]];
     const l = Math.hypot(r1 - r0, z1 - z0);
-    hollows.push(Math.max(...places.map(([r, z]) => ((z - z0) * (r1 - r0) - (r - r0) * (z1 - z0)) / l)));
+    hollows.push(
+      hollowOf(
+        places.map(([r, z]) => [((r - r0) * (r1 - r0) + (z - z0) * (z1 - z0)) / l, ((z - z0) * (r1 - r0) - (r - r0) * (z1 - z0)) / l]),
+      ),
+    );
   }
   const middle = (of: number[]): number => of.sort((a, b) => a - b)[of.length >> 1];
   return [
@@ -97,6 +113,15 @@ const WORKS: readonly (readonly [string, Cut, Bite])[] = [
       fossa: { y: 2.5, z: 3.6, in: 50, up: 15, by: 0.9 },
     },
     { form: 'incisor31', facial: -3.6, over: 13.4, lean: 26 },
+  ],
+  [
+    'fossa left bulging',
+    {
+      ...crown(0.6, sides(0.9, 0.8), sides(8, 5, 4), 2, 0.25, 0.15),
+      incisal: { fall: 0, slopes: 0 },
+      fossa: { y: 2.45, z: 3.1, in: 24, up: 42, by: 0.8 },
+    },
+    { form: 'incisor31', facial: -3.1, over: 13.8, lean: 24 },
   ],
 ];
 

@@ -58,6 +58,13 @@ describe.each(shipped('rubrics'))('the rubric %s', (file, json) => {
     expect(untraced.map((t) => t.field)).toEqual([]);
     for (const c of rubric.criteria.filter((q) => q.asks)) expect(standard.lines.find((l) => l.id === c.field)?.asks).toEqual(c.asks);
   });
+  it('asks on no line for what every preparation gives', () => {
+    // Few readings run below nothing: a band that is open upwards from there passes whatever was cut.
+    const open = rubric.criteria
+      .flatMap((c) => c.targets)
+      .filter(({ band: { lo, hi } }) => (hi === null || hi === Infinity) && (lo ?? 0) <= 0);
+    expect(open.map((t) => `${t.reading} ${t.zone}`)).toEqual([]);
+  });
   it('names each line once', () => {
     const ids = [...rubric.criteria, ...rubric.critical].map((c) => c.id);
     expect(new Set(ids).size).toBe(ids.length);

@@ -258,6 +258,27 @@ describe('an anterior stump', () => {
     expect(one(formLingual(c), 'form.lingual.angle', null, 'value')).toBeCloseTo(12, 0);
     expect(Math.abs(one(formLingual(c), 'form.lingual.height', null, 'value') - 4)).toBeLessThan(0.2);
   });
+  it.each([
+    ['hollow by 0.3 mm', 0.3, 0.3],
+    ['straight', 0, 0],
+    ['bulging by 0.3 mm', -0.3, 0],
+  ])('with a fossa %s reads how hollow it is', (_, sagitta, hollow) => {
+    // An arc between the wall's end and the edge, 0.1 mm under which the straightedge lies.
+    const [from, to] = [
+      [3.9, 2.8],
+      [1, 5],
+    ];
+    const [dr, dz] = [to[0] - from[0], to[1] - from[1]];
+    const l = Math.hypot(dr, dz);
+    const arc = Array.from({ length: 25 }, (_, i): [number, number] => {
+      const s = 1 - i / 24;
+      const inward = 4 * sagitta * s * (1 - s);
+      return [from[0] + s * dr - (inward * dz) / l, from[1] + s * dz + (inward * dr) / l];
+    });
+    const cut = crownContext(takeCrownApart(placed(stump([[0, 5], ...arc, [4.1, 1], [5, 1], [5, -1.5]])), anterior));
+    expect(Math.abs(one(formLingual(cut), 'form.lingual.concavity', null, 'value') - hollow)).toBeLessThan(0.03);
+    expect(Math.abs(one(formLingual(cut), 'form.lingual.height', null, 'value') - 1.8)).toBeLessThan(0.2);
+  });
   it('has no occlusal form, sites or bevels to read', () => {
     for (const m of [formOcclusal, bevels]) expect(m(c)).toEqual([]);
   });

@@ -2,6 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { radialPoint } from '../../segment/crown/crown.ts';
 import { HALF_PLANES_ALIKE, type Profile } from '../../segment/crown/profile.ts';
+import type { Wall } from '../../segment/crown/wall.ts';
 import { errorOfMedian, mean, median } from '../../statistics/quantile.ts';
 import type { CrownContext } from './context.ts';
 
@@ -10,12 +11,12 @@ const HALF_ARC = 14;
 /**
  * Lingual form of an anterior preparation: the cingulum wall's height and its angle to the facial cervical plane, how
  * concave the fossa is above it, and on a canine the lingual ridge that is kept.
- * @formula height = z(end of the lingual wall) − z(finish line); angle = facial + lingual lean (0 = parallel); concavity = largest depth, averaged over 0.5 mm, of the profile under the chord from the wall's end to 0.1 mm under the incisal edge, 0 where it only bulges; ridge = how far the profile at lingual stands out over those 22° to either side, at the fossa's middle height
+ * @formula height = z(where the lingual wall's line meets the fossa's) − z(finish line); angle = facial + lingual lean (0 = parallel); concavity = largest depth of the mean profile, averaged over an eighth of its length, under a straightedge that bridges it between the wall's end and 0.1 mm under the incisal edge, 0 where it only bulges; ridge = how far the profile at lingual stands out over those 22° to either side, at the fossa's middle height
  * @units mm; degrees; mm; mm
  * @frame tooth
  * @fails not-on-tooth, no-wall
  * @source own definition, docs/definitions.md
- * @example a fossa straight from wall to edge has concavity 0
+ * @example a fossa straight from wall to edge, or bulging, has concavity 0
  */
 export function formLingual(c: CrownContext): Reading[] {
   if (!c.anterior) return [];
@@ -30,8 +31,9 @@ export function formLingual(c: CrownContext): Reading[] {
   const lingual = c.lean.filter((v, k): v is number => v !== null && Math.abs(c.azimuths[k] - 180) <= HALF_ARC);
   if (profiles.length < near.length / 2 || facial.length < 3 || lingual.length < 3)
     return names.flatMap((name) => refusal(name, null, ['value'], 'no-wall', profiles.length / near.length));
-  const heights = profiles.map((p) => p.z[Math.min(p.z.length, (p.wall as { to: number }).to) - 1] - p.finish.z);
+  const heights = profiles.map((p) => (p.wall as Wall).top.z - p.finish.z);
   const fossas = profiles.map(fossaOf).filter((v) => v !== null);
+  const hollow = fossas.length ? hollowOf(fossas) : null;
   const middle = c.topR[n / 2];
   const topZ = c.topZ[n / 2];
   const at = { azimuth: 180, ...(middle !== null && topZ !== null ? { point: radialPoint(180, middle, topZ) } : {}) };
@@ -46,53 +48,99 @@ export function formLingual(c: CrownContext): Reading[] {
     reading({
       name: 'form.lingual.angle',
       value: median(facial) + median(lingual),
-      U: expanded(methodUncertainty('form.lingual.angle', 'value')),
+      U: expanded(
+        methodUncertainty('form.lingual.angle', 'value'),
+        errorOfMedian(facial, HALF_PLANES_ALIKE),
+        errorOfMedian(lingual, HALF_PLANES_ALIKE),
+      ),
       ...common,
     }),
-    ...(fossas.length
+    ...(hollow
       ? [
           reading({
             name: 'form.lingual.concavity',
-            value: median(fossas.map((f) => f.depth)),
-            U: expanded(
-              methodUncertainty('form.lingual.concavity', 'value'),
-              errorOfMedian(
-                fossas.map((f) => f.depth),
-                HALF_PLANES_ALIKE,
-              ),
-            ),
+            value: hollow.depth,
+            U: expanded(methodUncertainty('form.lingual.concavity', 'value'), hollow.u),
             ...common,
           }),
         ]
       : refusal('form.lingual.concavity', null, ['value'], 'no-wall', common.coverage)),
   ];
-  if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, fossas.length ? median(fossas.map((f) => f.z)) : null, common));
+  if (c.anatomy.master.description.tooth[1] === '3') out.push(...ridge(c, hollow ? hollow.z : null, common));
   return out;
 }
 
 /** mm under a profile's highest place at which its edge begins: along a level edge noise alone tells which place is the highest. */
 const UNDER_EDGE = 0.1;
-/** Places to both sides over which a profile's depth is averaged: the deepest of single ones is half noise. */
+/** Places of a profile between the wall's end and the edge, and to how many of them on both sides depths are averaged. */
+const PLACES = 60;
 const AVERAGED = 4;
 
-/** Depth of the profile under the chord from the end of the wall to the edge, and the height of the deepest place. */
-function fossaOf(p: Profile): { depth: number; z: number } | null {
-  const from = Math.min(p.z.length - 1, (p.wall as { to: number }).to);
+/** A profile between the wall's end and the edge: how far its places lie under the chord between the two, and their heights. */
+interface Fossa {
+  readonly under: readonly number[];
+  readonly z: readonly number[];
+}
+
+function fossaOf(p: Profile): Fossa | null {
+  const from = Math.min(p.z.length - 1, (p.wall as Wall).top.index);
   const high = Math.max(...p.z.slice(from));
   const top = from + p.z.slice(from).findIndex((z) => z >= high - UNDER_EDGE);
   if (top - from < 8) return null;
   const dr = p.r[top] - p.r[from];
   const dz = p.z[top] - p.z[from];
   const l = Math.hypot(dr, dz);
+  const at = (of: readonly number[], k: number): number => {
+    const i = from + (k / PLACES) * (top - from);
+    const below = Math.min(top - 1, Math.floor(i));
+    return of[below] + (i - below) * (of[below + 1] - of[below]);
+  };
+  const z = Array.from({ length: PLACES + 1 }, (_, k) => at(p.z, k));
   // Positive towards the inside of the tooth, which lies at smaller r.
-  const under = Array.from({ length: top - from + 1 }, (_, i) => ((p.z[from + i] - p.z[from]) * dr - (p.r[from + i] - p.r[from]) * dz) / l);
-  const averaged = under.map((_, i) => {
-    const reach = Math.min(AVERAGED, i, under.length - 1 - i);
-    return mean(under.slice(i - reach, i + reach + 1));
+  return { under: z.map((q, k) => ((q - p.z[from]) * dr - (at(p.r, k) - p.r[from]) * dz) / l), z };
+}
+
+/** Depth of a fossa under a straightedge, with its standard error, and the height of the deepest place. */
+interface Hollow {
+  readonly depth: number;
+  readonly u: number;
+  readonly z: number;
+}
+
+/** Profiles are averaged before anything is bridged: a single one's noise makes hollows of its own. */
+function hollowOf(fossas: readonly Fossa[]): Hollow {
+  const middle = fossas[0].under.map((_, k) => mean(fossas.map((f) => f.under[k])));
+  const averaged = middle.map((_, k) => {
+    const reach = Math.min(AVERAGED, k, PLACES - k);
+    return mean(middle.slice(k - reach, k + reach + 1));
   });
-  // The wall's own end lies on the chord, so that a fossa that only bulges reads 0.
-  const deepest = averaged.indexOf(Math.max(...averaged));
-  return { depth: averaged[deepest], z: p.z[from + deepest] };
+  const bridges = bridged(averaged);
+  const depthsOf = (of: readonly number[]): number[] => bridges.map(({ k, a, b, share }) => of[k] - of[a] - (of[b] - of[a]) * share);
+  const depths = depthsOf(averaged);
+  const deepest = depths.indexOf(Math.max(...depths));
+  return {
+    depth: depths[deepest],
+    u: errorOfMedian(
+      fossas.map((f) => depthsOf(f.under)[deepest]),
+      HALF_PLANES_ALIKE,
+    ),
+    z: mean(fossas.map((f) => f.z[deepest])),
+  };
+}
+
+/** The two places on which a straightedge over each of equally spaced depths lies, and by which share of the way between them that place is. */
+function bridged(depths: readonly number[]): { k: number; a: number; b: number; share: number }[] {
+  const touched: number[] = [];
+  const isUnder = (a: number, b: number, c: number): boolean => (depths[b] - depths[a]) * (c - a) >= (depths[c] - depths[a]) * (b - a);
+  for (let i = 0; i < depths.length; i++) {
+    while (touched.length > 1 && isUnder(touched[touched.length - 2], touched[touched.length - 1], i)) touched.pop();
+    touched.push(i);
+  }
+  return depths.map((_, k) => {
+    const next = touched.findIndex((t) => t >= k);
+    const [a, b] = [touched[Math.max(0, next - 1)], touched[next]];
+    return { k, a, b, share: b > a ? (k - a) / (b - a) : 0 };
+  });
 }
 
 function ridge(c: CrownContext, z: number | null, common: { coverage: number; samples: number }): Reading[] {
