@@ -1,7 +1,8 @@
+import { cross, length, sub, type Vec3 } from '#core/linalg/vec.ts';
 import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
 import { type Body, surfaceNets } from './implicit-mesh.ts';
-import { type ImplicitTooth, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, normalOf, uncut } from './implicit-tooth.ts';
 import { type Cut, floorPlaces, level, type Say } from './implicit-truths.ts';
 import { ballSheet } from './pulp-truth.ts';
 import { emptySheet, type Sheet } from './scanner.ts';
@@ -55,6 +56,33 @@ export function dentineTruth(t: ImplicitTooth, c: Cut, say: Say): void {
     .sort((a, b) => a - b);
   say('floor.dentine', null, 'p05', depths[Math.floor(0.05 * depths.length)]);
   say('floor.dentine', null, 'median', depths[depths.length >> 1]);
+}
+
+/** mm from the outline within which enamel is looked at, mm inward, and mm between the places on the way. */
+const BESIDE = 2;
+const INWARD = 4;
+const WAY = 0.02;
+
+/** Area of the uncut surface beside the outline from which the way straight inward comes into the cavity before it comes into dentine. */
+export function underminedTruth(t: ImplicitTooth, taken: Body, outline: readonly Vec3[], say: Say): void {
+  const [own, inside] = [uncut(t), dentine(t)];
+  const { positions: p, triangles } = meshed(own, [t.md / 2 + 0.5, t.fl / 2 + 0.5], -0.5, t.h + 1.5, 0.14);
+  let area = 0;
+  for (let f = 0; f < triangles.length; f += 3) {
+    const [a, b, c] = [0, 1, 2].map((k): Vec3 => [p[3 * triangles[f + k]], p[3 * triangles[f + k] + 1], p[3 * triangles[f + k] + 2]]);
+    const at: Vec3 = [(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3, (a[2] + b[2] + c[2]) / 3];
+    if (taken(...at) <= 0 || !outline.some((o) => Math.hypot(o[0] - at[0], o[1] - at[1], o[2] - at[2]) < BESIDE)) continue;
+    const n = normalOf(own, at);
+    for (let d = WAY; d < INWARD; d += WAY) {
+      const q: Vec3 = [at[0] - d * n[0], at[1] - d * n[1], at[2] - d * n[2]];
+      if (taken(...q) < 0) {
+        area += length(cross(sub(b, a), sub(c, a))) / 2;
+        break;
+      }
+      if (inside(...q) < 0) break;
+    }
+  }
+  say('enamel.undermined', null, 'value', area);
 }
 
 /** mm over the gingival floor from which the lesion faces the axial wall. */

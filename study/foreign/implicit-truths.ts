@@ -1,7 +1,7 @@
 import { cross, dot, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
 import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
-import { bevelTruth, dentineTruth, flareTruth, lesionTruth } from './implicit-inner-truths.ts';
+import { bevelTruth, dentineTruth, flareTruth, lesionTruth, underminedTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 import { stepTruth } from './step-truth.ts';
@@ -69,6 +69,7 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
     say('cavosurface', null, stat, angles[Math.floor(q * angles.length)]);
   cuspPlaneTruth(t, c, say);
   dentineTruth(t, c, say);
+  underminedTruth(t, taken, edge, say);
   for (const b of c.boxes) {
     boxTruths(t, c, b, say);
     lesionTruth(c, b, say);

@@ -261,7 +261,7 @@ export function closestAgain(s: Surface, x: number, y: number, z: number, slot: 
   return true;
 }
 
-/** Pseudo-normal at a closest point (face, side or corner) into `n`. @source Bærentzen & Aanæs (2005) */
+/** Pseudo-normal at a closest point (face, side or corner) into `n`, of length 1. @source Bærentzen & Aanæs (2005) */
 export function pseudoNormal(s: Surface, c: Closest, n: [number, number, number]): void {
   const f = 3 * c.triangle;
   if (c.feature >= 4) {
@@ -272,7 +272,11 @@ export function pseudoNormal(s: Surface, c: Closest, n: [number, number, number]
   for (let k = 0; k < 3; k++) n[k] = s.faceNormals[f + k];
   if (c.feature > 0) {
     const g = s.neighbours[f + c.feature - 1];
-    if (g >= 0) for (let k = 0; k < 3; k++) n[k] += s.faceNormals[3 * g + k];
+    if (g < 0) return;
+    for (let k = 0; k < 3; k++) n[k] += s.faceNormals[3 * g + k];
+    const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+    // Two faces folded flat on each other have no direction between them.
+    for (let k = 0; k < 3; k++) n[k] = l > 1e-9 ? n[k] / l : s.faceNormals[f + k];
   }
 }
 
