@@ -22,6 +22,30 @@ function neighbourPlaces(t: ImplicitTooth, b: Box): readonly number[] {
   return sheet.positions;
 }
 
+/** mm of an axial wall beside its neighbours that their rounding takes, and mm between the places that are looked at. */
+const OFF = 0.1;
+const PLACE = 0.1;
+
+/** Spread of an axial wall's depth under the uncut tooth, over its plane between the box's side walls, its floor and the step over it. */
+export function axialFormTruth(t: ImplicitTooth, c: Cut, b: Box, say: Say): void {
+  const s = signOf(b);
+  const sheet = emptySheet();
+  surfaceNets(sheet, uncut(t), { from: [-t.md / 2 - 1, -t.fl / 2 - 1, -1], to: [t.md / 2 + 1, t.fl / 2 + 1, t.h + 2] }, 0.1, () => 1);
+  const side = sheet.positions.filter((_, i) => s * sheet.positions[i - (i % 3)] > b.axial - 1);
+  const tan = (degrees: number): number => Math.tan((degrees * Math.PI) / 180);
+  const waves = (z: number): number => (c.chatter ? c.chatter.height * Math.sin((2 * Math.PI * z) / c.chatter.length) : 0);
+  const depths: number[] = [];
+  for (let z = b.floor + c.fillet + OFF; z < c.floor - c.axiopulpal - OFF; z += PLACE) {
+    const up = z - b.floor;
+    const inset = c.line + OFF;
+    for (let y = b.y - b.width / 2 + up * tan(b.lean.lingual) + inset; y < b.y + b.width / 2 - up * tan(b.lean.facial) - inset; y += PLACE)
+      depths.push(gapTo(side, [s * (b.axial + up * tan(b.lean.axial) + waves(z)), y, z]));
+  }
+  depths.sort((p, q) => p - q);
+  if (depths.length < 20) return;
+  say('box.axialform', `box ${b.side}`, 'value', depths[Math.floor(0.95 * depths.length)] - depths[Math.floor(0.05 * depths.length)]);
+}
+
 const gapTo = (places: readonly number[], p: Vec3): number => {
   let best = Infinity;
   for (let i = 0; i < places.length; i += 3)

@@ -1,13 +1,16 @@
 // Family "implicit", partial covers: three-quarter crowns with grooves and boxes, and onlays, as functions of place.
+import { bisected } from './bisected.ts';
 import type { NamedCase, Truth } from './case.ts';
 import { cavity } from './implicit.ts';
-import { crown, crownTruths, type ImplicitCrown, type Sides, sides, stumpOf } from './implicit-crown.ts';
+import { crown, crownTruths, finishHeight, type ImplicitCrown, middleOf, type Sides, sides, stumpOf, wallOf } from './implicit-crown.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { placed, type Slot, slot, slotTruths } from './implicit-slot.ts';
 import { type ImplicitTooth, landmarks, top, uncut } from './implicit-tooth.ts';
 import { boxTruths, type Cut, floorDepths } from './implicit-truths.ts';
 import { type ImplicitWork, scansOf } from './implicit-work.ts';
 import { plateTruth } from './plate-truth.ts';
+
+const RAD = Math.PI / 180;
 
 export interface ThreeQuarter {
   readonly cover: ImplicitCrown;
@@ -36,8 +39,28 @@ function threeQuarterTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
   const { solid, body } = threeQuarter(t, c);
   const out = crownTruths(t, c.cover).filter((q) => (q.zone === 'lingual' && LINGUAL.test(q.name)) || q.name.startsWith('neighbour'));
   out.push(...slotTruths(t, c.cover, c.slots, c.plate, solid));
+  out.push(...sliceTruths(t, c));
   out.push({ name: 'plate.thickness', zone: null, stat: 'min', value: plateTruth(uncut(t), body, landmarks(t)) });
   return out;
+}
+
+/** Lean of the wall beside the plate, seen from the middle, at heights between ledge and top; median from the plate to 45° past the side's middle. */
+function sliceTruths(t: ImplicitTooth, c: ThreeQuarter): Truth[] {
+  const wall = wallOf(t, c.cover);
+  const [x0, y0] = middleOf(landmarks(t).gingivalMargin);
+  return (['mesial', 'distal'] as const).map((zone) => {
+    const way = zone === 'mesial' ? 1 : -1;
+    const leans: number[] = [];
+    for (let phi = 46; phi <= 135; phi++) {
+      const [s, k] = [way * Math.sin(phi * RAD), Math.cos(phi * RAD)];
+      const out = (z: number): number => bisected((r) => wall(x0 + r * s, y0 + r * k, z), 0, 9);
+      const ledge = finishHeight(t, c.cover, [x0, y0, 0], way * phi);
+      const [low, high] = [ledge + 1, ledge + 2];
+      if (y0 + out(low) * k < c.plate) leans.push(Math.atan((out(low) - out(high)) / (high - low)) / RAD);
+    }
+    leans.sort((a, b) => a - b);
+    return { name: 'slice.angle', zone, stat: 'median', value: leans[leans.length >> 1] };
+  });
 }
 
 export interface Onlay {

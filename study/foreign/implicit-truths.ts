@@ -1,8 +1,9 @@
 import { cross, dot, type Vec3 } from '#core/linalg/vec.ts';
 import type { Truth } from './case.ts';
-import { cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
+import { axialFormTruth, cuspPlaneTruth, gapTruths, instrumentTruths } from './implicit-box-truths.ts';
 import { bevelTruth, dentineTruth, flareTruth, lesionTruth, underminedTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
+import { cornersTruth, coverageTruth } from './implicit-plan-truths.ts';
 import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
 import { stepTruth } from './step-truth.ts';
 
@@ -70,11 +71,14 @@ export function implicitTruths(t: ImplicitTooth, c: Cut, taken: Body): Truth[] {
   cuspPlaneTruth(t, c, say);
   dentineTruth(t, c, say);
   underminedTruth(t, taken, edge, say);
+  coverageTruth(t, taken, say);
+  cornersTruth(t, c, taken, say);
   for (const b of c.boxes) {
     boxTruths(t, c, b, say);
     lesionTruth(c, b, say);
     bevelTruth(t, b, say);
     flareTruth(t, b, c.floor, say);
+    axialFormTruth(t, c, b, say);
     stepTruth(
       b,
       taken,

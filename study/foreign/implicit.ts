@@ -250,7 +250,11 @@ const CUTS: readonly (readonly [string, string, Partial<Cut>])[] = [
     },
   ],
   ['Class I, rough walls', 'molar17', { width: 2, floor: 2.8, half: [2.6, 2.8], chatter: { height: 0.03, length: 0.45 } }],
-  ['Class I, undermined', 'molar36', { width: 1.8, half: [2.8, 2.8], lean: { facial: 16, mesial: 10, lingual: 12, distal: 14 } }],
+  [
+    'Class I, undermined',
+    'molar36',
+    { line: 0.08, width: 1.8, half: [2.8, 2.8], lean: { facial: 16, mesial: 10, lingual: 12, distal: 14 } },
+  ],
 ];
 
 /** Every cut with usual noise, and once more coarser with noise that neighbouring points share. */

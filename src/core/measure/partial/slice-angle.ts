@@ -2,7 +2,8 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { inSector, SECTORS } from '../../linalg/sectors.ts';
 import { toDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
-import { median } from '../../statistics/quantile.ts';
+import { HALF_PLANES_ALIKE } from '../../segment/crown/profile.ts';
+import { errorOfMedian, median } from '../../statistics/quantile.ts';
 import type { CrownContext } from '../crown/context.ts';
 
 /** degrees of arc that a slice must cover to have a lean. */
@@ -24,7 +25,11 @@ export function sliceAngle(c: CrownContext): Reading[] {
     const leans = own.flatMap((k) => c.lean[k] ?? []);
     if (own.length * (360 / c.azimuths.length) < LEAST_ARC) return refusal('slice.angle', side, ['median'], 'not-covered');
     if (leans.length < own.length / 2) return refusal('slice.angle', side, ['median'], 'no-wall', leans.length / own.length);
-    const U = expanded(toDegrees(c.anatomy.alignment.turnError), methodUncertainty('slice.angle', 'median'));
+    const U = expanded(
+      toDegrees(c.anatomy.alignment.turnError),
+      errorOfMedian(leans, HALF_PLANES_ALIKE),
+      methodUncertainty('slice.angle', 'median'),
+    );
     return [
       reading({
         name: 'slice.angle',
