@@ -28,15 +28,9 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   const c = entry.make();
   try {
     const m = measure(c.kind, c.scan, c.master, { abutment: c.abutment ?? null });
-    const off = [
-      [0, 0, 3],
-      [4, 0, 0],
-      [0, 4, 6],
-    ].map(([x, y, z]) => {
-      const p = applyPoint(c.master.fromTooth, [x, y, z]);
-      const q = applyPoint(m.scanToMaster, applyPoint(c.pose, p));
-      return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
-    });
+    // Where the tooth's middle comes to lie, against where it lies.
+    const middle = applyPoint(c.master.fromTooth, [0, 0, 3]);
+    const laid = applyPoint(m.scanToMaster, applyPoint(c.pose, middle));
     if (m.alignment.size) {
       const { factor, u } = m.alignment.size;
       const percent = { truth: 100 * (c.size - 1), value: 100 * (factor - 1), U: 200 * u };
@@ -45,16 +39,17 @@ function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
     if (c.refused) throw new Error(`was measured, although it is ${c.refused}`);
     // A pose is rigid: of a scan of another size there is none that fits.
     if (c.size === 1)
-      out.push({
-        who: c.name,
-        name: 'pose',
-        zone: null,
-        stat: 'value',
-        truth: 0,
-        value: Math.max(...off),
-        U: 2 * m.alignment.pointError,
-        reason: null,
-      });
+      for (const k of [0, 1, 2])
+        out.push({
+          who: c.name,
+          name: 'pose',
+          zone: null,
+          stat: 'value',
+          truth: 0,
+          value: laid[k] - middle[k],
+          U: 2 * m.alignment.pointError,
+          reason: null,
+        });
     const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
     for (const q of c.truths()) {
       const r = by.get(`${q.name}|${q.zone}|${q.stat}`);

@@ -5,6 +5,7 @@ import { outlineCusp } from '#core/measure/cavity/outline-cusp.ts';
 import { outlineIsthmus } from '#core/measure/cavity/outline-isthmus.ts';
 import { wallAngle } from '#core/measure/cavity/wall-angle.ts';
 import { cornerError, edgeError } from '#core/measure/uncertainty/outline-error.ts';
+import { makeMesh } from '#core/mesh/mesh.ts';
 import type { Reading } from '#core/result/reading.ts';
 import { type CavityAnatomy, takeCavityApart } from '#core/segment/cavity/cavity.ts';
 import type { OutlinePoint } from '#core/segment/cavity/outline.ts';
@@ -63,6 +64,20 @@ describe('U of a cavity from its own scan', () => {
     const at = (noise: number): number => edgeError(scans.find((s) => s.noise === noise)?.a as CavityAnatomy, null);
     expect(at(0.03)).toBeGreaterThan(1.5 * at(0.01));
   });
+  it.each([0.4, 0.5])('of an edge says that a chattering cutter left waves %s mm long on the walls under it', (wave) => {
+    // The rim stays where it is: the waves begin with nothing there.
+    const mesh = rough(trough(length, width, depth, lean), 0.02, 5);
+    const top = Math.max(...mesh.positions.filter((_, i) => i % 3 === 2));
+    const positions = mesh.positions.map((q, i) => {
+      const under = top - mesh.positions[i - (i % 3) + 2];
+      const isWall = i % 3 === 1 && under > 0.02 && under < depth - 0.1 && Math.abs(q) < width / 2 + 2 * out;
+      return isWall ? q + Math.sign(q) * 0.05 * Math.sin((2 * Math.PI * under) / wave) : q;
+    });
+    const a = takeCavityApart({ ...placed(makeMesh('tooth', positions, mesh.triangles)), noise: 0.02, rms: 0.02 }, master);
+    expect(edgeError(a, null)).toBeGreaterThan(1.5 * edgeError(scans[4].a, null));
+    for (const t of TRUE.filter(([name]) => name.startsWith('outline')))
+      expect(Math.abs(of(a, t).value - t[3]), `${t[0]} ${of(a, t).value} ± ${of(a, t).U}, ${t[3]} is true`).toBeLessThanOrEqual(of(a, t).U);
+  });
 });
 
 /** An outline in the plane z = 0 as a cavity's, its other parts left out. */
@@ -75,6 +90,7 @@ function outline(places: readonly (readonly [number, number])[]): CavityAnatomy 
       inward: null,
       angle: null,
       moved: 0,
+      off: 0,
       turned: 0,
     }),
   );

@@ -54,15 +54,19 @@ export function outlineScatter(a: CavityAnatomy): number {
   return scatter;
 }
 
+/** Times their height (RMS) by which waves of about the strip's own length misplace the end of a line through them. */
+const WAVES = 2;
+
 /**
- * Standard uncertainty (mm) of the outline near its place `i`: scatter, how much the scan blunts the edge, and how far the edge moves when it is read from half of the wall's strip. `i` null
- * asks for the outline as a whole.
+ * Standard uncertainty (mm) of the outline near its place `i`: scatter, how much the scan blunts the edge, how far the edge moves when it is read from half of the wall's strip, and waves
+ * that the cutter left in that strip. `i` null asks for the outline as a whole.
  * @source own definition, docs/definitions.md
  */
 export function edgeError(a: CavityAnatomy, i: number | null): number {
   const n = a.outline.length;
-  const moved = i === null ? a.outline.map((o) => o.moved) : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n].moved);
-  return Math.hypot(outlineScatter(a), blunting(a.region), median(moved.map(Math.abs)));
+  const near = i === null ? a.outline : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n]);
+  const waves = Math.sqrt(Math.max(0, median(near.map((o) => o.off)) ** 2 - a.alignment.noise ** 2));
+  return Math.hypot(outlineScatter(a), blunting(a.region), median(near.map((o) => Math.abs(o.moved))), WAVES * waves);
 }
 
 /** Standard uncertainty (mm) of a mean over so many places. */

@@ -3,6 +3,7 @@ import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/ve
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { median } from '../../statistics/quantile.ts';
 import { chainsBetween } from '../chains.ts';
+import { PointGrid } from '../point-grid.ts';
 import type { TargetRegion } from '../target.ts';
 
 /** One place of the cavosurface outline. */
@@ -20,6 +21,8 @@ export interface OutlinePoint {
   readonly moved: number;
   /** Degrees that the cavosurface angle changes then; 0 where that was not seen. */
   readonly turned: number;
+  /** mm by which the wall's points stand off the straight way in that the place was read from (RMS): noise, and waves where the cutter chattered. */
+  readonly off: number;
 }
 
 /** mm: half a strip that runs nearly along the surface meets it anywhere; farther off than this says no more than this. */
@@ -66,6 +69,7 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
       normal: out,
       inward,
       moved: upper ? Math.max(-MOST_MOVED, Math.min(MOST_MOVED, dot(upper.shift, away))) : 0,
+      off: from[i]?.off ?? 0,
       turned: upper && inward ? angleTo(upper.inward, away) - angleTo(inward, away) : 0,
       angle: inward ? angleTo(inward, away) : null,
     };
@@ -199,7 +203,7 @@ function corner(
   strip: Strip,
   p: Vec3,
   tangent: Vec3,
-): { p: Vec3; inward: Vec3; upper: { shift: Vec3; inward: Vec3 } | null } | null {
+): { p: Vec3; inward: Vec3; off: number; upper: { shift: Vec3; inward: Vec3 } | null } | null {
   const q = region.mesh.positions;
   const rows: Row[] = [];
   let deep = 0;
@@ -226,6 +230,7 @@ function corner(
   return {
     p: [p[0] + whole.shift[0], p[1] + whole.shift[1], p[2] + whole.shift[2]],
     inward: across(whole.way),
+    off: offOf(q, rows, p, whole, tangent),
     upper: upper && { shift: sub(upper.shift, whole.shift), inward: across(upper.way) },
   };
 }
@@ -237,8 +242,28 @@ interface Row {
   readonly v: number;
 }
 
-/** Position as a linear function of depth and of the place along the edge: at depth 0, and its slope with depth. */
-function edgeOf(q: ArrayLike<number>, rows: readonly Row[], p: Vec3): { shift: Vec3; way: Vec3 } | null {
+/** Where a strip begins at depth 0, and its slope with depth and along the edge. */
+interface Edge {
+  readonly shift: Vec3;
+  readonly way: Vec3;
+  readonly along: Vec3;
+}
+
+/** RMS distance (mm) of the strip's points to the plane that leads in from the edge. */
+function offOf(q: ArrayLike<number>, rows: readonly Row[], p: Vec3, { shift, way, along }: Edge, tangent: Vec3): number {
+  const normal = unit(cross(way, tangent));
+  let [sum, weights] = [0, 0];
+  for (const { d, s, w, v } of rows) {
+    let r = 0;
+    for (let c = 0; c < 3; c++) r += normal[c] * (q[3 * v + c] - p[c] - shift[c] - d * way[c] - s * along[c]);
+    sum += w * r * r;
+    weights += w;
+  }
+  return Math.sqrt(sum / weights);
+}
+
+/** Position as a linear function of depth and of the place along the edge. */
+function edgeOf(q: ArrayLike<number>, rows: readonly Row[], p: Vec3): Edge | null {
   if (rows.length < 6) return null;
   const a = new Float64Array(9);
   const b = [new Float64Array(3), new Float64Array(3), new Float64Array(3)];
@@ -252,39 +277,5 @@ function edgeOf(q: ArrayLike<number>, rows: readonly Row[], p: Vec3): { shift: V
   const fit = b.map((right) => solveSymmetric(a, right, 3));
   if (fit.some((f) => f === null)) return null;
   const [x, y, z] = fit as ArrayLike<number>[];
-  return { shift: [x[0], y[0], z[0]], way: [x[1], y[1], z[1]] };
-}
-
-/** Region points by cell, for looking round a place. */
-export class PointGrid {
-  private readonly cells = new Map<number, number[]>();
-  constructor(
-    region: TargetRegion,
-    private readonly cell: number,
-  ) {
-    const p = region.mesh.positions;
-    for (let v = 0; v < p.length / 3; v++) {
-      const key = this.key(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-      const list = this.cells.get(key);
-      if (list) list.push(v);
-      else this.cells.set(key, [v]);
-    }
-  }
-
-  private key(x: number, y: number, z: number): number {
-    const i = Math.floor(x / this.cell) + 512;
-    const j = Math.floor(y / this.cell) + 512;
-    const k = Math.floor(z / this.cell) + 512;
-    return i + 1024 * (j + 1024 * k);
-  }
-
-  /** Points of the cell that holds p and the 26 around it. */
-  *near(p: Vec3): Generator<number> {
-    for (let i = -1; i <= 1; i++)
-      for (let j = -1; j <= 1; j++)
-        for (let k = -1; k <= 1; k++) {
-          const list = this.cells.get(this.key(p[0] + i * this.cell, p[1] + j * this.cell, p[2] + k * this.cell));
-          if (list) yield* list;
-        }
-  }
+  return { shift: [x[0], y[0], z[0]], way: [x[1], y[1], z[1]], along: [x[2], y[2], z[2]] };
 }
