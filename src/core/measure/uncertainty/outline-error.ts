@@ -1,7 +1,7 @@
 import { byAxis, dot, sub, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { smoothAround } from '../../segment/around.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
+import { OUTLINE_STEP, type OutlinePoint } from '../../segment/cavity/outline.ts';
 import { median } from '../../statistics/quantile.ts';
 import { blunting } from './blunting.ts';
 
@@ -54,18 +54,24 @@ export function outlineScatter(a: CavityAnatomy): number {
   return scatter;
 }
 
+/** Sine of how steep a surface must be to be a wall, and degrees that a bevel's cavosurface angle is larger than: where a bevel meets its wall, or a floor its own, points stand off a line without any waves. */
+const STEEP = 0.7;
+const BEVEL = 130;
+const underWall = ({ inward, angle }: OutlinePoint): boolean =>
+  inward !== null && Math.abs(inward[2]) > STEEP && angle !== null && angle < BEVEL;
 /** Times their height (RMS) by which waves of about the strip's own length misplace the end of a line through them. */
 const WAVES = 2;
 
 /**
  * Standard uncertainty (mm) of the outline near its place `i`: scatter, how much the scan blunts the edge, how far the edge moves when it is read from half of the wall's strip, and waves
- * that the cutter left in that strip. `i` null asks for the outline as a whole.
+ * that the cutter left in that strip where it is a wall's. `i` null asks for the outline as a whole.
  * @source own definition, docs/definitions.md
  */
 export function edgeError(a: CavityAnatomy, i: number | null): number {
   const n = a.outline.length;
   const near = i === null ? a.outline : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n]);
-  const waves = Math.sqrt(Math.max(0, median(near.map((o) => o.off)) ** 2 - a.alignment.noise ** 2));
+  const walls = near.filter(underWall).map((o) => o.off);
+  const waves = walls.length > near.length / 2 ? Math.sqrt(Math.max(0, median(walls) ** 2 - a.alignment.noise ** 2)) : 0;
   return Math.hypot(outlineScatter(a), blunting(a.region), median(near.map((o) => Math.abs(o.moved))), WAVES * waves);
 }
 
