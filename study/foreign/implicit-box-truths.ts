@@ -1,4 +1,5 @@
 import { cross, type Vec3 } from '#core/linalg/vec.ts';
+import { wavesOf } from './implicit-inner-truths.ts';
 import { type Body, surfaceNets } from './implicit-mesh.ts';
 import { type ImplicitTooth, landmarks, neighbours, normalOf, uncut } from './implicit-tooth.ts';
 import type { Cut, Say } from './implicit-truths.ts';
@@ -33,7 +34,7 @@ export function axialFormTruth(t: ImplicitTooth, c: Cut, b: Box, say: Say): void
   surfaceNets(sheet, uncut(t), { from: [-t.md / 2 - 1, -t.fl / 2 - 1, -1], to: [t.md / 2 + 1, t.fl / 2 + 1, t.h + 2] }, 0.1, () => 1);
   const side = sheet.positions.filter((_, i) => s * sheet.positions[i - (i % 3)] > b.axial - 1);
   const tan = (degrees: number): number => Math.tan((degrees * Math.PI) / 180);
-  const waves = (z: number): number => (c.chatter ? c.chatter.height * Math.sin((2 * Math.PI * z) / c.chatter.length) : 0);
+  const waves = wavesOf(c);
   const depths: number[] = [];
   for (let z = b.floor + c.fillet + OFF; z < c.floor - c.axiopulpal - OFF; z += PLACE) {
     const up = z - b.floor;

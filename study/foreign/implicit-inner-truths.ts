@@ -103,6 +103,12 @@ export function lesionTruth(c: Cut, b: Cut['boxes'][number], say: Say): void {
   if (least < Infinity) say('axial.lesion', `box ${b.side}`, 'value', least);
 }
 
+/** mm by which a chattering cutter's waves stand out of a cavity's walls at a height. */
+export const wavesOf =
+  ({ chatter }: Cut) =>
+  (z: number): number =>
+    chatter ? chatter.height * Math.sin((2 * Math.PI * z) / chatter.length) : 0;
+
 /** What a bevel takes: everything outward of where it begins and over its plane, between the box's side walls; negative inside. */
 export const bevelBody = (b: Cut['boxes'][number]): Body => {
   const s = b.side === 'mesial' ? 1 : -1;

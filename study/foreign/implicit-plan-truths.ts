@@ -1,12 +1,9 @@
 import { bisected } from './bisected.ts';
 import type { Body } from './implicit-mesh.ts';
-import { type ImplicitTooth, landmarks, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks, over } from './implicit-tooth.ts';
 import type { Cut, Say } from './implicit-truths.ts';
 
 const RAD = Math.PI / 180;
-
-/** Height of the uncut tooth over (x, y). */
-const over = (t: ImplicitTooth, x: number, y: number): number => bisected((z) => uncut(t)(x, y, z), 2, t.h + 2);
 
 /** mm between the places of a groove at which it is asked whether they were cut. */
 const ALONG = 0.01;

@@ -159,6 +159,18 @@ export function outside(t: ImplicitTooth, phi: number, z: number): Vec3 {
   return [lo * s, lo * c, z];
 }
 
+/** Height of the uncut tooth over (x, y). */
+export function over(t: ImplicitTooth, x: number, y: number): number {
+  const body = uncut(t);
+  let [lo, hi] = [2, t.h + 2];
+  for (let i = 0; i < 50; i++) {
+    const m = (lo + hi) / 2;
+    if (body(x, y, m) < 0) lo = m;
+    else hi = m;
+  }
+  return lo;
+}
+
 /** A tooth's landmarks where it stands: at the origin, or beside it along the gum. */
 export function landmarks(t: ImplicitTooth, [dx, dy]: readonly [number, number] = [0, 0]): Parameters<typeof foreignMaster>[3] {
   const placed = ([x, y, z]: Vec3): Vec3 => [x + dx, y + dy, z];

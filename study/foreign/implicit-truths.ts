@@ -4,7 +4,7 @@ import { axialFormTruth, cuspPlaneTruth, gapTruths, instrumentTruths } from './i
 import { bevelTruth, dentineTruth, flareTruth, lesionTruth, underminedTruth } from './implicit-inner-truths.ts';
 import { type Body, gradient } from './implicit-mesh.ts';
 import { cornersTruth, coverageTruth } from './implicit-plan-truths.ts';
-import { type ImplicitTooth, landmarks, normalOf, shaft, uncut } from './implicit-tooth.ts';
+import { type ImplicitTooth, landmarks, normalOf, over, shaft, uncut } from './implicit-tooth.ts';
 import { stepTruth } from './step-truth.ts';
 
 /** A cavity: a slot along the tooth's middle, and boxes; lengths at the level of the floors, leans + converging occlusally. */
@@ -138,18 +138,6 @@ export function level(t: ImplicitTooth, s: 1 | -1, y: number, z: number): number
 /** The outermost place of the tooth's mesial or distal face at y, over all heights. */
 const face = (t: ImplicitTooth, s: 1 | -1, y: number): number =>
   Math.max(...Array.from({ length: 40 }, (_, k) => level(t, s, y, (t.h * k) / 40)));
-
-/** Height of the uncut tooth over (x, y). */
-function over(t: ImplicitTooth, x: number, y: number): number {
-  const body = uncut(t);
-  let [lo, hi] = [2, t.h + 2];
-  for (let i = 0; i < 50; i++) {
-    const m = (lo + hi) / 2;
-    if (body(x, y, m) < 0) lo = m;
-    else hi = m;
-  }
-  return lo;
-}
 
 /** Places of the pulpal floor, 0.05 mm apart, off the roundings into its walls. */
 export function floorPlaces(c: Cut): Vec3[] {

@@ -2,7 +2,7 @@
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { PART } from '#core/master/master.ts';
 import { type ForeignCase, type NamedCase, SCAN, type ScanOptions, usualAndCoarse } from './case.ts';
-import { bevelBody, cariesTruth, dentineSheet, flareBody, lesionSheet } from './implicit-inner-truths.ts';
+import { bevelBody, cariesTruth, dentineSheet, flareBody, lesionSheet, wavesOf } from './implicit-inner-truths.ts';
 import { type Body, roundedBoth, roundedEither, surfaceNets } from './implicit-mesh.ts';
 import { gum, IMPLICIT_TEETH, type ImplicitTooth, landmarks, neighbours, uncut } from './implicit-tooth.ts';
 import { type Cut, implicitTruths, roughTruths } from './implicit-truths.ts';
@@ -40,7 +40,7 @@ export function cavity(c: Cut): Body {
     const dish = c.dish * Math.max(0, 1 - (x / 3) ** 2) * Math.max(0, 1 - (y / (0.5 * c.width)) ** 2);
     return (c.floor + Math.tan(c.tilt * RAD) * y - dish - z) * Math.cos(c.tilt * RAD);
   };
-  const waves = (z: number): number => (c.chatter ? c.chatter.height * Math.sin((2 * Math.PI * z) / c.chatter.length) : 0);
+  const waves = wavesOf(c);
   let body: Body = (x, y, z) => roundedBoth(walls(x, y, z) + waves(z), floor(x, y, z), c.fillet);
   for (const b of c.boxes) {
     const s = b.side === 'mesial' ? 1 : -1;
