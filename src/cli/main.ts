@@ -9,7 +9,6 @@ import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { StandardFile } from '#contract/standard.ts';
 import { isSizeOff } from '#core/align/size.ts';
 import { KIND_NAMES, type KindName } from '#core/kinds/kinds.ts';
-import { prepareMaster } from '#core/master/master.ts';
 import { type Abutment, type Measured, type MeasureOptions, measure as measureScan } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FILE_LIMITS, type FileLimits } from '#core/scan/limits.ts';
@@ -19,11 +18,17 @@ import type { Recipe } from '#core/simulate/recipe.ts';
 import { type SimulatedCase, simulate as simulateCase } from '#core/simulate/simulate.ts';
 import type { SolidKernel } from '#core/simulate/solids.ts';
 import { writeScan } from '#core/simulate/write.ts';
-import { loadMaster, saveMaster } from '../files/master-files.ts';
+import { KeptMasters } from '../files/kept-masters.ts';
+import { saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
 import { solidKernel } from '../files/solid-kernel.ts';
 import { readingEntry, readingsFile } from './readings-file.ts';
 import { UsageError } from './usage.ts';
+
+/** Beside the bundle, whose stamp names the sources it was made from. */
+const OWN = path.dirname(fileURLToPath(import.meta.url));
+const STAMP = path.join(OWN, '.stamp');
+const masters = new KeptMasters(path.join(OWN, 'masters'), existsSync(STAMP) ? readFileSync(STAMP, 'utf8') : null);
 
 const USAGE = `veritor measure  --master DIR_OR_ZIP --scan FILE --kind ${KIND_NAMES.join('|')} [--standard ID] [--too-large-by FACTOR]
                  [--abutment DIR_OR_ZIP [--abutment-kind KIND]] [--json OUT]   a second preparation in the scan that shares the path
@@ -123,7 +128,7 @@ function parse(argv: string[]) {
   }
 }
 
-const STANDARDS = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../data/standards');
+const STANDARDS = path.join(OWN, '../../data/standards');
 
 /** The kind that a rubric is for: its standard says it; of a standard that is not shipped, what the rubric asks for does. */
 function kindOfRubric(r: RubricFile): KindName {
@@ -175,18 +180,13 @@ function factorOf(value: string | undefined): number {
   return factor;
 }
 
-const masterAt = async (where: string) => {
-  const { description, meshes } = await loadMaster(where);
-  return prepareMaster(description, meshes);
-};
-
 /** The second preparation that the arguments name, of the same kind where they say no other. */
 async function abutmentOf(values: { abutment?: string; 'abutment-kind'?: string }, kind: KindName): Promise<Abutment | null> {
   if (values.abutment === undefined) {
     if (values['abutment-kind'] !== undefined) throw new UsageError('veritor: --abutment-kind is given without --abutment');
     return null;
   }
-  return { kind: values['abutment-kind'] ? kindOf(values['abutment-kind']) : kind, master: await masterAt(values.abutment) };
+  return { kind: values['abutment-kind'] ? kindOf(values['abutment-kind']) : kind, master: await masters.at(values.abutment) };
 }
 
 async function measure(
@@ -196,7 +196,7 @@ async function measure(
   limits: FileLimits,
   options: MeasureOptions,
 ): Promise<Measured> {
-  const master = await masterAt(masterPath);
+  const master = await masters.at(masterPath);
   const scan = await scanFromBytes(readBytes(scanPath), scanPath, { limits });
   return measureScan(kind, scan.mesh, master, options);
 }
@@ -279,17 +279,19 @@ async function simulate(recipePath: string, out: string): Promise<void> {
   );
 }
 
-main(process.argv.slice(2)).catch((e: unknown) => {
-  if (e instanceof Fault) {
-    const scan = process.argv[process.argv.indexOf('--scan') + 1];
-    const where = !e.detail.where && process.argv.includes('--scan') ? `${scan}: ` : '';
-    process.stderr.write(`${where}${e.message}\n`);
-    process.exit(2);
-  }
-  if (e instanceof UsageError) {
-    process.stderr.write(`${e.message}\n`);
-    process.exit(2);
-  }
-  process.stderr.write(`${e instanceof Error ? e.stack : String(e)}\n`);
-  process.exit(1);
-});
+main(process.argv.slice(2))
+  .then(() => masters.keep())
+  .catch((e: unknown) => {
+    if (e instanceof Fault) {
+      const scan = process.argv[process.argv.indexOf('--scan') + 1];
+      const where = !e.detail.where && process.argv.includes('--scan') ? `${scan}: ` : '';
+      process.stderr.write(`${where}${e.message}\n`);
+      process.exit(2);
+    }
+    if (e instanceof UsageError) {
+      process.stderr.write(`${e.message}\n`);
+      process.exit(2);
+    }
+    process.stderr.write(`${e instanceof Error ? e.stack : String(e)}\n`);
+    process.exit(1);
+  });

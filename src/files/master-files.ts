@@ -1,6 +1,5 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { zipSync } from 'fflate';
 import { checked } from '#contract/check.ts';
 import { MasterFile } from '#contract/master.ts';
 import type { MasterDescription, MasterMeshes } from '#core/master/master.ts';
@@ -98,15 +97,6 @@ export async function loadMaster(where: string): Promise<LoadedMaster> {
       pulp: await mesh(m.meshes.pulp),
     },
   };
-}
-
-/** A master folder as one zip whose bytes depend on its files alone: the same master has the same content. */
-export function masterArchive(dir: string): Uint8Array {
-  const names = readdirSync(dir).filter((n) => /\.(json|ply)$/.test(n));
-  return zipSync(Object.fromEntries(names.sort().map((n) => [n, readFileSync(path.join(dir, n))])), {
-    level: 1,
-    mtime: new Date('2000-01-01T00:00:00Z'),
-  });
 }
 
 /** Writes a master as a folder in the documented format. */

@@ -4,7 +4,7 @@ import { nearestField, nearVertex } from '../spatial/nearest-field.ts';
 import type { Surface } from '../spatial/surface.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal } from '../spatial/surface.ts';
 import { THRESHOLDS } from '../thresholds.ts';
-import { type Sample, sampleSurface } from './sample.ts';
+import { normalAlong, type Sample, sampleSurface } from './sample.ts';
 import { pointToPlaneStep } from './step.ts';
 
 export interface CoarseFit {
@@ -202,10 +202,7 @@ function roughShareOn(scan: Sample, master: Surface, m: Matrix, points: number, 
   return on / count;
 }
 
-function sameWay(scan: Sample, m: Matrix, i: number, normal: readonly number[]): boolean {
-  const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
-  return d[0] * normal[0] + d[1] * normal[1] + d[2] * normal[2] > 0.5 * Math.hypot(normal[0], normal[1], normal[2]);
-}
+const sameWay = (scan: Sample, m: Matrix, i: number, normal: Vec3): boolean => normalAlong(scan, i, m, normal) > 0.5 * length(normal);
 
 /** The first `keep` candidates that are not nearly the same pose as a better one. */
 function distinct(pool: readonly CoarseFit[], keep: number): CoarseFit[] {

@@ -1,3 +1,4 @@
+import type { Matrix } from '../linalg/rigid.ts';
 import { borderVertices, type Mesh, vertexCount } from '../mesh/mesh.ts';
 import { seeded } from '../statistics/random.ts';
 
@@ -57,6 +58,14 @@ export function sampleSurface(m: Mesh, wanted: number, border = borderVertices(m
   };
 }
 
+/** Scalar product of `n` and the sample's normal `i` in the pose `m`. */
+export function normalAlong({ normals }: Sample, i: number, m: Matrix, n: readonly number[]): number {
+  const x = normals[3 * i];
+  const y = normals[3 * i + 1];
+  const z = normals[3 * i + 2];
+  return (m[0] * x + m[1] * y + m[2] * z) * n[0] + (m[4] * x + m[5] * y + m[6] * z) * n[1] + (m[8] * x + m[9] * y + m[10] * z) * n[2];
+}
+
 /** Area-weighted vertex normals (unit): quicker than angle-weighted ones, and as good for telling which way a sample faces. */
 function areaNormals(m: Mesh): { normals: Float64Array; areas: Float64Array } {
   const { positions: p, triangles: t } = m;
@@ -76,11 +85,12 @@ function areaNormals(m: Mesh): { normals: Float64Array; areas: Float64Array } {
     const y = uz * vx - ux * vz;
     const z = ux * vy - uy * vx;
     const third = Math.sqrt(x * x + y * y + z * z) / 6;
-    for (const v of [a, b, c]) {
+    for (let h = f; h < f + 3; h++) {
+      const v = 3 * t[h];
       normals[v] += x;
       normals[v + 1] += y;
       normals[v + 2] += z;
-      areas[v / 3] += third;
+      areas[t[h]] += third;
     }
   }
   for (let v = 0; v < normals.length; v += 3) {

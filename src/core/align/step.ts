@@ -1,9 +1,9 @@
-import { applyDirection, applyPoint, fromRotation, fromTranslation, type Matrix, multiply } from '../linalg/rigid.ts';
+import { fromRotation, fromTranslation, type Matrix, multiply } from '../linalg/rigid.ts';
 import { addObservation, solveSymmetric } from '../linalg/solve.ts';
 import { length, type Vec3 } from '../linalg/vec.ts';
 import { type NearestField, nearVertex } from '../spatial/nearest-field.ts';
 import { closestPoint, newClosest, onBorder, pseudoNormal, type Surface } from '../spatial/surface.ts';
-import type { Sample } from './sample.ts';
+import { normalAlong, type Sample } from './sample.ts';
 
 export interface StepOptions {
   readonly points: number;
@@ -36,24 +36,27 @@ export interface Step {
 const hit = newClosest();
 const n: [number, number, number] = [0, 0, 0];
 
+/** Place and normal of each point's counterpart: overwritten by every step, since a search makes a thousand of them. */
+let rows = new Float64Array(0);
+
 /** Closest point and normal into `hit` and `n`; false when there is none within the limit or only a border. */
-function counterpart(master: Surface, p: Vec3, o: StepOptions, i: number): boolean {
-  if (!closestPoint(master, p[0], p[1], p[2], hit, o.limit, o.hints ? o.hints[i] : -1)) return false;
+function counterpart(master: Surface, x: number, y: number, z: number, o: StepOptions, i: number): boolean {
+  if (!closestPoint(master, x, y, z, hit, o.limit, o.hints ? o.hints[i] : -1)) return false;
   if (o.hints) o.hints[i] = hit.slot;
   if (onBorder(master, hit)) return false;
   pseudoNormal(master, hit, n);
   return true;
 }
 
-function roughCounterpart(f: NearestField, p: Vec3, limit: number): boolean {
-  const v = nearVertex(f, p[0], p[1], p[2]);
+function roughCounterpart(f: NearestField, x: number, y: number, z: number, limit: number): boolean {
+  const v = nearVertex(f, x, y, z);
   if (v < 0 || f.surface.borderVertex[v]) return false;
   const q = f.surface.mesh.positions;
   hit.x = q[3 * v];
   hit.y = q[3 * v + 1];
   hit.z = q[3 * v + 2];
   for (let k = 0; k < 3; k++) n[k] = f.surface.vertexNormals[3 * v + k];
-  return (p[0] - hit.x) ** 2 + (p[1] - hit.y) ** 2 + (p[2] - hit.z) ** 2 < limit * limit;
+  return (x - hit.x) ** 2 + (y - hit.y) ** 2 + (z - hit.z) ** 2 < limit * limit;
 }
 
 /**
@@ -65,32 +68,33 @@ export function pointToPlaneStep(scan: Sample, master: Surface, m: Matrix, o: St
   const count = Math.min(o.points, scan.count);
   const residuals = new Float64Array(count);
   const weights = new Float64Array(count);
-  const rows = new Float64Array(count * 6);
+  if (rows.length < count * 6) rows = new Float64Array(count * 6);
   const centre = [0, 0, 0];
   let used = 0;
   for (let i = 0; i < count; i++) {
-    const p = applyPoint(m, [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]]);
-    if (!(o.field ? roughCounterpart(o.field, p, o.limit) : counterpart(master, p, o, i))) continue;
+    const [u, v, w] = [scan.points[3 * i], scan.points[3 * i + 1], scan.points[3 * i + 2]];
+    const x = m[0] * u + m[1] * v + m[2] * w + m[3];
+    const y = m[4] * u + m[5] * v + m[6] * w + m[7];
+    const z = m[8] * u + m[9] * v + m[10] * w + m[11];
+    if (!(o.field ? roughCounterpart(o.field, x, y, z, o.limit) : counterpart(master, x, y, z, o, i))) continue;
     const l = length(n);
-    if (!(l > 0)) continue;
-    const d = applyDirection(m, [scan.normals[3 * i], scan.normals[3 * i + 1], scan.normals[3 * i + 2]]);
-    if (d[0] * n[0] + d[1] * n[1] + d[2] * n[2] < o.normalWithin * l) continue;
+    if (!(l > 0) || normalAlong(scan, i, m, n) < o.normalWithin * l) continue;
     const nx = n[0] / l;
     const ny = n[1] / l;
     const nz = n[2] / l;
-    const r = (p[0] - hit.x) * nx + (p[1] - hit.y) * ny + (p[2] - hit.z) * nz;
+    const r = (x - hit.x) * nx + (y - hit.y) * ny + (z - hit.z) * nz;
     residuals[i] = r;
     weights[i] = o.weight(r, i);
     const row = 6 * i;
-    rows[row] = p[0];
-    rows[row + 1] = p[1];
-    rows[row + 2] = p[2];
+    rows[row] = x;
+    rows[row + 1] = y;
+    rows[row + 2] = z;
     rows[row + 3] = nx;
     rows[row + 4] = ny;
     rows[row + 5] = nz;
-    centre[0] += p[0];
-    centre[1] += p[1];
-    centre[2] += p[2];
+    centre[0] += x;
+    centre[1] += y;
+    centre[2] += z;
     used++;
   }
   if (used < 12) return null;

@@ -188,15 +188,20 @@ export function subMesh<F extends Frame>(
 }
 
 export function bounds(positions: Float64Array): { min: [number, number, number]; max: [number, number, number] } {
-  const min: [number, number, number] = [Infinity, Infinity, Infinity];
-  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i += 3)
-    for (let k = 0; k < 3; k++) {
-      const v = positions[i + k];
-      if (v < min[k]) min[k] = v;
-      if (v > max[k]) max[k] = v;
-    }
-  return { min, max };
+  let [x0, y0, z0] = [Infinity, Infinity, Infinity];
+  let [x1, y1, z1] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3) {
+    const x = positions[i];
+    const y = positions[i + 1];
+    const z = positions[i + 2];
+    if (x < x0) x0 = x;
+    if (y < y0) y0 = y;
+    if (z < z0) z0 = z;
+    if (x > x1) x1 = x;
+    if (y > y1) y1 = y;
+    if (z > z1) z1 = z;
+  }
+  return { min: [x0, y0, z0], max: [x1, y1, z1] };
 }
 
 /** Compact vertex → neighbour vertices table: those of vertex v are list[start[v] … start[v+1]). */

@@ -39,7 +39,9 @@ function middleOfBorder(p: Float64Array, t: Uint32Array): [number, number, numbe
   // The sides across from a corner follow each other: round one inside the surface they add up to nothing, on a border to a way along it.
   const open = new Float64Array(p.length);
   for (let h = 0; h < t.length; h += 3) {
-    const [a, b, c] = [3 * t[h], 3 * t[h + 1], 3 * t[h + 2]];
+    const a = 3 * t[h];
+    const b = 3 * t[h + 1];
+    const c = 3 * t[h + 2];
     for (let d = 0; d < 3; d++) {
       const x = p[a + d];
       const y = p[b + d];
@@ -52,7 +54,7 @@ function middleOfBorder(p: Float64Array, t: Uint32Array): [number, number, numbe
   const middle: [number, number, number] = [0, 0, 0];
   let whole = 0;
   for (let v = 0; v < p.length; v += 3) {
-    const squared = open[v] ** 2 + open[v + 1] ** 2 + open[v + 2] ** 2;
+    const squared = open[v] * open[v] + open[v + 1] * open[v + 1] + open[v + 2] * open[v + 2];
     if (squared < 1e-12) continue;
     const w = Math.sqrt(squared);
     whole += w;

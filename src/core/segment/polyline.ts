@@ -93,6 +93,7 @@ export function intersect(a: Pick<Line, 'x' | 'y' | 'dx' | 'dy'>, b: Pick<Line, 
 /**
  * Splits a run of points into straight pieces: least sum of squared distances plus `penalty` per piece (dynamic
  * programming, exact). Returns the pieces' boundaries, starting with 0 and ending with n.
+ * @source Killick, Fearnhead & Eckley (2012), for the starts that are left out
  */
 export function straightPieces(sums: LineSums, penalty: number, shortest = 3): number[] {
   const n = sums.x.length;
@@ -100,15 +101,26 @@ export function straightPieces(sums: LineSums, penalty: number, shortest = 3): n
   const best = new Float64Array(n + 1).fill(Infinity);
   const from = new Int32Array(n + 1).fill(-1);
   best[0] = 0;
-  for (let j = shortest; j <= n; j++)
-    for (let i = 0; i <= j - shortest; i++) {
-      if (best[i] + penalty >= best[j]) continue;
-      const cost = best[i] + penalty + sums.residual(i, j);
-      if (cost < best[j]) {
-        best[j] = cost;
+  // Where a piece's last points are better off without its first ones, no longer piece from that start can win either.
+  const starts = new Int32Array(n + 1);
+  const overAt = new Int32Array(n + 1).fill(n + 1);
+  let left = 0;
+  for (let j = shortest; j <= n; j++) {
+    starts[left++] = j - shortest;
+    let kept = 0;
+    for (let s = 0; s < left; s++) {
+      const i = starts[s];
+      if (j >= overAt[i]) continue;
+      starts[kept++] = i;
+      const cost = best[i] + sums.residual(i, j);
+      if (cost + penalty < best[j]) {
+        best[j] = cost + penalty;
         from[j] = i;
       }
+      if (cost > best[j] && overAt[i] > n) overAt[i] = j + shortest;
     }
+    left = kept;
+  }
   const cuts = [n];
   while (cuts[cuts.length - 1] > 0) cuts.push(from[cuts[cuts.length - 1]]);
   return cuts.reverse();

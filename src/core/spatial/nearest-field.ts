@@ -16,7 +16,7 @@ export interface NearestField {
 
 /** mm beyond the surface's bounds that the field covers. */
 const AROUND = 6;
-const CELLS = 300_000;
+const CELLS = 80_000;
 
 const known = new WeakMap<Surface, NearestField>();
 

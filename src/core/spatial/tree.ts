@@ -100,7 +100,7 @@ function middlesOf({ positions: p, triangles: t }: Mesh, order: Uint32Array): Fl
 }
 
 /** The corners of the triangles in their slots' order, nine numbers each. */
-function cornersOf({ positions: p, triangles: t }: Mesh, order: Uint32Array): Float64Array {
+export function cornersOf({ positions: p, triangles: t }: Mesh, order: Uint32Array): Float64Array {
   const corners = new Float64Array(9 * order.length);
   for (let s = 0, o = 0; s < order.length; s++)
     for (let h = 3 * order[s], end = h + 3; h < end; h++, o += 3) {

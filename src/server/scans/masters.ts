@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import * as v from 'valibot';
-import { masterArchive } from '../../files/master-files.ts';
+import { masterArchive } from '../../files/master-archive.ts';
 import { type Database, sql } from '../database/port.ts';
 import type { FileStore } from './files.ts';
 
