@@ -43,9 +43,10 @@ export function fineAlign(scan: Sample, master: Master, start: Matrix): FineFit 
     const step = pointToPlaneStep(scan, master.whole, pose, {
       points: all ? scan.count : 1500,
       limit: Math.max(0.25, 1.5 * c),
-      hints,
-      normalWithin: 0.7,
       weight: (r) => (Math.abs(r) < c ? (1 - (r / c) ** 2) ** 2 : 0),
+      normalWithin: 0.7,
+      field: undefined,
+      hints,
     });
     if (!step) break;
     pose = step.matrix;

@@ -97,6 +97,8 @@ export interface Master {
   readonly dej: Surface<'tooth'> | null;
   readonly caries: Surface<'tooth'> | null;
   readonly pulp: Surface<'tooth'> | null;
+  /** What `neighbourClosed` and `partAlone` made when they were first asked. */
+  readonly made: Map<string, Surface<'tooth'> | null>;
 }
 
 /**
@@ -112,47 +114,36 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
   return [...[x, y, z].flatMap((r) => [r[0], r[1], r[2], -dot(r, o)]), 0, 0, 0, 1];
 }
 
-const closed = new WeakMap<Master, Partial<Record<'mesial' | 'distal', Surface<'tooth'> | null>>>();
-
 /**
  * A neighbour with its contact closed where the scan of the arch bridged it, for gaps to it: the place nearest to a box is its contact. What damage is
- * read from stays open there, since a surface carried on over a hole is no scan. Made once for each master and side.
+ * read from stays open there, since a surface carried on over a hole is no scan. Made once.
  */
-export function neighbourClosed(m: Master, side: 'mesial' | 'distal'): Surface<'tooth'> | null {
-  const made = closed.get(m) ?? {};
-  closed.set(m, made);
-  let surface = made[side];
-  if (surface === undefined) {
+export const neighbourClosed = (m: Master, side: 'mesial' | 'distal'): Surface<'tooth'> | null =>
+  madeOnce(m, `closed ${side}`, () => {
     const open = m[side];
-    surface =
-      open && m.onBridge.includes(1)
-        ? makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge))
-        : open;
-    made[side] = surface;
-  }
-  return surface;
-}
-
-const alone = new WeakMap<Master, Map<number, Surface<'tooth'> | null>>();
+    return open && m.onBridge.includes(1)
+      ? makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge))
+      : open;
+  });
 
 /**
  * A part without the triangles that bridge it and another: where a tooth meets the papilla these reach over the gum, and a
- * distance to them would be one to the gum. Made once for each master and part.
+ * distance to them would be one to the gum. Made once.
  */
-export function partAlone(m: Master, part: number): Surface<'tooth'> | null {
-  let made = alone.get(m);
-  if (!made) {
-    made = new Map();
-    alone.set(m, made);
-  }
-  let s = made.get(part);
-  if (s === undefined) {
+export const partAlone = (m: Master, part: number): Surface<'tooth'> | null =>
+  madeOnce(m, `alone ${part}`, () => {
     const t = m.whole.mesh.triangles;
     const { mesh } = subMesh(m.whole.mesh, (f) => [0, 1, 2].every((k) => m.wholeParts[t[3 * f + k]] === part));
-    s = triangleCount(mesh) ? makeSurface(mesh) : null;
-    made.set(part, s);
+    return triangleCount(mesh) ? makeSurface(mesh) : null;
+  });
+
+function madeOnce(m: Master, name: string, make: () => Surface<'tooth'> | null): Surface<'tooth'> | null {
+  let surface = m.made.get(name);
+  if (surface === undefined) {
+    surface = make();
+    m.made.set(name, surface);
   }
-  return s;
+  return surface;
 }
 
 function lacking(what: string, remedy: string): Fault {
@@ -213,6 +204,7 @@ export function prepareMaster(d: MasterDescription, meshes: MasterMeshes): Maste
     get pulp() {
       return pulp();
     },
+    made: new Map(),
   };
 }
 

@@ -45,7 +45,16 @@ export interface Closest {
   z: number;
 }
 
-export const newClosest = (): Closest => ({ distanceSquared: Infinity, triangle: -1, slot: -1, feature: 0, x: 0, y: 0, z: 0 });
+/** No point yet. Coordinates begin as no whole numbers: the engine would lay them out as such, and leave its compiled searches when a fraction came. */
+export const newClosest = (): Closest => ({
+  distanceSquared: Infinity,
+  triangle: -1,
+  slot: -1,
+  feature: 0,
+  x: Infinity,
+  y: Infinity,
+  z: Infinity,
+});
 
 /** Tests one triangle; writes into `best` when nearer. @source Ericson, Real-Time Collision Detection, 5.1.5 */
 function testTriangle(c: Float64Array, slot: number, px: number, py: number, pz: number, best: Closest): boolean {
