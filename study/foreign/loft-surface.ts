@@ -57,7 +57,8 @@ const placeOf = (phi: number, [r, z]: P): Vec3 => [r * Math.sin(phi * RAD), r * 
 /** A surface of profiles as places, with what each stands for. */
 function placesOf(profile: (phi: number) => readonly P[], turn: number): (Place & { phi: number })[] {
   const out: (Place & { phi: number })[] = [];
-  for (let phi = 0; phi < 360; phi += turn) {
+  // Each stands for the degrees on both sides of it: none of them on the border of two sectors.
+  for (let phi = turn / 2; phi < 360; phi += turn) {
     const points = profile(phi);
     const beside = profile(phi + BESIDE);
     for (let i = 0; i + 1 < points.length; i++) {
