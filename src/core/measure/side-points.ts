@@ -1,13 +1,11 @@
 import { azimuthOf } from '../linalg/sectors.ts';
 import { DEG } from '../linalg/vec.ts';
-import { heightShare } from '../segment/crown/surfaces.ts';
+import { heightShare, LEAN_KNOWN, upward } from '../segment/crown/surfaces.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import type { CrownContext } from './crown/context.ts';
 
 /** mm: how well the wall's ends are known, where it runs into the margin's curve and where it turns into the occlusal surface (standard uncertainty). */
 export const ENDS_KNOWN = 0.1;
-/** degrees: how well it is known how far a point's surface leans, since directions are averaged over its neighbours (standard uncertainty). */
-const LEAN_KNOWN = 8;
 
 /** A point of the prepared side. */
 export interface SidePoint {
@@ -26,13 +24,13 @@ export function sidePoints(c: CrownContext, alsoUpTo = 0): SidePoint[] {
   const { region } = c.anatomy;
   const p = region.mesh.positions;
   const n = region.normals;
-  const [dx, dy, dz] = c.draw?.direction ?? [0, 0, 1];
+  const draw = c.draw?.direction ?? [0, 0, 1];
   const [also, nearly] = [alsoUpTo, THRESHOLDS.wallWithin_deg + LEAN_KNOWN].map((a) => Math.sin(a * DEG));
   const out: SidePoint[] = [];
   for (let v = 0; v < c.kinds.length; v++) {
     const kind = c.kinds[v];
     if (kind !== 'wall' && kind !== 'occlusal') continue;
-    const up = kind === 'wall' ? 0 : Math.abs(n[3 * v] * dx + n[3 * v + 1] * dy + n[3 * v + 2] * dz);
+    const up = kind === 'wall' ? 0 : Math.abs(upward(n, v, draw));
     const isWall = kind === 'wall' || (up <= also && n[3 * v + 1] > 0);
     if (!isWall && up > nearly) continue;
     const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];

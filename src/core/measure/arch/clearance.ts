@@ -9,7 +9,7 @@ import { ballsOf } from '../../spatial/balls.ts';
 import { closestPoint, newClosest, onBorder, type Surface, signOf } from '../../spatial/surface.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
 import type { CrownContext } from '../crown/context.ts';
-import { type LingualZone, lingualZones } from './lingual-zones.ts';
+import { lingualZones } from './lingual-zones.ts';
 
 /** Places along an excursion at which the distance is taken, its end included. */
 const STEPS = 8;
@@ -36,16 +36,18 @@ export function clearance(c: CrownContext): Reading[] {
     Array.from({ length: STEPS + 1 }, (_, i) =>
       excursionShift(standing, which, i / STEPS, master.description.conditions ?? USUAL_CONDITIONS),
     );
+  // What lies beside a cusp's zone is looked at where the nearest place is (`borderDrop`), not all round it.
+  const zones = [...c.zones.map((z) => ({ ...z, otherwise: [] })), ...lingualZones(c)];
   return (
     [
       ['clearance.static', [[0, 0, 0]]],
       ['clearance.lateral', [...path('working'), ...path('balancing')]],
       ['clearance.protrusive', path('protrusive')],
     ] as const
-  ).flatMap(([name, shifts]) => [...c.zones, ...lingualZones(c)].flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
+  ).flatMap(([name, shifts]) => zones.flatMap((z) => zoneClearance(c, name, z, shifts as readonly Vec3[])));
 }
 
-function zoneClearance(c: CrownContext, name: string, z: OcclusalZone | LingualZone, shifts: readonly Vec3[]): Reading[] {
+function zoneClearance(c: CrownContext, name: string, z: OcclusalZone, shifts: readonly Vec3[]): Reading[] {
   const { region, master, alignment } = c.anatomy;
   const { opposing } = master;
   if (!opposing) return refusal(name, z.zone, ['min'], 'no-opposing');
@@ -54,8 +56,7 @@ function zoneClearance(c: CrownContext, name: string, z: OcclusalZone | LingualZ
     return refusal(name, z.zone, ['min'], z.coverage < THRESHOLDS.coverageLeast ? 'not-seen' : 'nothing-prepared', z.coverage);
   const best = leastClearance(opposing, c.steady, z.vertices, shifts);
   if (!best) return refusal(name, z.zone, ['min'], 'far-apart', z.coverage);
-  const others =
-    'lower' in z ? [z.lower, z.upper].map((vertices) => leastClearance(opposing, c.steady, vertices, shifts)?.d ?? best.d) : [];
+  const others = z.otherwise.map((vertices) => leastClearance(opposing, c.steady, vertices, shifts)?.d ?? best.d);
   const open = Math.max(0, ...others.map((d) => Math.abs(d - best.d)));
   const border = borderDrop(c, opposing, best, z.vertices, shifts);
   const at: Vec3 = [region.mesh.positions[3 * best.v], region.mesh.positions[3 * best.v + 1], region.mesh.positions[3 * best.v + 2]];

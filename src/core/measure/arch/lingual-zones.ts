@@ -13,18 +13,12 @@ const UNDER_EDGE = 0.8;
 /** mm to either side of the lingual wall's end that are the cingulum. */
 const CINGULUM = 0.4;
 
-/** A zone, and what it would be if the lingual wall ended lower or higher, as far as that is open. */
-export interface LingualZone extends OcclusalZone {
-  readonly lower: readonly number[];
-  readonly upper: readonly number[];
-}
-
 /**
  * The two lingual places of an anterior preparation at which opposing teeth glide: the fossa, from the end of the lingual wall to
  * 0.8 mm under the incisal edge within 45° of lingual, and the cingulum, within 0.4 mm of the wall's end and 30° of lingual. The wall ends half way
- * between its last plane piece and the corner that it would have without a rounding.
+ * between its last plane piece and the corner that it would have without a rounding; otherwise it ends at the one or at the other.
  */
-export function lingualZones(c: CrownContext): LingualZone[] {
+export function lingualZones(c: CrownContext): OcclusalZone[] {
   if (!c.anterior) return [];
   const zones = [
     { zone: 'lingual fossa', arc: FOSSA_ARC },
@@ -42,7 +36,7 @@ export function lingualZones(c: CrownContext): LingualZone[] {
   const end = walls.length ? median(walls.map((w) => (w.corner + w.last) / 2)) : null;
   // Where a wall turns into a hollow there is no one end to it.
   const unsure = walls.length ? median(walls.map((w) => Math.abs(w.corner - w.last))) : 0;
-  return zones.map(({ zone, arc }): LingualZone => {
+  return zones.map(({ zone, arc }): OcclusalZone => {
     const near = c.azimuths.flatMap((a, k) => (Math.abs(a - 180) <= arc ? [k] : []));
     const coverage = near.filter((k) => c.anatomy.profiles[k]).length / near.length;
     const from = (height: number): number[] => {
@@ -54,7 +48,7 @@ export function lingualZones(c: CrownContext): LingualZone[] {
       }
       return out;
     };
-    if (end === null) return { zone, vertices: [], lower: [], upper: [], coverage: 0, lacking: null };
-    return { zone, vertices: from(end), lower: from(end - unsure), upper: from(end + unsure), coverage, lacking: null };
+    if (end === null) return { zone, vertices: [], otherwise: [], coverage: 0, lacking: null };
+    return { zone, vertices: from(end), otherwise: [from(end - unsure), from(end + unsure)], coverage, lacking: null };
   });
 }

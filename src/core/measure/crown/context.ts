@@ -94,6 +94,7 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
       p.map((q) => (q?.wall ? value(q.wall) : null)),
       TOP_HALF,
     );
+  const along = draw?.direction ?? [0, 0, 1];
   const parts = {
     anatomy,
     azimuths,
@@ -111,11 +112,11 @@ export function crownContext(anatomy: CrownAnatomy, guides: readonly Vec3[] = []
     ),
     topR: edge((w) => w.top.r),
     topZ: edge((w) => w.top.z),
-    kinds: classify(anatomy, draw?.direction ?? [0, 0, 1]),
+    kinds: classify(anatomy, along),
     ...steadied(anatomy),
     anterior: isAnterior(anatomy.master),
   };
-  return { ...parts, zones: occlusalZones(anatomy, parts.kinds) };
+  return { ...parts, zones: occlusalZones(anatomy, parts.kinds, along) };
 }
 
 /** What every reading along the finish line shares. */

@@ -22,6 +22,7 @@ export function reductionOcclusal(c: CrownContext): Reading[] {
           region,
           zone: z.zone,
           vertices: z.vertices,
+          otherwise: z.otherwise,
           coverage: z.coverage,
           alignment: alignment.pointError,
           reason: 'nothing-prepared',

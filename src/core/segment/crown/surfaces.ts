@@ -6,8 +6,15 @@ import { atAzimuth, type CrownAnatomy } from './crown.ts';
 /** `inner` = walls of boxes, slots, grooves and pinholes inside an onlay or a partial crown. */
 export type SurfaceKind = 'none' | 'floor' | 'wall' | 'inner' | 'occlusal';
 
+/** degrees: how well it is known how far a point's surface leans, since directions are averaged over its neighbours (standard uncertainty). */
+export const LEAN_KNOWN = 8;
+
+/** Cosine between a point's surface and the draw direction: 0 on an upright wall. */
+export const upward = (normals: Float64Array, v: number, draw: readonly [number, number, number]): number =>
+  normals[3 * v] * draw[0] + normals[3 * v + 1] * draw[1] + normals[3 * v + 2] * draw[2];
+
 /** Height along the prepared side at a vertex: 0 at the finish line, 1 at the occlusoaxial edge. Null when either is unknown. */
-export function heightShare(a: CrownAnatomy, x: number, y: number, z: number): number | null {
+export function heightShare(a: Pick<CrownAnatomy, 'wallTop' | 'finishZ'>, x: number, y: number, z: number): number | null {
   if (!a.wallTop || !a.finishZ) return null;
   const azimuth = azimuthOf(x, y);
   const foot = atAzimuth(a.finishZ, azimuth);
@@ -34,8 +41,7 @@ export function classify(a: CrownAnatomy, draw: readonly [number, number, number
   };
   return Array.from({ length: region.depth.length }, (_, v): SurfaceKind => {
     if (!region.prepared[v]) return 'none';
-    const up = region.normals[3 * v] * draw[0] + region.normals[3 * v + 1] * draw[1] + region.normals[3 * v + 2] * draw[2];
-    if (Math.abs(up) <= steep) return outer(v) ? 'wall' : 'inner';
+    if (Math.abs(upward(region.normals, v, draw)) <= steep) return outer(v) ? 'wall' : 'inner';
     const share = heightShare(a, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     return share !== null && share < 0.5 ? 'floor' : 'occlusal';
   });
