@@ -1,10 +1,8 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';
-import { checked } from '#contract/check.ts';
-import { RecipeFile, toRecipe } from '#contract/recipe.ts';
 import { type RubricFile, rubricFrom } from '#contract/rubric.ts';
 import { StandardFile } from '#contract/standard.ts';
 import { isSizeOff } from '#core/align/size.ts';
@@ -14,14 +12,9 @@ import { Fault } from '#core/result/fault.ts';
 import { FILE_LIMITS, type FileLimits } from '#core/scan/limits.ts';
 import type { Rubric } from '#core/score/rubric.ts';
 import { scoreOf } from '#core/sign/basis.ts';
-import type { Recipe } from '#core/simulate/recipe.ts';
-import { type SimulatedCase, simulate as simulateCase } from '#core/simulate/simulate.ts';
-import type { SolidKernel } from '#core/simulate/solids.ts';
-import { writeScan } from '#core/simulate/write.ts';
 import { KeptMasters } from '../files/kept-masters.ts';
-import { saveMaster } from '../files/master-files.ts';
 import { scanFromBytes } from '../files/read-file.ts';
-import { solidKernel } from '../files/solid-kernel.ts';
+import { readBytes, readJson } from './input.ts';
 import { readingEntry, readingsFile } from './readings-file.ts';
 import { UsageError } from './usage.ts';
 
@@ -86,8 +79,11 @@ async function main(argv: string[]): Promise<void> {
       },
     };
     output(file, values.json, () => [...s.lines.map((l) => l.text), totalLine(s)].join('\n'));
-  } else if (command === 'simulate') await simulate(need('recipe'), need('out'));
-  else if (command === 'regrade' || command === 'verify') {
+  } else if (command === 'simulate') {
+    // Only those who cut something need the simulator.
+    const { simulate } = await import('./simulate.ts');
+    await simulate(need('recipe'), need('out'));
+  } else if (command === 'regrade' || command === 'verify') {
     // The database and its drivers are read only by those who ask for them.
     const { regradeData, regradeFile, verifyData } = await import('./records.ts');
     if (command === 'verify') process.exitCode = await verifyData(need('data'));
@@ -206,20 +202,6 @@ function totalLine(s: ReturnType<typeof scoreOf>): string {
   return s.passed ? `${s.total} of 100, passed` : `Not passed: ${s.failures.join('; ')}`;
 }
 
-function readBytes(file: string): Uint8Array {
-  if (!existsSync(file)) throw new UsageError(`${file}: there is no such file; check the path`);
-  return readFileSync(file);
-}
-
-function readJson(file: string, code: 'rubric.invalid' | 'recipe.invalid'): unknown {
-  try {
-    return JSON.parse(new TextDecoder().decode(readBytes(file)));
-  } catch (e) {
-    if (e instanceof UsageError) throw e;
-    throw new Fault(code, { where: file, expected: 'it is JSON', received: (e as Error).message, remedy: 'Correct the file.' });
-  }
-}
-
 function output(file: unknown, json: string | undefined, text: () => string): void {
   if (json) writeFileSync(json, `${JSON.stringify(file, null, 1)}\n`);
   process.stdout.write(`${text()}\n`);
@@ -242,41 +224,6 @@ function summary(m: Measured): string {
     ...warning,
     ...m.readings.map(line),
   ].join('\n');
-}
-
-/** A recipe may ask for a part that its tooth or kind lacks: a fault of the recipe, not of the program. */
-function made(recipe: Recipe, where: string, kernel: SolidKernel): SimulatedCase {
-  try {
-    return simulateCase(recipe, kernel);
-  } catch (e) {
-    if (!(e instanceof RangeError)) throw e;
-    throw new Fault('recipe.invalid', {
-      where,
-      expected: 'a recipe asks for what its tooth can be cut to',
-      received: e.message,
-      remedy: 'Correct the recipe.',
-    });
-  }
-}
-
-async function simulate(recipePath: string, out: string): Promise<void> {
-  const recipe = toRecipe(checked(RecipeFile, readJson(recipePath, 'recipe.invalid'), 'recipe.invalid', recipePath, 'Correct the recipe.'));
-  const c = made(recipe, recipePath, await solidKernel());
-  const scan = writeScan(c.scan.mesh, recipe.scan.file ?? 'stl');
-  mkdirSync(out, { recursive: true });
-  saveMaster(path.join(out, 'master'), c.master);
-  if (c.abutment) saveMaster(path.join(out, 'abutment'), c.abutment);
-  writeFileSync(path.join(out, scan.name), scan.bytes);
-  const truth = {
-    format: 'veritor-truth/1',
-    recipe,
-    scanToMaster: c.scanToMaster,
-    readings: c.truth(),
-  };
-  writeFileSync(path.join(out, 'truth.json'), `${JSON.stringify(truth, null, 1)}\n`);
-  process.stdout.write(
-    `${path.join(out, 'master')}, ${path.join(out, scan.name)} (${c.scan.mesh.triangles.length / 3} triangles) and ${path.join(out, 'truth.json')} (${truth.readings.length} true values) are written.\n`,
-  );
 }
 
 main(process.argv.slice(2))
