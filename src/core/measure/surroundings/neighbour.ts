@@ -25,6 +25,8 @@ const READ_OVER = 0.15;
 const TIMES_NOISE = 3;
 const TIMES_NOISE_PEAK = 4.5;
 const LEAST_FOUND = 0.02;
+/** Standard uncertainties of noise that a stretch at the limit stands for, per usual one: its U then reaches down to nothing. */
+const CHOSEN = TIMES_NOISE_PEAK / 2;
 /** Standard deviation of a normal quantity over the median of its size. */
 const NORMAL_MEDIAN = 1.4826;
 
@@ -109,7 +111,9 @@ function damage(
       worst = {
         depth,
         v: deepest,
-        noise: scatter * Math.sqrt(steady.usual / points),
+        // Found where noise is greatest: at the limit it may be all that there is, and well over it hardly chose the place.
+        noise:
+          scatter * Math.sqrt(steady.usual / points) * Math.max(1, (CHOSEN * limitAt(deepest, TIMES_NOISE_PEAK)) / steady.mean[deepest]),
         blunted: blunting * Math.max(0, depth - steady.mean[deepest]),
       };
   }

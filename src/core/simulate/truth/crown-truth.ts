@@ -1,7 +1,7 @@
 import type { Stat, Unit } from '../../catalogue/terms.ts';
 import { closedCentroid, distanceToLine, trimmed } from '../../linalg/curve.ts';
 import { azimuthOf, inSector, SECTORS, SIDES } from '../../linalg/sectors.ts';
-import { cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
+import { cross, DEG, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest } from '../../spatial/surface.ts';
 import { mean, weightedQuantiles } from '../../statistics/quantile.ts';
 import type { CrownEnvelope, CutProfile } from '../crown/envelope.ts';
@@ -63,7 +63,12 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope, opposing: Oppos
   const { origin, place, profiles, foot, azimuths, lean, draw } = wallsOf(t, envelope);
   const finish = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.finish[0], p.finish[1])));
   const top = new PolarCurve(profiles.map(({ phi, p }) => place(phi, p.edge[0], p.edge[1])));
-  const edgeHeight = (a: number): number => top.at(a).z - finish.at(a).z;
+  const way = directionOf(draw);
+  const edgeHeight = (a: number): number => {
+    const [edge, line] = [top.at(a), finish.at(a)];
+    const out = way[0] * Math.sin(a * DEG) + way[1] * Math.cos(a * DEG);
+    return (edge.r - line.r) * out + (edge.z - line.z) * way[2];
+  };
   const gingiva = new PolarCurve(t.gingivalMargin.map((g) => sub(g, origin)));
   const width = azimuths.map((a) => finish.at(a).r - foot.at(a).r);
   const height = azimuths.map((a) => finish.at(a).z - gingiva.at(a).z);
@@ -123,7 +128,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope, opposing: Oppos
   out.push({ name: 'draw.tilt', zone: null, stat: 'value', unit: 'deg', value: draw.tilt });
   const quads = cutSurface(envelope, origin, { finish, top });
   out.push(...reductionTruth(t, origin, quads));
-  out.push(sightTruth(origin, finish, quads, directionOf(draw)));
+  out.push(sightTruth(origin, finish, quads, way));
   if (opposing) out.push(...biteTruth(t, opposing, origin, profiles, quads));
   out.push(...archTruth(t, envelope, origin, finish, quads.filter(isOcclusal)));
   out.push(
