@@ -11,9 +11,8 @@ import { gingivalEdge } from './box-size.ts';
 /** mm: a gap above this counts as open. */
 const FAR = 5;
 
-/** z of the margin's run beyond which it runs up the proximal face, and by how much that is moved to see what it decides. */
+/** z of the margin's run beyond which it runs up the proximal face. */
 const RISING = 0.5;
-export const RISING_MOVED = 0.1;
 
 /** Outline places of a box's facial and lingual margin: beyond the axial wall, above its floor's edge, each side of its middle. */
 export function sideMargin(a: CavityAnatomy, b: Box, side: 'facial' | 'lingual', moved = 0): OutlinePoint[] {

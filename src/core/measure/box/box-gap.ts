@@ -7,12 +7,14 @@ import type { OutlinePoint } from '../../segment/cavity/outline.ts';
 import { closestPoint, newClosest, type Surface } from '../../spatial/surface.ts';
 import { weightedQuantiles } from '../../statistics/quantile.ts';
 import { cornerError, edgeError } from '../uncertainty/outline-error.ts';
-import { RISING_MOVED, sideMargin } from './box-clearance.ts';
+import { sideMargin } from './box-clearance.ts';
 import { gingivalEdge } from './box-size.ts';
 
 const NAME = 'box.gap.even';
 /** mm: a gap above this counts as open. */
 const FAR = 5;
+/** How far the z of the run is moved at which a side's margin is taken to end: on a wide marginal ridge it turns level over half a millimetre, in which the gap opens most. */
+const ENDS_MOVED = 0.2;
 /** Places of a margin that make a spread. */
 const LEAST = 6;
 
@@ -42,7 +44,7 @@ export function boxGap(a: CavityAnatomy): Reading[] {
       });
       const value = spread(gaps);
       // Where a margin is taken to end decides how far the gap opens: at either end of its rise, and two of its last places.
-      const ends = [-RISING_MOVED, RISING_MOVED].map((moved) => spread(gapsOf(margin(moved), neighbour)) - value);
+      const ends = [-ENDS_MOVED, ENDS_MOVED].map((moved) => spread(gapsOf(margin(moved), neighbour)) - value);
       const end = Math.max(...ends.map(Math.abs)) / Math.sqrt(3);
       return [
         reading({
