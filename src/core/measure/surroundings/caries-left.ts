@@ -23,13 +23,23 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries,
     ...refusal('caries.left.depth', null, ['max'], reason),
   ];
   if (!caries) return refuse('no-caries');
-  const { mesh, prepared } = region;
+  const { mesh, normals, prepared } = region;
   const cutMesh = subMesh(mesh, (f) => prepared[mesh.triangles[3 * f]] === 1).mesh;
   if (cutMesh.triangles.length === 0) return refuse('nothing-prepared');
   const cut = makeSurface(cutMesh);
   const tooth = makeSurface(mesh);
   const b = bounds(caries.mesh.positions);
   const hit = newClosest();
+  // Where noise has folded the scan a triangle may look backward; the directions averaged round it do not.
+  const looksInward = (x: number, y: number, z: number): boolean => {
+    const t = mesh.triangles;
+    let along = 0;
+    for (let k = 0; k < 3; k++) {
+      const v = 3 * t[3 * hit.triangle + k];
+      along += (x - hit.x) * normals[v] + (y - hit.y) * normals[v + 1] + (z - hit.z) * normals[v + 2];
+    }
+    return along < 0;
+  };
   /** mm outside of a surface, negative inside. Beside its border nothing was seen that would be cut, so that it counts as inside. */
   const outOf = (s: Surface<'tooth'>, x: number, y: number, z: number): number => {
     closestPoint(s, x, y, z, hit);
@@ -48,7 +58,7 @@ export function cariesLeft(region: TargetRegion, alignment: Alignment, { caries,
         const uncut = outOf(target, x, y, z);
         if (uncut >= CELL / 2) continue;
         const standing = outOf(tooth, x, y, z);
-        if (standing >= CELL / 2) continue;
+        if (standing >= CELL / 2 || (standing < 0 && !onBorder(tooth, hit) && !looksInward(x, y, z))) continue;
         cells += innerShare(decayed) * innerShare(Math.max(standing, uncut));
         if (decayed > 0 || standing > 0 || uncut > 0) continue;
         samples++;
