@@ -97,7 +97,7 @@ export interface Master {
   readonly dej: Surface<'tooth'> | null;
   readonly caries: Surface<'tooth'> | null;
   readonly pulp: Surface<'tooth'> | null;
-  /** What `neighbourClosed` and `partAlone` made when they were first asked. */
+  /** What `neighbourClosed` and `partAlone` made of the whole when they were first asked: a master with another whole has another map. */
   readonly made: Map<string, Surface<'tooth'> | null>;
 }
 
@@ -118,13 +118,13 @@ export function toothFrame(d: Pick<MasterDescription, 'axis' | 'mesial' | 'facia
  * A neighbour with its contact closed where the scan of the arch bridged it, for gaps to it: the place nearest to a box is its contact. What damage is
  * read from stays open there, since a surface carried on over a hole is no scan. Made once.
  */
-export const neighbourClosed = (m: Master, side: 'mesial' | 'distal'): Surface<'tooth'> | null =>
-  madeOnce(m, `closed ${side}`, () => {
-    const open = m[side];
-    return open && m.onBridge.includes(1)
-      ? makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge))
-      : open;
-  });
+export function neighbourClosed(m: Master, side: 'mesial' | 'distal'): Surface<'tooth'> | null {
+  const open = m[side];
+  if (!open || !m.onBridge.includes(1)) return open;
+  return madeOnce(m, `closed ${side}`, () =>
+    makeSurface(withContactsClosed(m.whole.mesh, (v) => m.wholeParts[v] === PART[side], m.onBridge)),
+  );
+}
 
 /**
  * A part without the triangles that bridge it and another: where a tooth meets the papilla these reach over the gum, and a
