@@ -49,6 +49,19 @@ describe('an onlay over the lingual cusps', () => {
   });
 });
 
+describe('an onlay whose shoulder lies at the pulpal floor’s level, a bevel away from the tooth’s side', () => {
+  const { cover } = CLEAN_ONLAY;
+  const all = (v: number) => ({ facial: v, mesial: v, lingual: v, distal: v });
+  const margin = { ...cover.margin, height: all(3), width: all(1.2), bevel: { width: 0.5, angle: 42 } };
+  const rows = compared({ ...CLEAN_ONLAY, cover: { ...cover, margin } }, 6);
+  test('has the level floor that was cut: the shoulder is none of it', () => {
+    const floor = rows.filter((r) => r.name === 'floor.pulpal.tilt' || r.name === 'depth.pulpal');
+    expect(floor.length).toBe(4);
+    for (const r of floor) expect([r.stat, Math.abs((r.read as number) - r.value) <= (r.U as number)]).toEqual([r.stat, true]);
+    expect(floor.find((r) => r.name === 'floor.pulpal.tilt')?.read).toBeLessThan(0.7);
+  });
+});
+
 describe('an onlay whose shoulder ends in a bevel', () => {
   const { cover } = CLEAN_ONLAY;
   const bevelled = { ...CLEAN_ONLAY, cover: { ...cover, margin: { ...cover.margin, bevel: { width: 0.5, angle: 42 } } } };

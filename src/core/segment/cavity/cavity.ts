@@ -4,7 +4,7 @@ import type { Plan } from '../../linalg/plan.ts';
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { Master } from '../../master/master.ts';
 import { triangleNeighbours } from '../../mesh/mesh.ts';
-import { quantile } from '../../statistics/quantile.ts';
+import { median, quantile } from '../../statistics/quantile.ts';
 import { isScrap, type TargetRegion, targetRegion } from '../target.ts';
 import { boxFloor, type Floor, floorAt, floorsOf, isWall, LEVEL, merged, sameLevel, sunken, TABLE_LEVEL } from './floors.ts';
 import { type OutlinePoint, outlineOf } from './outline.ts';
@@ -60,6 +60,8 @@ const OPEN_WITHIN = 0.35;
 /** mm from its floor, and under it, at which a bevelled margin may run. */
 const OVER_BEVEL = 1.2;
 const UNDER = 0.1;
+/** Share of a pulpal floor's depth that each of its pieces has at the least. */
+const SHALLOW = 0.5;
 
 /**
  * Takes a cavity apart. `covering` is for onlays: covered cusps end in tables and shoulders that are no cavity floors, and
@@ -85,11 +87,18 @@ export function takeCavityApart(
     return aside && !covering && nearTo(region, f, under) < OVER_BEVEL;
   });
   const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
-  const pulpal = merged(
-    closed.filter((f) => f.area > 0.15 * closed[0].area && sameLevel(f, closed[0])),
-    region,
-    alignment.noise,
-  );
+  // A level shoulder may lie at the pulpal floor's height, but not as deep under the tooth.
+  const depths = new Map(closed.map((f) => [f, covering ? median(f.vertices.map((v) => region.depth[v])) : 1]));
+  const depthOf = (f: Floor): number => depths.get(f) ?? 0;
+  const main = closed.reduce<Floor | null>((a, f) => (a && a.area * depthOf(a) >= f.area * depthOf(f) ? a : f), null);
+  const isOfMain = (f: Floor, to: Floor): boolean => f.area > 0.15 * to.area && sameLevel(f, to) && depthOf(f) > SHALLOW * depthOf(to);
+  const pulpal =
+    main &&
+    merged(
+      closed.filter((f) => isOfMain(f, main)),
+      region,
+      alignment.noise,
+    );
   const boxes = (['mesial', 'distal'] as const).flatMap((side): Box[] => {
     const sign = side === 'mesial' ? 1 : -1;
     const here = open.filter((f) => f.centre[0] * sign > 0);
