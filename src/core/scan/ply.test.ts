@@ -136,6 +136,44 @@ describe('a PLY in bytes', () => {
   });
 });
 
+describe('faces in bytes, written as most are', () => {
+  const faces = (...all: readonly number[][]): Uint8Array => {
+    const head = ascii(
+      `ply\nformat binary_little_endian 1.0\nelement vertex 4\nproperty uchar red\n${XYZ}property uchar part\nelement face ${all.length}\n${FACES}end_header\n`,
+    );
+    const bytes = new Uint8Array(head.length + 4 * 14 + all.reduce((s, f) => s + 1 + 4 * f.length, 0));
+    bytes.set(head);
+    const view = new DataView(bytes.buffer);
+    let at = head.length;
+    for (let v = 0; v < 4; v++) {
+      view.setUint8(at, 200);
+      for (let k = 0; k < 3; k++) view.setFloat32(at + 1 + 4 * k, 10 * v + k, true);
+      view.setUint8(at + 13, v + 1);
+      at += 14;
+    }
+    for (const f of all) {
+      view.setUint8(at++, f.length);
+      for (const v of f) {
+        view.setInt32(at, v, true);
+        at += 4;
+      }
+    }
+    return bytes;
+  };
+  it('triangles, polygons and what is no surface, one after the other', () => {
+    const soup = read(faces([0, 1, 2], [0, 1, 2, 3], [1, 2], [3, 2, 1]));
+    expect([...(soup.triangles ?? [])]).toEqual([0, 1, 2, 0, 1, 2, 0, 2, 3, 3, 2, 1]);
+    expect([...soup.positions]).toEqual([0, 1, 2, 10, 11, 12, 20, 21, 22, 30, 31, 32]);
+    expect([...(soup.parts ?? [])]).toEqual([1, 2, 3, 4]);
+  });
+  it('a vertex before the first, an end within a triangle or a row, and too many of them are told', () => {
+    expect(fault(faces([0, 1, 2], [0, -1, 2])).message).toMatch(/face 2 names vertex "-1"/);
+    expect(fault(faces([0, 1, 2], [2, 1, 0]).slice(0, -3)).code).toBe('file.truncated');
+    expect(fault(faces().slice(0, -1)).code).toBe('file.truncated');
+    expect(fault(faces([0, 1, 2], [2, 1, 0], [0, 1, 3]), 2).code).toBe('file.too-large');
+  });
+});
+
 describe('what a PLY may not say', () => {
   it.each([
     ['no end of its header', triangle().replace('end_header', 'end header'), /header has no end/],

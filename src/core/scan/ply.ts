@@ -1,45 +1,21 @@
 import { Fault } from '../result/fault.ts';
 import { tooManyTriangles } from './counts.ts';
 import { type FileLimits, limitWords } from './limits.ts';
+import {
+  asciiSource,
+  binarySource,
+  Corners,
+  type Element,
+  type Property,
+  type Read,
+  SCALARS,
+  type Scalar,
+  SIZE,
+  type Source,
+  type Store,
+} from './ply-source.ts';
 import type { Soup } from './soup.ts';
 import { latin1 } from './text.ts';
-import { Words } from './words.ts';
-
-type Scalar = 'int8' | 'uint8' | 'int16' | 'uint16' | 'int32' | 'uint32' | 'float32' | 'float64';
-const SCALARS: Readonly<Record<string, Scalar>> = {
-  char: 'int8',
-  int8: 'int8',
-  uchar: 'uint8',
-  uint8: 'uint8',
-  short: 'int16',
-  int16: 'int16',
-  ushort: 'uint16',
-  uint16: 'uint16',
-  int: 'int32',
-  int32: 'int32',
-  uint: 'uint32',
-  uint32: 'uint32',
-  float: 'float32',
-  float32: 'float32',
-  double: 'float64',
-  float64: 'float64',
-};
-const SIZE: Readonly<Record<Scalar, number>> = { int8: 1, uint8: 1, int16: 2, uint16: 2, int32: 4, uint32: 4, float32: 4, float64: 8 };
-
-interface Property {
-  readonly name: string;
-  readonly type: Scalar;
-  /** Type of a list's length; null where the property is one figure. */
-  readonly list: Scalar | null;
-}
-interface Element {
-  readonly name: string;
-  readonly count: number;
-  readonly properties: Property[];
-}
-/** The function that reads the next figure of a type. It is asked for once for each property, since a scan has a million figures. */
-type Source = (t: Scalar) => Read;
-type Read = () => number;
 
 /** Bytes within which a header must end, elements and properties that it may declare, and corners of one face. */
 const HEADER_BYTES = 65_536;
@@ -117,8 +93,11 @@ export function readPly(bytes: Uint8Array, limits: FileLimits): Soup {
     });
   const source = isAscii ? asciiSource(bytes.subarray(body), short) : binarySource(bytes, body, format === 'binary_little_endian', short);
   const out: Out = { positions: new Float64Array(0), parts: null, triangles: new Corners() };
-  for (const e of elements)
-    readRows(e, source, e.name === 'vertex' ? vertexReader(e, out) : e.name === 'face' ? faceReader(out, limits) : () => null);
+  for (const e of elements) {
+    const storeOf = e.name === 'vertex' ? vertexStore(e, out) : () => null;
+    if (source.rows && e.properties.every((q) => !q.list)) source.rows(e, storeOf);
+    else readRows(e, source, e.name === 'face' ? faceReader(out, limits) : storing(storeOf));
+  }
   return { kind: 'ply', positions: out.positions, triangles: out.triangles.all(), parts: out.parts };
 }
 
@@ -128,61 +107,52 @@ interface Out {
   readonly triangles: Corners;
 }
 
-/** Triangles' corners in a store that doubles when it is full: how many a file's polygons make shows only as they are read. */
-class Corners {
-  private store = new Uint32Array(3 * 1024);
-  private used = 0;
-  get triangles(): number {
-    return this.used / 3;
-  }
-  push(a: number, b: number, c: number): void {
-    if (this.used === this.store.length) {
-      const longer = new Uint32Array(2 * this.used);
-      longer.set(this.store);
-      this.store = longer;
-    }
-    this.store[this.used++] = a;
-    this.store[this.used++] = b;
-    this.store[this.used++] = c;
-  }
-  all(): Uint32Array {
-    return this.store.slice(0, this.used);
-  }
-}
-
 /** Reads a property of row `i`. */
 type ReadProperty = (i: number) => void;
 
 /** Reads an element's rows; a property for which `readerOf` has nothing is passed over. */
 function readRows(e: Element, source: Source, readerOf: (q: Property, source: Source) => ReadProperty | null): void {
-  const columns = e.properties.map((q): ReadProperty => readerOf(q, source) ?? (q.list ? listSkipper(q, source) : source(q.type)));
+  const columns = e.properties.map((q): ReadProperty => readerOf(q, source) ?? (q.list ? listSkipper(q, source) : source.read(q.type)));
   for (let i = 0; i < e.count; i++) for (const read of columns) read(i);
 }
 
-function vertexReader(e: Element, out: Out) {
+function vertexStore(e: Element, out: Out): (q: Property) => Store | null {
   if (!['x', 'y', 'z'].every((n) => e.properties.some((q) => q.name === n)))
     throw syntax('vertices without x, y and z', 'each vertex has the three');
   const positions = new Float64Array(e.count * 3);
   const parts = e.properties.some((q) => q.name === 'part') ? new Uint8Array(e.count) : null;
   out.positions = positions;
   out.parts = parts;
-  return (q: Property, source: Source): ReadProperty | null => {
+  return (q) => {
     const axis = ['x', 'y', 'z'].indexOf(q.name);
     if (q.list || (axis < 0 && q.name !== 'part')) return null;
-    const [to, step, at] = axis < 0 ? [parts as Uint8Array, 1, 0] : [positions, 3, axis];
-    const read = source(q.type);
+    return axis < 0 ? { to: parts as Uint8Array, step: 1, at: 0 } : { to: positions, step: 3, at: axis };
+  };
+}
+
+const storing =
+  (storeOf: (q: Property) => Store | null) =>
+  (q: Property, source: Source): ReadProperty | null => {
+    const store = storeOf(q);
+    if (!store) return null;
+    const { to, step, at } = store;
+    const read = source.read(q.type);
     return (i) => {
       to[step * i + at] = read();
     };
   };
-}
 
 function faceReader({ triangles }: Out, limits: FileLimits) {
   return (q: Property, source: Source): ReadProperty | null => {
     if (!q.list || (q.name !== 'vertex_indices' && q.name !== 'vertex_index')) return null;
     const length = listLength(q, source);
-    const corner = cornerReader(source(q.type));
+    const corner = cornerReader(source.read(q.type));
+    const triangle = source.triangle?.(q);
     return (face) => {
+      if (triangle?.(triangles)) {
+        if (triangles.triangles > limits.triangles) throw tooManyTriangles(triangles.triangles, limits);
+        return;
+      }
       const n = length();
       const first = n > 0 ? corner(face) : 0;
       let last = n > 1 ? corner(face) : 0;
@@ -210,50 +180,17 @@ const cornerReader =
 
 function listSkipper(q: Property, source: Source): () => void {
   const length = listLength(q, source);
-  const read = source(q.type);
+  const read = source.read(q.type);
   return () => {
     for (let k = length(); k > 0; k--) read();
   };
 }
 
 function listLength(q: Property, source: Source): Read {
-  const read = source(q.list as Scalar);
+  const read = source.read(q.list as Scalar);
   return () => {
     const n = read();
     if (Number.isInteger(n) && n >= 0 && n <= CORNERS) return n;
     throw syntax(`a list "${q.name.slice(0, 30)}" of ${n} figures`, `a list has 0 to ${CORNERS}, as faces of scans have`);
   };
-}
-
-function asciiSource(bytes: Uint8Array, short: () => Fault): Source {
-  const words = new Words(bytes);
-  const read = (): number => {
-    const w = words.next();
-    if (w === null) throw short();
-    return Number(w);
-  };
-  return () => read;
-}
-
-function binarySource(bytes: Uint8Array, at: number, little: boolean, short: () => Fault): Source {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  let o = at;
-  /** Where the next figure of so many bytes begins. */
-  const step = (size: number): number => {
-    const p = o;
-    o += size;
-    if (o > view.byteLength) throw short();
-    return p;
-  };
-  const readers: Readonly<Record<Scalar, Read>> = {
-    int8: () => view.getInt8(step(1)),
-    uint8: () => view.getUint8(step(1)),
-    int16: () => view.getInt16(step(2), little),
-    uint16: () => view.getUint16(step(2), little),
-    int32: () => view.getInt32(step(4), little),
-    uint32: () => view.getUint32(step(4), little),
-    float32: () => view.getFloat32(step(4), little),
-    float64: () => view.getFloat64(step(8), little),
-  };
-  return (t) => readers[t];
 }
