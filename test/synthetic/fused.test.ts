@@ -91,7 +91,8 @@ describe('a target whose contact the scan bridged', () => {
     const whole = { mesh: target.mesh };
     const parts = new Uint8Array(target.mesh.positions.length / 3).fill(2);
     const mesial = makeSurface(target.mesh);
-    const master = (onBridge: Uint8Array) => ({ mesial, distal: null, whole, wholeParts: parts, onBridge }) as unknown as Master;
+    const master = (onBridge: Uint8Array) =>
+      ({ mesial, distal: null, whole, wholeParts: parts, onBridge, made: new Map() }) as unknown as Master;
     // Nothing bridged, and no such neighbour: what is there is given as it is.
     expect(neighbourClosed(master(new Uint8Array(parts.length)), 'mesial')).toBe(mesial);
     expect(neighbourClosed(master(new Uint8Array(parts.length)), 'distal')).toBeNull();
