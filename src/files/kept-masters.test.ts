@@ -6,7 +6,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { keptOf } from '#core/master/kept.ts';
 import { type Master, PART, partAlone } from '#core/master/master.ts';
 import { closestPoint, newClosest } from '#core/spatial/surface.ts';
-import { along, plate, revolve } from '../../test/helpers/shapes.ts';
+import { cylinderFiles } from '../../test/helpers/bench-crown.ts';
 import { KeptMasters } from './kept-masters.ts';
 import { saveMaster } from './master-files.ts';
 import { packed } from './packed.ts';
@@ -16,36 +16,9 @@ afterAll(() => rmSync(root, { recursive: true }));
 
 /** A master's folder: a cylinder of the given height under a flat opposing jaw. */
 function folderOf(name: string, height: number): string {
-  const arch = revolve(
-    along([
-      [0, height],
-      [5, height],
-      [5, -1.5],
-    ]),
-  );
-  const margin = Array.from({ length: 72 }, (_, k) => [5 * Math.sin((k * Math.PI) / 36), 5 * Math.cos((k * Math.PI) / 36), 0] as const);
+  const { description, meshes } = cylinderFiles({ height, opposingAt: height + 1 });
   const where = path.join(root, name);
-  saveMaster(where, {
-    description: {
-      name: 'Zylinder “ž”',
-      tooth: '47',
-      axis: [0, 0, 1],
-      mesial: [1, 0, 0],
-      facial: [0, 1, 0],
-      cusps: [{ name: 'MB', role: 'functional', at: [2, 2, height] }],
-      grooves: [],
-      ridges: { mesial: [], distal: [], oblique: [] },
-      contacts: { mesial: null, distal: null },
-      gingivalMargin: margin,
-    },
-    meshes: {
-      arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(PART.target) },
-      opposing: plate(9, height + 1),
-      dej: null,
-      caries: null,
-      pulp: null,
-    },
-  });
+  saveMaster(where, { description: { ...description, name: 'Zylinder “ž”' }, meshes });
   return where;
 }
 

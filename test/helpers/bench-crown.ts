@@ -1,6 +1,6 @@
 import type { Alignment } from '#core/align/align.ts';
 import { IDENTITY } from '#core/linalg/rigid.ts';
-import { type Master, prepareMaster } from '#core/master/master.ts';
+import { type Master, type MasterDescription, type MasterMeshes, prepareMaster } from '#core/master/master.ts';
 import { type Mesh, makeMesh, vertexNormals } from '#core/mesh/mesh.ts';
 import { seeded } from '#core/statistics/random.ts';
 import { along, plate, revolve } from './shapes.ts';
@@ -17,55 +17,64 @@ function once(key: string, make: () => Master): Master {
 export const cylinderMaster = (change: { tooth?: string; opposingAt?: number } = {}): Master =>
   once(JSON.stringify(change), () => makeCylinder(change));
 
-function makeCylinder(change: { tooth?: string; opposingAt?: number }): Master {
+/** What that master is made of. */
+export function cylinderFiles({ tooth = '47', height = 7, opposingAt }: { tooth?: string; height?: number; opposingAt?: number }): {
+  description: MasterDescription;
+  meshes: MasterMeshes;
+} {
   const arch = revolve(
     along([
-      [0, 7],
-      [5, 7],
+      [0, height],
+      [5, height],
       [5, -1.5],
     ]),
   );
   const ring = Array.from({ length: 72 }, (_, k) => [5 * Math.sin((k * Math.PI) / 36), 5 * Math.cos((k * Math.PI) / 36), 0] as const);
-  return prepareMaster(
-    {
+  return {
+    description: {
       name: 'Cylinder',
-      tooth: change.tooth ?? '47',
+      tooth,
       axis: [0, 0, 1],
       mesial: [1, 0, 0],
       facial: [0, 1, 0],
-      cusps: [{ name: 'MB', role: 'functional', at: [2, 2, 7] }],
+      cusps: [{ name: 'MB', role: 'functional', at: [2, 2, height] }],
       grooves: [
         {
           name: 'central',
           rank: 'primary',
           line: [
-            [-3, 0, 7],
-            [3, 0, 7],
+            [-3, 0, height],
+            [3, 0, height],
           ],
         },
       ],
       ridges: {
         mesial: [
-          [4, -1, 7],
-          [4, 1, 7],
+          [4, -1, height],
+          [4, 1, height],
         ],
         distal: [
-          [-4, -1, 7],
-          [-4, 1, 7],
+          [-4, -1, height],
+          [-4, 1, height],
         ],
         oblique: [],
       },
       contacts: { mesial: null, distal: null },
       gingivalMargin: ring,
     },
-    {
+    meshes: {
       arch: { mesh: arch, parts: new Uint8Array(arch.positions.length / 3).fill(1) },
-      opposing: change.opposingAt === undefined ? null : facingDown(plate(9, change.opposingAt)),
+      opposing: opposingAt === undefined ? null : facingDown(plate(9, opposingAt)),
       dej: null,
       caries: null,
       pulp: null,
     },
-  );
+  };
+}
+
+function makeCylinder(change: { tooth?: string; opposingAt?: number }): Master {
+  const { description, meshes } = cylinderFiles(change);
+  return prepareMaster(description, meshes);
 }
 
 const facingDown = (m: Mesh<'tooth'>): Mesh<'tooth'> => makeMesh('tooth', m.positions, m.triangles.slice().reverse());

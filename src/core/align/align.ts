@@ -1,4 +1,4 @@
-import { applyPoint, determinant3, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
+import { applyPoint, determinant3, IDENTITY, invertRigid, type Matrix, multiply } from '../linalg/rigid.ts';
 import { toDegrees, type Vec3 } from '../linalg/vec.ts';
 import { type Master, PART } from '../master/master.ts';
 import { intoFrame, type Mesh } from '../mesh/mesh.ts';
@@ -64,7 +64,12 @@ export const lyingIn = (master: Master, shape: Mesh<'tooth'>): Alignment => ({
 });
 
 function search(start: Mesh<'scanner'>, samples: Sample, master: Master, report: (share: number) => void): FineFit {
-  const best = firstConvincing([{ quick: true }, {}, { everyDirection: true }], samples, master);
+  const searches = [
+    [{ quick: true }, QUICKLY_CONVINCING],
+    [{}, COARSE_CONVINCING],
+    [{ everyDirection: true }, 0],
+  ] as const;
+  const best = firstConvincing(searches, samples, master);
   report(0.5);
   const fit = fineAlign(samples, master, best.matrix);
   judge(fit, best.share, start, samples, master);
@@ -155,14 +160,13 @@ function closeWhenMirrored(scan: Mesh<'scanner'>, count: number, master: Master,
 /** Below this share nothing that was scanned looks like this master. */
 const COARSE_LEAST = 0.2;
 
-/** The result of the first of these searches that convinces; where none does, the one that fits the largest share. */
-function firstConvincing([first, ...wider]: readonly [SearchOptions, ...SearchOptions[]], samples: Sample, master: Master): CoarseFit {
-  const quick = coarseAlign(samples, master.whole, first);
-  let best = quick;
-  for (const options of wider) {
-    if (best.share >= (best === quick ? QUICKLY_CONVINCING : COARSE_CONVINCING)) break;
+/** The result of the first of these searches that convinces, each from a share of its own on; where none does, the one that fits the largest share. */
+function firstConvincing(searches: readonly (readonly [SearchOptions, number])[], samples: Sample, master: Master): CoarseFit {
+  let best: CoarseFit = { matrix: IDENTITY, share: -1 };
+  for (const [options, convincing] of searches) {
     const fit = coarseAlign(samples, master.whole, options);
     if (fit.share > best.share) best = fit;
+    if (best.share >= convincing) break;
   }
   return best;
 }

@@ -45,6 +45,7 @@ export function fineAlign(scan: Sample, master: Master, start: Matrix): FineFit 
       limit: Math.max(0.25, 1.5 * c),
       weight: (r) => (Math.abs(r) < c ? (1 - (r / c) ** 2) ** 2 : 0),
       normalWithin: 0.7,
+      // As the coarse search names it: the engine throws a compiled step away that meets another sort of options.
       field: undefined,
       hints,
     });

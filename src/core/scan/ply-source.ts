@@ -50,8 +50,8 @@ export interface Source {
   readonly read: (t: Scalar) => Read;
   /** All rows of an element without lists, a property at a time; null where rows have no size of their own. */
   readonly rows: ((e: Element, storeOf: (q: Property) => Store | null) => void) | null;
-  /** The next face, where it is a triangle written as most are; false leaves it to be read. */
-  readonly triangle: ((q: Property) => (out: Corners) => boolean) | null;
+  /** Takes the next face where it is a triangle, and leaves it to be read where not; null of a list that is not written as most are. */
+  readonly triangle: (q: Property) => ((out: Corners) => boolean) | null;
 }
 /** Where a property's figures go: that of row i to `step` · i + `at`. */
 export interface Store {
@@ -89,7 +89,7 @@ export function asciiSource(bytes: Uint8Array, short: () => Fault): Source {
     if (w === null) throw short();
     return Number(w);
   };
-  return { read: () => read, rows: null, triangle: null };
+  return { read: () => read, rows: null, triangle: () => null };
 }
 
 /** Bytes of a face's length and its three corners. */
@@ -130,16 +130,18 @@ export function binarySource(bytes: Uint8Array, at: number, little: boolean, sho
         p += SIZE[q.type];
       }
     },
-    triangle: (q) => (out) => {
-      if (q.list !== 'uint8' || (q.type !== 'int32' && q.type !== 'uint32')) return false;
-      if (o + TRIANGLE > view.byteLength || view.getUint8(o) !== 3) return false;
-      const a = view.getInt32(o + 1, little);
-      const b = view.getInt32(o + 5, little);
-      const c = view.getInt32(o + 9, little);
-      if (a < 0 || b < 0 || c < 0) return false;
-      out.push(a, b, c);
-      o += TRIANGLE;
-      return true;
+    triangle: (q) => {
+      if (q.list !== 'uint8' || (q.type !== 'int32' && q.type !== 'uint32')) return null;
+      return (out) => {
+        if (o + TRIANGLE > view.byteLength || view.getUint8(o) !== 3) return false;
+        const a = view.getInt32(o + 1, little);
+        const b = view.getInt32(o + 5, little);
+        const c = view.getInt32(o + 9, little);
+        if (a < 0 || b < 0 || c < 0) return false;
+        out.push(a, b, c);
+        o += TRIANGLE;
+        return true;
+      };
     },
   };
 }

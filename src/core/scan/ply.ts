@@ -147,12 +147,8 @@ function faceReader({ triangles }: Out, limits: FileLimits) {
     if (!q.list || (q.name !== 'vertex_indices' && q.name !== 'vertex_index')) return null;
     const length = listLength(q, source);
     const corner = cornerReader(source.read(q.type));
-    const triangle = source.triangle?.(q);
-    return (face) => {
-      if (triangle?.(triangles)) {
-        if (triangles.triangles > limits.triangles) throw tooManyTriangles(triangles.triangles, limits);
-        return;
-      }
+    const triangle = source.triangle(q);
+    const polygon = (face: number): void => {
       const n = length();
       const first = n > 0 ? corner(face) : 0;
       let last = n > 1 ? corner(face) : 0;
@@ -161,6 +157,9 @@ function faceReader({ triangles }: Out, limits: FileLimits) {
         triangles.push(first, last, v);
         last = v;
       }
+    };
+    return (face) => {
+      if (!triangle?.(triangles)) polygon(face);
       if (triangles.triangles > limits.triangles) throw tooManyTriangles(triangles.triangles, limits);
     };
   };

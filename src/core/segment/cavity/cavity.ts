@@ -88,17 +88,16 @@ export function takeCavityApart(
   });
   const closed = floors.filter((f) => !open.includes(f) && (!covering || sunken(region, f)));
   // A level shoulder may lie at the pulpal floor's height, but not as deep under the tooth.
-  const depths = new Map(closed.map((f) => [f, covering ? median(f.vertices.map((v) => region.depth[v])) : 1]));
-  const depthOf = (f: Floor): number => depths.get(f) ?? 0;
-  const main = closed.reduce<Floor | null>((a, f) => (a && a.area * depthOf(a) >= f.area * depthOf(f) ? a : f), null);
-  const isOfMain = (f: Floor, to: Floor): boolean => f.area > 0.15 * to.area && sameLevel(f, to) && depthOf(f) > SHALLOW * depthOf(to);
-  const pulpal =
-    main &&
-    merged(
-      closed.filter((f) => isOfMain(f, main)),
-      region,
-      alignment.noise,
-    );
+  const pieces = closed
+    .map((f) => ({ f, depth: covering ? median(f.vertices.map((v) => region.depth[v])) : 1 }))
+    .sort((a, b) => b.f.area * b.depth - a.f.area * a.depth);
+  const [main] = pieces;
+  const own = pieces.filter(({ f, depth }) => f.area > 0.15 * main.f.area && sameLevel(f, main.f) && depth > SHALLOW * main.depth);
+  const pulpal = merged(
+    own.map(({ f }) => f),
+    region,
+    alignment.noise,
+  );
   const boxes = (['mesial', 'distal'] as const).flatMap((side): Box[] => {
     const sign = side === 'mesial' ? 1 : -1;
     const here = open.filter((f) => f.centre[0] * sign > 0);
