@@ -1,4 +1,4 @@
-// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT[,TEXT]] [--detail NAME/STAT] [--write FILE] [--from FILE] [--beside FILE[,FILE]] [--section]
+// Readings on shapes that the simulator did not make: npm run study:foreign -- [--only TEXT[,TEXT]] [--cases FOLDER] [--detail NAME/STAT] [--write FILE] [--from FILE] [--beside FILE[,FILE]] [--section]
 import { fork } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
@@ -6,12 +6,14 @@ import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
 import { Fault } from '#core/result/fault.ts';
 import { FOREIGN } from './foreign/families.ts';
+import { caseIn } from './foreign/kept-cases.ts';
 import { writeSection } from './foreign/section.ts';
 import { type Comparison, table } from './table.ts';
 
 const { values } = parseArgs({
   options: {
     only: { type: 'string' },
+    cases: { type: 'string' },
     detail: { type: 'string' },
     write: { type: 'string' },
     one: { type: 'string' },
@@ -25,7 +27,7 @@ const asked = FOREIGN.filter((c) => !values.only || values.only.split(',').some(
 
 function compare(entry: (typeof FOREIGN)[number]): Comparison[] {
   const out: Comparison[] = [];
-  const c = entry.make();
+  const c = values.cases ? caseIn(values.cases, entry) : entry.make();
   try {
     const m = measure(c.kind, c.scan, c.master, { abutment: c.abutment ?? null });
     // Where the tooth's middle comes to lie, against where it lies.
@@ -79,7 +81,7 @@ const inChild = (name: string): Promise<Comparison[]> =>
     const lost = (reason: string): Comparison[] => [
       { who: name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason },
     ];
-    const child = fork(process.argv[1], ['--one', name], { stdio: 'inherit', timeout: 240_000 });
+    const child = fork(process.argv[1], ['--one', name, ...(values.cases ? ['--cases', values.cases] : [])], { stdio: 'inherit', timeout: 240_000 });
     let rows: Comparison[] | null = null;
     child.on('message', (m) => {
       rows = m as Comparison[];

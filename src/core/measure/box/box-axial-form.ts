@@ -2,11 +2,11 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
-import { weightedQuantiles } from '../../statistics/quantile.ts';
+import { quantile, weightedQuantiles } from '../../statistics/quantile.ts';
 
 /**
- * Does the axial wall follow the tooth's outer surface? Spread of its depth under the master across the box, clear of its roundings into the side walls.
- * @formula 95 % − 5 % (by area) of the shortest distance from the axial wall to the master's surface
+ * Does the axial wall follow the tooth's outer surface? Spread of its depth under the master across the box, clear of its roundings into side walls, floor and pulpal floor.
+ * @formula 95 % − 5 % (by area) of the shortest distance from the axial wall to the master's surface; mean of the whole wall's and of the wall's without its outermost points
  * @units mm
  * @frame tooth
  * @fails no-wall
@@ -24,10 +24,29 @@ export function boxAxialForm(a: CavityAnatomy): Reading[] {
       const [lo, hi] = weightedQuantiles(withoutNoise(depths, a.region.depthNoise), areas, [0.05, 0.95]);
       return hi - lo;
     };
-    const value = spreadOf(b.axial.fitted);
-    // Where the wall ends and its rounding begins is a matter of some tenths.
-    const ends = (spreadOf(b.axial.vertices) - value) / 2;
+    const within = clearBy(a.region.mesh.positions, b.axial.fitted);
+    // The outermost points may lie in a rounding or not; where a wall ends is a matter of some tenths.
+    const [whole, inner] = [spreadOf(b.axial.fitted), spreadOf(within(a.region.spacing / 4))];
+    const value = (whole + inner) / 2;
+    const spreads = [spreadOf(b.axial.vertices), whole, inner, spreadOf(within(a.region.spacing))];
+    const ends = (Math.max(...spreads) - Math.min(...spreads)) / 2;
     const U = expanded(a.region.depthNoise, ends, methodUncertainty(name, 'value'));
     return [reading({ name, zone, value, U, samples: b.axial.fitted.length })];
   });
+}
+
+/** Points of a wall across the arch that lie at least so many mm within its sides, foot and top. */
+function clearBy(p: ArrayLike<number>, wall: readonly number[]): (mm: number) => number[] {
+  const ends = [1, 2].map((k) => ({
+    k,
+    low: quantile(
+      wall.map((v) => p[3 * v + k]),
+      0.01,
+    ),
+    high: quantile(
+      wall.map((v) => p[3 * v + k]),
+      0.99,
+    ),
+  }));
+  return (mm) => wall.filter((v) => ends.every(({ k, low, high }) => p[3 * v + k] >= low + mm && p[3 * v + k] <= high - mm));
 }

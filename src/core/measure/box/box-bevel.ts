@@ -2,7 +2,7 @@ import { methodUncertainty } from '../../catalogue/catalogue.ts';
 import { angleBetween, byAxis, dot, sub, type Vec3 } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import type { CavityAnatomy, PartName } from '../../segment/cavity/cavity.ts';
-import type { OutlinePoint } from '../../segment/cavity/outline.ts';
+import { changes, type OutlinePoint } from '../../segment/cavity/outline.ts';
 import { mean, median } from '../../statistics/quantile.ts';
 import { sideMargin } from './box-clearance.ts';
 import { gingivalEdge } from './box-size.ts';
@@ -48,7 +48,7 @@ export function boxBevel(a: CavityAnatomy): Reading[] {
       if (!found) return refuse('no-bevel');
       const at = { point: margin[margin.length >> 1].p };
       const common = { zone, at, samples: margin.length };
-      const moved = Math.abs(mean(margin.map((o) => o.moved)));
+      const moved = Math.abs(mean(changes(margin, a.outline, 'moved')));
       return [
         reading({ name: width, value: found.width, U: expanded(STEP / 2, moved, found.end, methodUncertainty(width, 'value')), ...common }),
         reading({ name: angle, value: found.angle, U: expanded(found.u, methodUncertainty(angle, 'value')), ...common }),

@@ -3,6 +3,7 @@ import { expanded, type Reading, reading, refusal } from '../../result/reading.t
 import { axialX, type Box, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { properPlane } from '../../segment/cavity/floor-proper.ts';
 import { floorAt } from '../../segment/cavity/floors.ts';
+import { changes } from '../../segment/cavity/outline.ts';
 import { mean, quantile } from '../../statistics/quantile.ts';
 import { axialError, floorError } from '../uncertainty/fit-error.ts';
 import { meanError } from '../uncertainty/outline-error.ts';
@@ -54,7 +55,7 @@ function axialDepth(a: CavityAnatomy, b: Box): Reading[] {
     if (depths.length < 3) return refusal(name, `${zone} ${third}`, ['value'], b.axial ? 'no-outline' : 'no-wall');
     const U = expanded(
       meanError(a, depths.length),
-      Math.abs(mean(here.map((o) => o.moved))),
+      Math.abs(mean(changes(here, a.outline, 'moved'))),
       axialError(a, b),
       methodUncertainty(name, 'value'),
     );

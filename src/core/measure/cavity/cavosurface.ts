@@ -7,6 +7,7 @@ import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
 import { median, weightedQuantiles } from '../../statistics/quantile.ts';
 import { THRESHOLDS } from '../../thresholds.ts';
+import { exitError } from '../uncertainty/outline-error.ts';
 
 /** Half window, in the outline's steps of 0.1 mm, of the course from which a place's scatter is taken. */
 const COURSE = 8;
@@ -42,7 +43,7 @@ export function cavosurface(a: CavityAnatomy): Reading[] {
   if (coverage < THRESHOLDS.coverageLeast)
     return [...refusal(name, null, stats, 'no-outline', coverage), ...refusal(name, null, ['share'], 'no-outline', coverage)];
   // Whole stretches read steeper or flatter with the strip that they are read from; single places scatter about their stretch besides.
-  const strip = median(a.outline.map((o) => Math.abs(o.turned))) / 2;
+  const strip = exitError(a, a.outline);
   const course = smoothAround(along, COURSE);
   const scatter = 1.48 * median(along.flatMap((v, i) => (v === null || course[i] === null ? [] : [Math.abs(v - (course[i] as number))])));
   const values = withoutNoise(

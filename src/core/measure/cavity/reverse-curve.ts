@@ -3,8 +3,9 @@ import { wrapDegrees } from '../../linalg/vec.ts';
 import { expanded, type Reading, reading, refusal } from '../../result/reading.ts';
 import { axialX, type CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { OUTLINE_STEP } from '../../segment/cavity/outline.ts';
-import { mean, median } from '../../statistics/quantile.ts';
+import { mean } from '../../statistics/quantile.ts';
 import { sideMargin } from '../box/box-clearance.ts';
+import { exitError } from '../uncertainty/outline-error.ts';
 import { cavosurfaceAlong } from './cavosurface.ts';
 
 /** mm between the middles of the two stretches whose headings are compared, and degrees that it must turn back to be a reverse curve. */
@@ -55,7 +56,7 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
     const angles = cavosurfaceAlong(a);
     const margin = new Set(sideMargin(a, b, 'facial'));
     const exits = a.outline.flatMap((o, i) => (margin.has(o) && angles[i] !== null ? [angles[i] as number] : []));
-    const turned = a.outline.flatMap((o) => (margin.has(o) ? [Math.abs(o.turned)] : []));
+    const places = a.outline.filter((o) => margin.has(o));
     const radius = WINDOW / ((Math.abs(turn) * Math.PI) / 180);
     return [
       ...(where < 0 || -turn < LEAST_TURN
@@ -79,7 +80,7 @@ export function reverseCurve(a: CavityAnatomy): Reading[] {
               zone,
               stat: 'mean',
               value: mean(exits),
-              U: expanded(median(turned) / 2, methodUncertainty('reversecurve.exit', 'mean')),
+              U: expanded(exitError(a, places), methodUncertainty('reversecurve.exit', 'mean')),
               samples: exits.length,
             }),
           ]),

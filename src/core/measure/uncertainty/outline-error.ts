@@ -1,7 +1,7 @@
 import { byAxis, dot, sub, toDegrees, unit, type Vec3 } from '../../linalg/vec.ts';
 import { smoothAround } from '../../segment/around.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
-import { OUTLINE_STEP, type OutlinePoint } from '../../segment/cavity/outline.ts';
+import { changes, OUTLINE_STEP, type OutlinePoint } from '../../segment/cavity/outline.ts';
 import { median } from '../../statistics/quantile.ts';
 import { blunting } from './blunting.ts';
 
@@ -70,10 +70,26 @@ const WAVES = 2;
 export function edgeError(a: CavityAnatomy, i: number | null): number {
   const n = a.outline.length;
   const near = i === null ? a.outline : [-3, -2, -1, 0, 1, 2, 3].map((j) => a.outline[(i + j + n) % n]);
-  const walls = near.filter(underWall).map((o) => o.off);
-  const waves = walls.length > near.length / 2 ? Math.sqrt(Math.max(0, median(walls) ** 2 - a.alignment.noise ** 2)) : 0;
-  return Math.hypot(outlineScatter(a), blunting(a.region), median(near.map((o) => Math.abs(o.moved))), WAVES * waves);
+  const strip = median(changes(near, a.outline, 'moved').map(Math.abs));
+  return Math.hypot(outlineScatter(a), blunting(a.region), strip, WAVES * wavesOf(a, near));
 }
+
+/** mm (RMS): height of the waves that the cutter left in the strip that some places were read from; 0 where most of these lie over no wall. */
+function wavesOf(a: CavityAnatomy, near: readonly OutlinePoint[]): number {
+  const walls = near.filter(underWall).map((o) => o.off);
+  return walls.length > near.length / 2 ? Math.sqrt(Math.max(0, median(walls) ** 2 - a.alignment.noise ** 2)) : 0;
+}
+
+/** mm: half of the strip from which an exit angle is read. */
+const HALF_STRIP = 0.2;
+
+/**
+ * Standard uncertainty (degrees) of the exit angles of some places that a strip shares: half of what reading from its upper half changes, and waves,
+ * whose slope at the edge is not the strip's.
+ * @source own definition, docs/definitions.md
+ */
+export const exitError = (a: CavityAnatomy, places: readonly OutlinePoint[]): number =>
+  Math.hypot(median(changes(places, a.outline, 'turned').map(Math.abs)) / 2, toDegrees(Math.atan(wavesOf(a, places) / HALF_STRIP)));
 
 /** Standard uncertainty (mm) of a mean over so many places. */
 export const meanError = (a: CavityAnatomy, places: number): number =>

@@ -2,6 +2,7 @@ import { solveSymmetric } from '../../linalg/solve.ts';
 import { byAxis, cross, dot, scale, sub, unit, type Vec3 } from '../../linalg/vec.ts';
 import { closestPoint, newClosest, pseudoNormal, type Surface } from '../../spatial/surface.ts';
 import { median } from '../../statistics/quantile.ts';
+import { present } from '../around.ts';
 import { chainsBetween } from '../chains.ts';
 import { PointGrid } from '../point-grid.ts';
 import type { TargetRegion } from '../target.ts';
@@ -17,16 +18,20 @@ export interface OutlinePoint {
   readonly inward: Vec3 | null;
   /** Cavosurface angle, degrees. */
   readonly angle: number | null;
-  /** mm that the place moves, outward from the cavity, when it is read from the upper half of the wall's strip alone; 0 where that was not seen. */
-  readonly moved: number;
-  /** Degrees that the cavosurface angle changes then; 0 where that was not seen. */
-  readonly turned: number;
+  /** mm that the place moves, outward from the cavity, when it is read from the upper half of the wall's strip alone; null where too few points lie in that half. */
+  readonly moved: number | null;
+  /** Degrees that the cavosurface angle changes then; null as above. */
+  readonly turned: number | null;
   /** mm by which the wall's points stand off the straight way in that the place was read from (RMS): noise, and waves where the cutter chattered. */
   readonly off: number;
 }
 
 /** mm: half a strip that runs nearly along the surface meets it anywhere; farther off than this says no more than this. */
 const MOST_MOVED = 0.3;
+/** Degrees that stand for `turned` where no place of an outline shows it. */
+const MOST_TURNED = 12;
+/** Share of some places that must show a change for it to be told from them alone. */
+const SHOWN = 1 / 3;
 
 /** mm between the outline's points. */
 export const OUTLINE_STEP = 0.1;
@@ -68,12 +73,19 @@ export function outlineOf(region: TargetRegion, master: Surface<'tooth'>): Outli
       tangent,
       normal: out,
       inward,
-      moved: upper ? Math.max(-MOST_MOVED, Math.min(MOST_MOVED, dot(upper.shift, away))) : 0,
+      moved: upper ? Math.max(-MOST_MOVED, Math.min(MOST_MOVED, dot(upper.shift, away))) : null,
       off: from[i]?.off ?? 0,
-      turned: upper && inward ? angleTo(upper.inward, away) - angleTo(inward, away) : 0,
+      turned: upper && inward ? angleTo(upper.inward, away) - angleTo(inward, away) : null,
       angle: inward ? angleTo(inward, away) : null,
     };
   });
+}
+
+/** How far some places of an outline move or turn when half of the strip is read: from those that show it, from all of the outline where few of them do. */
+export function changes(places: readonly OutlinePoint[], outline: readonly OutlinePoint[], what: 'moved' | 'turned'): number[] {
+  const own = present(places.map((o) => o[what]));
+  const shown = own.length > SHOWN * places.length ? own : present(outline.map((o) => o[what]));
+  return shown.length ? shown : [what === 'moved' ? MOST_MOVED : MOST_TURNED];
 }
 
 const angleTo = (u: Vec3, v: Vec3): number => (Math.acos(Math.max(-1, Math.min(1, dot(u, v)))) * 180) / Math.PI;
