@@ -4,12 +4,15 @@ import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
 import { withoutNoise } from '../../statistics/noise-share.ts';
 import { quantile, weightedQuantiles } from '../../statistics/quantile.ts';
 
+/** Points away from a wall's ends below which its spread would be a matter of single ones. */
+const LEAST_POINTS = 5;
+
 /**
  * Does the axial wall follow the tooth's outer surface? Spread of its depth under the master across the box, clear of its roundings into side walls, floor and pulpal floor.
  * @formula 95 % − 5 % (by area) of the shortest distance from the axial wall to the master's surface; mean of the whole wall's and of the wall's without its outermost points
  * @units mm
  * @frame tooth
- * @fails no-wall
+ * @fails no-wall (also where it is hardly broader or higher than the scan's spacing)
  * @source own definition, docs/definitions.md
  * @example an axial wall parallel to the proximal surface reads 0
  */
@@ -26,9 +29,10 @@ export function boxAxialForm(a: CavityAnatomy): Reading[] {
     };
     const within = clearBy(a.region.mesh.positions, b.axial.fitted);
     // The outermost points may lie in a rounding or not; where a wall ends is a matter of some tenths.
-    const [whole, inner] = [spreadOf(b.axial.fitted), spreadOf(within(a.region.spacing / 4))];
-    const value = (whole + inner) / 2;
-    const spreads = [spreadOf(b.axial.vertices), whole, inner, spreadOf(within(a.region.spacing))];
+    const [inner, innermost] = [within(a.region.spacing / 4), within(a.region.spacing)];
+    if (innermost.length < LEAST_POINTS) return refusal(name, zone, ['value'], 'no-wall');
+    const spreads = [b.axial.fitted, inner, b.axial.vertices, innermost].map(spreadOf);
+    const value = (spreads[0] + spreads[1]) / 2;
     const ends = (Math.max(...spreads) - Math.min(...spreads)) / 2;
     const U = expanded(a.region.depthNoise, ends, methodUncertainty(name, 'value'));
     return [reading({ name, zone, value, U, samples: b.axial.fitted.length })];

@@ -154,7 +154,7 @@ export function wallNormals(a: CavityAnatomy): Vec3[] {
 }
 
 /**
- * Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise and from where the wall is taken to end, and
+ * Lean of a wall's points to the axis (+ converging occlusally), its standard uncertainty from noise, from where the wall is taken to end and from how narrow it is, and
  * their middle. Null where they are scattered and no triangle is the wall's own, or where hardly any plane wall is left.
  */
 export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; noise: number; centre: Vec3 } | null {
@@ -181,7 +181,9 @@ export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; no
     // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
     return moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / independent(area, a.region))) / 2 : spread;
   });
-  const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), Math.max(...ends));
+  // Of a wall of a few points' breadth the triangles between them say one thing and their own normals, which neighbours have turned, another.
+  const narrow = (leanOfNormals(a, vertices) - mean) / 2;
+  const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), Math.max(...ends), narrow);
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
@@ -194,6 +196,16 @@ const ROUNDED = 0.012;
 
 /** degrees of arc over which a curved wall counts as plane. */
 const BIN = 15;
+
+/** Mean lean of a wall's points by their own normals, weighted by area. */
+function leanOfNormals({ region: { areas, normals } }: CavityAnatomy, vertices: readonly number[]): number {
+  let [sum, weight] = [0, 0];
+  for (const v of vertices) {
+    weight += areas[v];
+    sum -= areas[v] * toDegrees(Math.atan2(normals[3 * v + 2], Math.hypot(normals[3 * v], normals[3 * v + 1])));
+  }
+  return sum / weight;
+}
 
 const cut = new WeakMap<CavityAnatomy, Uint32Array>();
 
