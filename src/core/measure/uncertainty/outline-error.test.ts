@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Vec3 } from '../../linalg/vec.ts';
 import type { CavityAnatomy } from '../../segment/cavity/cavity.ts';
+import { changes, type OutlinePoint } from '../../segment/cavity/outline.ts';
 import { seeded } from '../../statistics/random.ts';
-import { cornerError, meanError, outlineScatter } from './outline-error.ts';
+import { cornerError, exitError, meanError, outlineScatter } from './outline-error.ts';
 
 /** An outline a tenth of a millimetre from place to place. */
 const anatomy = (places: readonly Vec3[]): CavityAnatomy => {
@@ -93,5 +94,40 @@ describe('how sure a place of an outline is', () => {
     const a = anatomy(circle(2, (i) => (i % 2 ? 0.03 : -0.03)));
     expect(meanError(a, 1)).toBeCloseTo(outlineScatter(a), 9);
     expect(meanError(a, 16)).toBeCloseTo(outlineScatter(a) / 2, 9);
+  });
+});
+
+describe('what reading half of the strip changes', () => {
+  const places = (turned: readonly (number | null)[], off = 0.02): OutlinePoint[] =>
+    turned.map((t) => ({
+      p: [0, 0, 0],
+      tangent: [1, 0, 0],
+      normal: [0, 0, 1],
+      inward: [0, 0, -1],
+      angle: 90,
+      moved: t === null ? null : t / 100,
+      turned: t,
+      off,
+    }));
+  const cavity = (outline: OutlinePoint[]): CavityAnatomy => ({ outline, alignment: { noise: 0.02 } }) as unknown as CavityAnatomy;
+
+  it('is told by the places that show it: one that shows nothing is no steady one', () => {
+    const all = places([null, null, null, 8, -8, null, null, 6, -10]);
+    expect(changes(all, all, 'turned')).toEqual([8, -8, 6, -10]);
+    expect(exitError(cavity(all), all)).toBeCloseTo(4, 9);
+  });
+  it('is told by the outline where few of some places show it', () => {
+    const all = places([4, 4, 4, 4, 4, 4, 4, 4, 4, null, null, 30]);
+    expect(changes(all.slice(9), all, 'moved')).toHaveLength(10);
+    expect(changes(all.slice(8), all, 'turned')).toEqual([4, 30]);
+  });
+  it('is large where no place shows it', () => {
+    const all = places([null, null, null]);
+    expect(exitError(cavity(all), all)).toBeGreaterThanOrEqual(5);
+    expect(changes(all, all, 'moved')[0]).toBeGreaterThanOrEqual(0.3);
+  });
+  it('waves up the wall lean by their own height over half of the strip', () => {
+    const rough = places([0, 0, 0], Math.hypot(0.02, 0.035));
+    expect(exitError(cavity(rough), rough)).toBeCloseTo((Math.atan(0.035 / 0.2) * 180) / Math.PI, 6);
   });
 });
