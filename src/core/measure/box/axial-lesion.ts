@@ -8,8 +8,8 @@ import { axialError } from '../uncertainty/fit-error.ts';
 const NAME = 'axial.lesion';
 /** mm over the gingival floor from which a place of the lesion faces the axial wall. */
 const OVER = 0.1;
-/** mm by which both floors' levels may be off: what moving them changes stands in U. */
-const LEVEL = 0.04;
+/** mm by which the levels of both floors may be off beside the axial wall, where their middles stand for them: what moving them changes stands in U. */
+const LEVEL = 0.08;
 
 /**
  * How much deeper the axial wall lies than the lesion that the box is cut for: axial depth minus the lesion's.
