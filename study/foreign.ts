@@ -81,7 +81,10 @@ const inChild = (name: string): Promise<Comparison[]> =>
     const lost = (reason: string): Comparison[] => [
       { who: name, name: 'whole scan', zone: null, stat: 'value', truth: 0, value: null, U: null, reason },
     ];
-    const child = fork(process.argv[1], ['--one', name, ...(values.cases ? ['--cases', values.cases] : [])], { stdio: 'inherit', timeout: 240_000 });
+    const child = fork(process.argv[1], ['--one', name, ...(values.cases ? ['--cases', values.cases] : [])], {
+      stdio: 'inherit',
+      timeout: 240_000,
+    });
     let rows: Comparison[] | null = null;
     child.on('message', (m) => {
       rows = m as Comparison[];

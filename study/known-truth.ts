@@ -3,14 +3,14 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { type Master, prepareMaster } from '#core/master/master.ts';
-import { measure } from '#core/pipeline.ts';
+import { type Abutment, measure } from '#core/pipeline.ts';
 import { readScan } from '#core/scan/scan.ts';
 import { type Carved, Workshop } from '#core/simulate/simulate.ts';
 import type { Truth } from '#core/simulate/truth/truth.ts';
 import { writeStl } from '#core/simulate/write.ts';
 import { loadMaster, saveMaster } from '../src/files/master-files.ts';
 import { solidKernel } from '../src/files/solid-kernel.ts';
-import { drawnCavity, drawnCrown, drawnOnlay, drawnPartial } from './recipes.ts';
+import { drawnAbutments, drawnCavity, drawnCrown, drawnOnlay, drawnPartial } from './recipes.ts';
 import { sharded } from './shards.ts';
 import { type Comparison, table } from './table.ts';
 
@@ -29,12 +29,14 @@ const { values } = parseArgs({
   },
 });
 
-const DRAWN = { crown: drawnCrown, cavity: drawnCavity, onlay: drawnOnlay, partial: drawnPartial };
+/** `abutments` are crowns whose distal neighbour is crowned too, to share their path of insertion. */
+const DRAWN = { crown: drawnCrown, cavity: drawnCavity, onlay: drawnOnlay, partial: drawnPartial, abutments: drawnAbutments };
 const TEETH = {
   crown: '16,26,36,47,14,25,34,45,11,22,13,43,32,75,84',
   cavity: '34,37,16,25,46,75',
   onlay: '46,16,26,37',
   partial: '26,13,16,43',
+  abutments: '14,24,34,44,15,45',
 };
 /** Decay at a contact, so that boxes have a lesion to be cut for. */
 const DECAY = { site: 'mesial', depth: 1, width: 2 } as const;
@@ -42,9 +44,16 @@ const kind = values.kind as keyof typeof DRAWN;
 if (!(kind in DRAWN)) throw new Error(`--kind ${kind} is not one of ${Object.keys(DRAWN).join(', ')}`);
 const teeth = (values.teeth ?? TEETH[kind]).split(',');
 
+interface Shard {
+  readonly master: Master;
+  readonly abutment: Abutment | null;
+  readonly cases: { who: string; file: string; truth: Truth[] }[];
+}
+
 /** A shard's work for one tooth: its master, and scan and truth of each case, made once and kept in the cases folder. */
-async function casesOf(tooth: string, seed: number): Promise<{ master: Master; cases: { who: string; file: string; truth: Truth[] }[] }> {
+async function casesOf(tooth: string, seed: number): Promise<Shard> {
   const folder = path.join(values.cases, `${kind}-${tooth}-${values.triangles}`);
+  const beside = path.join(folder, 'abutment');
   const cases: { who: string; file: string; truth: Truth[] }[] = [];
   let workshop: Workshop | null = null;
   const shop = async (): Promise<Workshop> => {
@@ -63,6 +72,7 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
           const open = await shop();
           carved ??= open.carve({ ...drawn, scan });
           const made = open.scan(carved, scan, 100 * e + pose + 1);
+          if (made.abutment) saveMaster(beside, made.abutment);
           writeFileSync(`${file}.stl`, writeStl(made.scan.mesh));
           writeFileSync(`${file}.json`, JSON.stringify(made.truth()));
         }
@@ -73,18 +83,22 @@ async function casesOf(tooth: string, seed: number): Promise<{ master: Master; c
         });
       }
   }
-  const { description, meshes } = await loadMaster(folder);
-  return { master: prepareMaster(description, meshes), cases };
+  const madeReady = async (where: string): Promise<Master> => {
+    const { description, meshes } = await loadMaster(where);
+    return prepareMaster(description, meshes);
+  };
+  const abutment = kind === 'abutments' ? ({ kind: 'crown', master: await madeReady(beside) } as const) : null;
+  return { master: await madeReady(folder), abutment, cases };
 }
 
 async function shard(index: number, of: number): Promise<Comparison[]> {
   const out: Comparison[] = [];
   for (const [t, tooth] of teeth.entries()) {
     if (t % of !== index) continue;
-    const { master, cases } = await casesOf(tooth, 40 + t);
+    const { master, abutment, cases } = await casesOf(tooth, 40 + t);
     for (const { who, file, truth } of cases)
       try {
-        const m = measure(kind, readScan(readFileSync(file)).mesh, master);
+        const m = measure(kind === 'abutments' ? 'crown' : kind, readScan(readFileSync(file)).mesh, master, { abutment });
         const by = new Map(m.readings.map((r) => [`${r.name}|${r.zone}|${r.stat}`, r]));
         for (const q of truth) {
           const r = by.get(`${q.name}|${q.zone}|${q.stat}`);

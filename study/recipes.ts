@@ -52,6 +52,20 @@ export function drawnCrown(tooth: string, seed: number): Pick<Recipe, 'preparati
   };
 }
 
+/** Random crown with a wide functional bevel on a posterior tooth, and another crown on the tooth behind it. */
+export function drawnAbutments(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage' | 'abutment'> {
+  const behind = `${tooth[0]}${Number(tooth[1]) + 1}`;
+  const { preparation } = drawnCrown(tooth, seed + 50);
+  if (preparation.kind !== 'crown') throw new Error(`${tooth} was drawn as ${preparation.kind}`);
+  const random = seeded(seed * 983 + Number(tooth));
+  const bevel = { azimuth: Number(tooth[0]) <= 2 ? 180 : 0, halfWidth: 60, angle: random.between(38, 50), depth: random.between(1.7, 2.3) };
+  return {
+    preparation: { ...preparation, planes: [...preparation.planes.filter((p) => p.angle < 35), bevel] },
+    neighbourDamage: { mesial: 0, distal: 0 },
+    abutment: { tooth: behind, preparation: drawnCrown(behind, seed + 70).preparation },
+  };
+}
+
 /** Random Class I, Class II or MOD cavity with parameters over the range that students produce. */
 export function drawnCavity(tooth: string, seed: number): Pick<Recipe, 'preparation' | 'neighbourDamage'> {
   const random = seeded(seed * 991 + Number(tooth));

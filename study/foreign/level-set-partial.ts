@@ -59,6 +59,9 @@ export function levelSetPartialTruths(f: Form, c: PartialCut): Truth[] {
     const rim = round
       .map((a) => Math.min(ledge, surfaceTop(f, x + (radius + RIM) * Math.sin(a), y + (radius + RIM) * Math.cos(a)) - c.crown.down))
       .sort((s, t) => s - t);
+    // A pinhole is drilled along the axis, and a groove leans off it.
+    for (const g of c.grooves)
+      out.push({ name: 'pin.parallel', zone: `pin ${g.azimuth < 180 ? 'mesial' : 'distal'}`, stat: 'value', value: Math.abs(g.lean) });
     out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', value: (rim[31] + rim[32]) / 2 - bottom });
     const ways = Array.from({ length: 720 }, (_, k) => {
       const a = (k * Math.PI) / 360;

@@ -20,6 +20,8 @@ const BEFORE = 12;
 const AFTER = 70;
 /** Degrees about the bevel's direction within which a place of a half plane is the bevel's own. */
 const ITS_OWN = 12;
+/** mm by which a bevel's foot may stand higher or lower in one half plane than in most at its cusp. */
+const OFF_LEVEL = 1;
 /** Degrees by which the occlusal surface must lean more than the bevel for the bevel to end there. */
 const LEAST_STEP = 10;
 
@@ -46,7 +48,7 @@ export const bevelsFound = (c: CrownContext, role: 'functional' | 'non-functiona
 /** The bevel of the half planes about one cusp; null where the side turns into the occlusal surface without one. */
 function bevelAt(c: CrownContext, azimuth: number): Bevel | null {
   const near = c.azimuths.flatMap((a, k) => (Math.abs(wrapDegrees(a - azimuth)) <= ARC ? [k] : []));
-  const lines = near.flatMap((k) => {
+  const seen = near.flatMap((k) => {
     const p = c.anatomy.profiles[k];
     if (!p?.wall) return [];
     const lean = directions(p.r, p.z);
@@ -55,6 +57,10 @@ function bevelAt(c: CrownContext, azimuth: number): Bevel | null {
     while (start < lean.length && lean[start] < wall + ALIGNED_PAST) start++;
     return start < lean.length - 4 ? [{ k, p, lean, wall, start }] : [];
   });
+  if (seen.length === 0) return null;
+  // A wall that was taken to end at its foot leads to the margin's own slope.
+  const level = median(seen.map((l) => l.p.z[l.start]));
+  const lines = seen.filter((l) => Math.abs(l.p.z[l.start] - level) < OFF_LEVEL);
   if (lines.length < Math.max(3, near.length / 3)) return null;
   const theta: number[] = [];
   for (let s = -BEFORE; s < AFTER; s++) {

@@ -1,19 +1,16 @@
-import { closedCentroid } from '../../linalg/curve.ts';
 import { planeOf, planeThrough } from '../../linalg/plane.ts';
-import { azimuthOf } from '../../linalg/sectors.ts';
 import { angleBetween, scale, sub, toRadians, type Vec3 } from '../../linalg/vec.ts';
 import { lineBeside } from '../../master/row-of-cusps.ts';
 import type { CrownEnvelope } from '../crown/envelope.ts';
 import type { PolarCurve } from '../polar-curve.ts';
 import { cuspsBeside, junctionAt, type Typodont } from '../typodont.ts';
+import { functionalBevels } from './functional-bevel-truth.ts';
 import type { Sample, Truth } from './truth.ts';
 
 /** mm under the highest place of a cusp that count as its tip. */
 const PLATEAU = 0.05;
 /** mm round a cusp's tip. */
 const REACH = 1.25;
-/** mm by which a place may lie off a bevel's plane and still be on it. */
-const ON = 0.005;
 
 /** The preparation against its arch, from the typodont's own landmarks and the cut's formulas: the junction, the neighbours' cusps. */
 export function archTruth(t: Typodont, e: CrownEnvelope, o: Vec3, finish: PolarCurve, occlusal: readonly Sample[]): Truth[] {
@@ -65,23 +62,12 @@ function cejTruth(t: Typodont, o: Vec3, finish: PolarCurve): Truth[] {
 }
 
 /** Where the bevel over each functional cusp meets the occlusal surface: the highest place of the cut that lies on the bevel's line. */
-function bevelEdge(t: Typodont, e: CrownEnvelope, o: Vec3): Vec3[] {
-  const middle = closedCentroid(t.gingivalMargin);
-  return t.target.cusps
-    .filter((c) => c.role === 'functional')
-    .flatMap((c) => {
-      const azimuth = azimuthOf(c.at[0] - middle[0], c.at[1] - middle[1]);
-      const plane = e.recipe.planes.find((p) => Math.abs(((azimuth - p.azimuth + 540) % 360) - 180) + 18 <= p.halfWidth);
-      if (!plane || plane.angle < 30) return [];
-      const [cos, sin] = [Math.cos(toRadians(plane.angle)), Math.sin(toRadians(plane.angle))];
-      return Array.from({ length: 19 }, (_, i) => toRadians(azimuth - 18 + 2 * i)).flatMap((phi): Vec3[] => {
-        const p = e.profile(phi);
-        // The margin lies farther out along the bevel's normal than the bevel itself.
-        const line = p.line.filter(([, y]) => y >= p.wallTop);
-        if (line.length === 0) return [];
-        const most = Math.max(...line.map(([r, z]) => r * cos + z * sin));
-        const [r, z] = line.filter(([x, y]) => x * cos + y * sin >= most - ON).reduce((a, b) => (b[1] > a[1] ? b : a));
-        return [sub([r * Math.sin(phi), r * Math.cos(phi), z], o)];
-      });
-    });
-}
+const bevelEdge = (t: Typodont, e: CrownEnvelope, o: Vec3): Vec3[] =>
+  functionalBevels(t, e).flatMap(({ lines }) =>
+    lines.map((line) =>
+      sub(
+        line.reduce((a, b) => (b[2] > a[2] ? b : a)),
+        o,
+      ),
+    ),
+  );

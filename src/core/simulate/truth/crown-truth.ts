@@ -11,6 +11,7 @@ import { archTruth } from './arch-truth.ts';
 import { biteTruth, type Opposing } from './bite-truth.ts';
 import { cutSurface, isOcclusal, type Quad } from './cut-surface.ts';
 import { fineSurface } from './fine.ts';
+import { bevelOpposingTruth } from './functional-bevel-truth.ts';
 import { incisalTruth } from './incisal-truth.ts';
 import { directionOf, leanTowards, truePath } from './insertion-truth.ts';
 import { marginBevelTruth } from './margin-bevel-truth.ts';
@@ -129,7 +130,7 @@ export function crownTruth(t: Typodont, envelope: CrownEnvelope, opposing: Oppos
   const quads = cutSurface(envelope, origin, { finish, top });
   out.push(...reductionTruth(t, origin, quads));
   out.push(sightTruth(origin, finish, quads, way));
-  if (opposing) out.push(...biteTruth(t, opposing, origin, profiles, quads));
+  if (opposing) out.push(...biteTruth(t, opposing, origin, profiles, quads), ...bevelOpposingTruth(t, envelope, opposing));
   out.push(...archTruth(t, envelope, origin, finish, quads.filter(isOcclusal)));
   out.push(
     ...incisalTruth(
