@@ -44,6 +44,8 @@ export interface Fossa {
   readonly in: number;
   readonly up: number;
   readonly by: number;
+  /** A ridge left along its middle: mm that it stands out, and half its width where it has fallen to a third. */
+  readonly ridge?: { readonly high: number; readonly wide: number };
 }
 
 /** Two lingual planes, hollow where they meet; + outside, mm. */
@@ -51,7 +53,11 @@ export function fossaOf(f: Fossa): Body {
   const first = bevelPlane({ angle: f.in, side: -1, y: f.y, z: f.z });
   const second = bevelPlane({ angle: f.up, side: -1, y: f.y - f.by, z: f.z + f.by / Math.tan(f.in * RAD) });
   const join = f.in > f.up ? roundedEither : roundedBoth;
-  return (x, y, z) => join(first(x, y, z), second(x, y, z), HOLLOW);
+  const { high, wide } = f.ridge ?? { high: 0, wide: 1 };
+  return (x, y0, z) => {
+    const y = y0 + high * Math.exp(-((x / wide) ** 2));
+    return join(first(x, y, z), second(x, y, z), HOLLOW);
+  };
 }
 /** mm: radius of a fossa's hollow. */
 const HOLLOW = 1.5;

@@ -44,8 +44,8 @@ const PLACE = 0.02;
 const UNDER_EDGE = 0.1;
 const topAt = (f: Body, x: number, y: number, h: number): number => bisected((z) => f(x, y, z), h / 2, h + 1);
 
-/** Largest depth of places (along, inward) under any straight line between two of them. */
-function hollowOf(places: readonly (readonly [number, number])[]): number {
+/** Largest depth of places (along, inward) under any straight line between two of them, and which of them lies there. */
+function hollowOf(places: readonly (readonly [number, number])[]): { depth: number; at: number } {
   const under = places.map(([s, u], k) => {
     // The line that leaves the most room goes through the least slopes to either side.
     let most = 0;
@@ -53,7 +53,20 @@ function hollowOf(places: readonly (readonly [number, number])[]): number {
       for (const [s1, u1] of places.slice(k + 1)) if (s1 > s0) most = Math.max(most, u - u0 - ((u1 - u0) * (s - s0)) / (s1 - s0));
     return most;
   });
-  return Math.max(...under);
+  const depth = Math.max(...under);
+  return { depth, at: under.indexOf(depth) };
+}
+
+/** How far the lingual face stands out in its middle over the places 22° to both sides, at the fossa's deepest height. */
+function ridgeTruth(left: Body, [x0, y0]: ReturnType<typeof middleOf>, z: number): Truth {
+  const out = (at: number): number => {
+    const radii = [-4, -2, 0, 2, 4].map((d) => {
+      const phi = (at + d) * RAD;
+      return bisected((r) => left(x0 + r * Math.sin(phi), y0 + r * Math.cos(phi), z), 0, 9);
+    });
+    return radii.sort((a, b) => a - b)[2];
+  };
+  return { name: 'form.lingual.ridge', zone: null, stat: 'value', value: out(180) - (out(158) + out(202)) / 2 };
 }
 
 /** The lingual wall's height and its angle to the facial one, and how hollow the fossa is over it. */
@@ -62,7 +75,7 @@ function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
   const [x0, y0] = o;
   const [wall, left] = [wallOf(t, c), prepared(t, c)];
   const fossa = fossaOf(c.fossa);
-  const [heights, leans, hollows] = [[], [], []] as [number[], number[], number[]];
+  const [heights, leans, hollows, deepest] = [[], [], [], []] as [number[], number[], number[], number[]];
   for (let phi = 180 - ARC; phi <= 180 + ARC; phi += 2) {
     const out = (f: Body, at: number, z: number): number =>
       bisected((r) => f(x0 + r * Math.sin(at * RAD), y0 + r * Math.cos(at * RAD), z), 0, 9);
@@ -81,23 +94,25 @@ function lingualForm(t: ImplicitTooth, c: Cut): Truth[] {
     for (let z = end; z < high - UNDER_EDGE; z += PLACE) places.push([out(left, phi, z), z]);
     const [[r0, z0], [r1, z1]] = [places[0], places[places.length - 1]];
     const l = Math.hypot(r1 - r0, z1 - z0);
-    hollows.push(
-      hollowOf(
-        places.map(([r, z]) => [((r - r0) * (r1 - r0) + (z - z0) * (z1 - z0)) / l, ((z - z0) * (r1 - r0) - (r - r0) * (z1 - z0)) / l]),
-      ),
+    const hollow = hollowOf(
+      places.map(([r, z]) => [((r - r0) * (r1 - r0) + (z - z0) * (z1 - z0)) / l, ((z - z0) * (r1 - r0) - (r - r0) * (z1 - z0)) / l]),
     );
+    hollows.push(hollow.depth);
+    deepest.push(places[hollow.at][1]);
   }
   const middle = (of: number[]): number => of.sort((a, b) => a - b)[of.length >> 1];
   return [
     { name: 'form.lingual.height', zone: null, stat: 'value', value: middle(heights) },
     { name: 'form.lingual.angle', zone: null, stat: 'value', value: middle(leans) },
     { name: 'form.lingual.concavity', zone: null, stat: 'value', value: middle(hollows) },
+    ...(t.tooth[1] === '3' ? [ridgeTruth(left, o, middle(deepest))] : []),
   ];
 }
 
-const WORKS: readonly (readonly [string, Cut, Bite])[] = [
+const WORKS: readonly (readonly [string, string, Cut, Bite | null])[] = [
   [
     'fossa over a short lingual wall',
+    'incisor21',
     {
       ...crown(0.6, sides(0.9, 0.8), sides(8, 5, 4), 2, 0.25, 0.15),
       incisal: { fall: 0, slopes: 0 },
@@ -107,6 +122,7 @@ const WORKS: readonly (readonly [string, Cut, Bite])[] = [
   ],
   [
     'fossa over a long lingual wall, bite near the cingulum',
+    'incisor21',
     {
       ...crown(0.5, sides(0.8, 0.7, 0.7), sides(7, 4, 3), 1.8, 0.3, 0.2),
       incisal: { fall: 6, slopes: 0 },
@@ -116,6 +132,7 @@ const WORKS: readonly (readonly [string, Cut, Bite])[] = [
   ],
   [
     'fossa left bulging',
+    'incisor21',
     {
       ...crown(0.6, sides(0.9, 0.8), sides(8, 5, 4), 2, 0.25, 0.15),
       incisal: { fall: 0, slopes: 0 },
@@ -123,21 +140,41 @@ const WORKS: readonly (readonly [string, Cut, Bite])[] = [
     },
     { form: 'incisor31', facial: -3.1, over: 13.8, lean: 24 },
   ],
+  [
+    'lingual ridge kept',
+    'canine43',
+    {
+      ...crown(0.6, sides(0.8, 0.7), sides(8, 5, 4), 1.8, 0.25, 0.15),
+      incisal: { fall: 4, slopes: 18 },
+      fossa: { y: 2.6, z: 3.4, in: 46, up: 14, by: 0.8, ridge: { high: 0.45, wide: 0.7 } },
+    },
+    null,
+  ],
+  [
+    'lingual ridge cut away',
+    'canine43',
+    {
+      ...crown(0.5, sides(0.8, 0.7), sides(7, 5, 5), 1.8, 0.25, 0.15),
+      incisal: { fall: 4, slopes: 18 },
+      fossa: { y: 2.6, z: 3.4, in: 46, up: 14, by: 0.8 },
+    },
+    null,
+  ],
 ];
 
 export const IMPLICIT_FOSSAE: readonly NamedCase[] = scansOf(
-  WORKS.map(([words, cut, bite]) => ({
+  WORKS.map(([words, form, cut, bite]) => ({
     kind: 'crown',
-    name: `incisor21 crown, ${words}`,
-    form: 'incisor21',
+    name: `${form} crown, ${words}`,
+    form,
     body: (t) => prepared(t, cut),
     truths: (t) => [
       ...crownTruths(t, cut),
       ...edgeTruths(t, cut, [0, 0, 1]).filter((q) => q.name === 'reduction.incisal'),
       ...lingualForm(t, cut),
-      ...lingualBite(t, prepared(t, cut), bite, wallEnd(t, cut)),
+      ...(bite ? lingualBite(t, prepared(t, cut), bite, wallEnd(t, cut)) : []),
     ],
-    beside: () => ({ opposing: opposingSheet(bite, 0.12) }),
+    ...(bite && { beside: () => ({ opposing: opposingSheet(bite, 0.12) }) }),
   })),
   1090,
 );

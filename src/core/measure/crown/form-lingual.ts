@@ -143,9 +143,23 @@ function bridged(depths: readonly number[]): { k: number; a: number; b: number; 
   });
 }
 
+/** degrees from lingual at which the ridge's sides are taken, and half planes about each place, degrees off it. */
+const SIDE = 22;
+const ABOUT = [-4, -2, 0, 2, 4] as const;
+/** mm by which a fossa's deepest height is uncertain: it lies in a curve that is level there. */
+const HEIGHT = 0.15;
+
 function ridge(c: CrownContext, z: number | null, common: { coverage: number; samples: number }): Reading[] {
   const name = 'form.lingual.ridge';
-  if (z === null) return refusal(name, null, ['value'], 'no-wall', common.coverage);
+  const own = z === null ? null : ridgeAt(c, z);
+  if (z === null || !own) return refusal(name, null, ['value'], 'no-wall', common.coverage);
+  const beside = [z - HEIGHT, z + HEIGHT].flatMap((q) => ridgeAt(c, q)?.out ?? []);
+  const height = Math.max(0, ...beside.map((out) => Math.abs(out - own.out)));
+  return [reading({ name, value: own.out, U: expanded(methodUncertainty(name, 'value'), own.u, height), ...common })];
+}
+
+/** How far the profile at lingual stands out over those to either side at a height, and its standard error. */
+function ridgeAt(c: CrownContext, z: number): { out: number; u: number } | null {
   const radius = (azimuth: number): number | null => {
     const p = c.anatomy.profiles[Math.round((azimuth / 360) * c.azimuths.length)];
     if (!p) return null;
@@ -153,17 +167,11 @@ function ridge(c: CrownContext, z: number | null, common: { coverage: number; sa
     for (let i = 0; i < p.z.length; i++) if (best === null || Math.abs(p.z[i] - z) < Math.abs(p.z[best] - z)) best = i;
     return best !== null && Math.abs(p.z[best] - z) < 0.3 ? p.r[best] : null;
   };
-  const around = (centre: number): number[] => [-4, -2, 0, 2, 4].map((d) => radius(centre + d)).filter((r) => r !== null);
-  const [middle, mesial, distal] = [around(180), around(158), around(202)];
-  if ([middle, mesial, distal].some((l) => l.length < 3)) return refusal(name, null, ['value'], 'no-wall', common.coverage);
+  const [middle, mesial, distal] = [180, 180 - SIDE, 180 + SIDE].map((at) =>
+    ABOUT.map((d) => radius(at + d)).filter((r): r is number => r !== null),
+  );
+  if ([middle, mesial, distal].some((l) => l.length < 3)) return null;
   // A round lingual face rises over its chord by itself; only the excess counts.
-  const flat = (median(mesial) + median(distal)) / 2 / Math.cos((22 * Math.PI) / 180);
-  return [
-    reading({
-      name,
-      value: median(middle) - flat * Math.cos((22 * Math.PI) / 180),
-      U: expanded(methodUncertainty('form.lingual.ridge', 'value')),
-      ...common,
-    }),
-  ];
+  const [m, d, o] = [mesial, distal, middle].map((l) => ({ r: median(l), u: errorOfMedian(l, HALF_PLANES_ALIKE) }));
+  return { out: o.r - (m.r + d.r) / 2, u: Math.hypot(o.u, m.u / 2, d.u / 2) };
 }
