@@ -77,6 +77,23 @@ describe('a functional cusp’s bevel between wall and occlusal surface', () => 
     expect(Math.abs(bevel.width - 1)).toBeLessThan(0.15);
     expect(bevel.scatter.angle).toBeGreaterThan(0.1);
   });
+  it('is not taken from a half plane whose wall was said to end at its foot, where the margin slopes alike', () => {
+    const c = half((azimuth) =>
+      azimuth === 174
+        ? [
+            [6, 0.2],
+            [45, 0.9],
+            [6, 2.5],
+            [45, 1],
+            [82, 2.5],
+          ]
+        : bevelled(45, 1),
+    );
+    const [bevel] = bevelsFound(c, 'functional');
+    expect(Math.abs(bevel.angle - 45)).toBeLessThan(1);
+    expect(bevel.planes).toBe(bevel.asked - 1);
+    for (const [, , z] of bevel.surface) expect(z).toBeGreaterThan(3);
+  });
   it('where the wall turns into the occlusal surface there is none, neither at once nor by a rounded edge', () => {
     expect(
       bevelsFound(
