@@ -1,8 +1,10 @@
 // Family "implicit", crowns: a superelliptic stump on a ledge, as functions of place.
+
 import type { Vec3 } from '#core/linalg/vec.ts';
 import { bisected } from './bisected.ts';
 import type { Truth } from './case.ts';
 import { SIDES } from './depth-zones.ts';
+import { exitAngleAt } from './exit-truth.ts';
 import { type Body, roundedBoth, roundedEither } from './implicit-mesh.ts';
 import { gum, type ImplicitTooth, landmarks, outside, shaft, top, uncut } from './implicit-tooth.ts';
 
@@ -207,7 +209,7 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
   const say = (name: string, zone: string | null, stat: string, value: number): void => void out.push({ name, zone, stat, value });
   for (const side of ['mesial', 'distal']) say(`neighbour.${side}`, null, 'max', 0);
   const o = middleOf(landmarks(t).gingivalMargin);
-  const wall = wallOf(t, c);
+  const [wall, left] = [wallOf(t, c), prepared(t, c)];
   /** How far from the axis a body is left at an azimuth and a height. */
   const reach = (f: Body, phi: number, z: number): number => {
     let [lo, hi] = [0, 9];
@@ -236,6 +238,7 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       phi,
       width: finish.r - foot.r,
       height: finish.z - neck.z,
+      exit: exitAngleAt(left, o, phi, finish),
       lean: leanOf((z) => reach(wall, phi, z), low, high),
     };
   });
@@ -258,21 +261,18 @@ export function crownTruths(t: ImplicitTooth, c: ImplicitCrown): Truth[] {
       };
       for (const stat of which) say(name, zone, stat, by[stat]);
     };
-    stats(
-      'margin.width',
-      own.map((p) => p.width),
-      ['min', 'p05', 'median', 'p95'],
-    );
-    stats(
-      'wall.lean',
-      own.map((p) => p.lean),
-      ['median'],
-    );
-    stats(
-      'margin.gingiva',
-      own.map((p) => p.height),
-      ['min', 'median', 'p95'],
-    );
+    const told = ['p05', 'median', 'p95'];
+    for (const [name, of, which] of [
+      ['margin.width', 'width', ['min', ...told]],
+      ['margin.exit', 'exit', told],
+      ['wall.lean', 'lean', ['median']],
+      ['margin.gingiva', 'height', ['min', 'median', 'p95']],
+    ] as const)
+      stats(
+        name,
+        own.map((p) => p[of]),
+        which,
+      );
   }
   say('margin.lip', null, 'max', 0);
   const pairs = (at: number): number => mean(within(at, 30).map((p) => p.lean + places[(p.phi / 2 + 90) % 180].lean));
