@@ -170,7 +170,7 @@ export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; no
   if (weight < LEAST_AREA) return null;
   const lean = leanOf(a, vertices);
   if (!lean) return null;
-  const { mean, spread } = lean;
+  const { mean, spread, area: seen } = lean;
   const z = vertices.map((v) => p[3 * v + 2]);
   const height = quantile(z, 0.95) - quantile(z, 0.05);
   if (height < LEAST_HEIGHT) return null;
@@ -181,12 +181,19 @@ export function wallLean(a: CavityAnatomy, wall: WallPoints): { mean: number; no
     // What a shorter wall reads otherwise is noise for the greater part where hardly any of it is left.
     return moved ? Math.sqrt(Math.max(0, (moved.mean - mean) ** 2 - spread ** 2 / independent(area, a.region))) / 2 : spread;
   });
-  // Of a wall of a few points' breadth the triangles between them say one thing and their own normals, which neighbours have turned, another.
-  const narrow = (leanOfNormals(a, vertices) - mean) / 2;
+  // Of a wall of less than a square millimetre hardly half lies in triangles of its own: of the rest only the points' normals tell. Next to foot and
+  // edge these lean with what lies beyond: the points left when both are moved are asked.
+  const inner = wall.moved[0];
+  const apart = inner.length < LEAST_POINTS ? 0 : leanOfNormals(a, inner) - mean;
+  const narrow = (2 / 3) * apart * Math.max(0, 1 - seen / weight) * Math.min(1, SMALL / weight);
   const noise = Math.hypot(spread / Math.sqrt(independent(weight, a.region)), toDegrees(ROUNDED / height), Math.max(...ends), narrow);
   return { mean, noise, centre: [m[0] / weight, m[1] / weight, m[2] / weight] };
 }
 
+/** mm²: of a larger wall its own triangles are enough. */
+const SMALL = 1;
+/** Points of a wall's middle below which their normals tell nothing more. */
+const LEAST_POINTS = 6;
 /** mm²: on less plane wall the rounded rim determines the lean. */
 const LEAST_AREA = 0.4;
 /** mm of plane wall between rounded foot and edge below which its lean cannot be read. */
@@ -227,7 +234,7 @@ function cutTriangles(a: CavityAnatomy): Uint32Array {
  * Lean of a wall from sums of its triangles' area vectors, bin by bin round the axis: a sum depends on its patch's border
  * alone, so that point noise and smoothing hardly enter.
  */
-function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number } | null {
+function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; spread: number; area: number } | null {
   const { mesh, normals } = a.region;
   const p = mesh.positions;
   const own = new Uint8Array(p.length / 3);
@@ -259,5 +266,6 @@ function leanOf(a: CavityAnatomy, vertices: readonly number[]): { mean: number; 
   const total = leans.reduce((s, q) => s + q.weight, 0);
   if (!(total > 0)) return null;
   const mean = leans.reduce((s, q) => s + q.weight * q.angle, 0) / total;
-  return { mean, spread: Math.sqrt(leans.reduce((s, q) => s + q.weight * (q.angle - mean) ** 2, 0) / total) };
+  // Sums of area vectors are twice the area.
+  return { mean, spread: Math.sqrt(leans.reduce((s, q) => s + q.weight * (q.angle - mean) ** 2, 0) / total), area: total / 2 };
 }
