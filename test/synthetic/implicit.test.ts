@@ -1,10 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import { applyPoint } from '#core/linalg/rigid.ts';
 import { measure } from '#core/pipeline.ts';
+import { exitAngleAt } from '../../study/foreign/exit-truth.ts';
 import { FOREIGN } from '../../study/foreign/families.ts';
 import { type Body, roundedBoth, surfaceNets } from '../../study/foreign/implicit-mesh.ts';
 import { type Notch, notchTruths, placeOfEdge } from '../../study/foreign/notch-truths.ts';
 import { emptySheet } from '../../study/foreign/scanner.ts';
+
+describe('the angle at which a margin leaves the tooth', () => {
+  it.each([0, 20, -15])('of a floor that climbs by %s° into an upright cylinder', (climb) => {
+    const cylinder: Body = (x, y, z) => {
+      const r = Math.hypot(x, y);
+      return Math.max(r - 4, z - 3 - (4 - r) * Math.tan((climb * Math.PI) / 180));
+    };
+    expect(exitAngleAt(cylinder, [0, 0], 30, { r: 4, z: 3 })).toBeCloseTo(90 + climb, 6);
+  });
+});
 
 describe('surface nets', () => {
   it('put every vertex on a ball, and close it with its outside outward', () => {
@@ -78,6 +89,17 @@ describe.each([
     for (const side of ['mesial', 'distal']) expect(value(`neighbour.${side}`, 'max')).toBe(0);
     expect(value('margin.lip', 'max') ?? 0).toBeLessThan(0.05);
   });
+});
+
+it('a shoulder low over the gingiva leaves the tooth as it was cut, though a coarse scan rounds its edge and the crease under it', () => {
+  const made = FOREIGN.find((c) => c.name === 'implicit molar17 crown, wide shoulder, round edge, noise 0.03, coarse')?.make();
+  if (!made) throw new Error('no such case');
+  const ofExit = (q: { name: string; zone: string | null; stat: string }) =>
+    q.name === 'margin.exit' && q.zone === null && q.stat === 'median';
+  const truth = made.truths().find(ofExit)?.value ?? Number.NaN;
+  const read = measure(made.kind, made.scan, made.master).readings.find(ofExit);
+  // It was read 35° too large when both sides of the edge came from the scan.
+  expect(Math.abs((read?.value ?? Number.NaN) - truth)).toBeLessThan(12);
 });
 
 it('a box wall that is all rounding is refused: once it was carried on to a width of −8 mm', () => {
