@@ -1,4 +1,4 @@
-// Readings against known truth: npm run study -- [--teeth 16,25] [--each 2] [--poses 1] [--noise 0.02] [--write docs/accuracy-data.json]
+// Readings against known truth: npm run study -- [--kind crown] [--teeth 16,25] [--each 2] [--poses 1] [--noise 0.02] [--write docs/accuracy-data.json]
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';

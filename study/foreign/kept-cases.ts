@@ -3,8 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fromKept, type KeptMaster, keptOf } from '#core/master/kept.ts';
-import type { Mesh } from '#core/mesh/mesh.ts';
-import { makeMesh } from '#core/mesh/mesh.ts';
+import { type Mesh, makeMesh } from '#core/mesh/mesh.ts';
 import { packed, unpacked } from '../../src/files/packed.ts';
 import type { ForeignCase, NamedCase, Truth } from './case.ts';
 

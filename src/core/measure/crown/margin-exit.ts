@@ -29,11 +29,11 @@ export function marginExits(c: CrownContext): (number | null)[] {
     c.anatomy.profiles.map((p, k) => {
       const z = c.finishZ[k];
       const h = heights[k];
-      // Without a gingival margin at this azimuth nothing but the gingiva's own distance ends the uncut surface.
       const r = c.finishR[k];
       // The edge smoothed along the finish line: a single half plane's own would swing the first 0.2 mm.
       const edge = r !== null && z !== null ? { r, z } : null;
       if (!p || !edge) return null;
+      // Without a gingival margin at this azimuth nothing but the gingiva's own distance ends the scanned surface.
       const outside =
         uncutBeside(c, c.azimuths[k], edge, h) ?? scannedBeside(p, edge, c.anatomy.region.tau, h === null ? -Infinity : edge.z - h);
       return outside && exitAngle(p, edge, c.anatomy.region.spacing, outside);

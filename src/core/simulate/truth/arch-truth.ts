@@ -63,7 +63,7 @@ function cejTruth(t: Typodont, o: Vec3, finish: PolarCurve): Truth[] {
 
 /** Where the bevel over each functional cusp meets the occlusal surface: the highest place of the cut that lies on the bevel's line. */
 const bevelEdge = (t: Typodont, e: CrownEnvelope, o: Vec3): Vec3[] =>
-  functionalBevels(t, e).flatMap(({ lines }) =>
+  functionalBevels(t, e).flatMap((lines) =>
     lines.map((line) =>
       sub(
         line.reduce((a, b) => (b[2] > a[2] ? b : a)),

@@ -17,11 +17,8 @@ const LEAST_ANGLE = 30;
 /** mm from a bevel within which an opposing tooth is looked for. */
 const FACING = 5;
 
-/** The bevel that was cut over a functional cusp: its places, half plane after half plane, in the construction frame. */
-export interface CutBevel {
-  readonly angle: number;
-  readonly lines: readonly (readonly Vec3[])[];
-}
+/** The places of a bevel that was cut, half plane after half plane, in the construction frame. */
+type CutBevel = readonly (readonly Vec3[])[];
 
 /** Bevels over the functional cusps, from the cut's own profiles within 18° of each cusp. */
 export function functionalBevels(t: Typodont, e: CrownEnvelope): CutBevel[] {
@@ -33,7 +30,7 @@ export function functionalBevels(t: Typodont, e: CrownEnvelope): CutBevel[] {
       const plane = e.recipe.planes.find((p) => Math.abs(((azimuth - p.azimuth + 540) % 360) - 180) + 18 <= p.halfWidth);
       if (!plane || plane.angle < LEAST_ANGLE) return [];
       const [cos, sin] = [Math.cos(toRadians(plane.angle)), Math.sin(toRadians(plane.angle))];
-      const lines = Array.from({ length: 19 }, (_, i) => toRadians(azimuth - 18 + 2 * i)).flatMap((phi): Vec3[][] => {
+      const lines: CutBevel = Array.from({ length: 19 }, (_, i) => toRadians(azimuth - 18 + 2 * i)).flatMap((phi): Vec3[][] => {
         const p = e.profile(phi);
         // The margin lies farther out along the bevel's normal than the bevel itself.
         const line = p.line.filter(([, y]) => y >= p.wallTop);
@@ -42,7 +39,7 @@ export function functionalBevels(t: Typodont, e: CrownEnvelope): CutBevel[] {
         const own = line.filter(([x, y]) => x * cos + y * sin >= most - ON);
         return [own.map(([r, z]): Vec3 => [r * Math.sin(phi), r * Math.cos(phi), z])];
       });
-      return [{ angle: plane.angle, lines }];
+      return [lines];
     });
 }
 
@@ -51,7 +48,7 @@ const LEAST_LENGTH = 0.5;
 
 /** Mean angle between the bevels over the functional cusps and the opposing surface at the places nearest to theirs. */
 export function bevelOpposingTruth(t: Typodont, e: CrownEnvelope, opposing: Opposing): Truth[] {
-  const angles = functionalBevels(t, e).flatMap(({ lines }): number[] => {
+  const angles = functionalBevels(t, e).flatMap((lines): number[] => {
     const lengths = lines.map((l) => Math.hypot(...add(l[0], scale(l[l.length - 1], -1)))).sort((a, b) => a - b);
     const places = lines.flat();
     const plane = planeOf(places);

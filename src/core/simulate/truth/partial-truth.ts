@@ -51,9 +51,8 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
       }),
     );
     out.push({ name: 'cingulum.recess', zone: 'pin', stat: 'value', unit: 'mm', value: least });
-  }
-  // A pinhole is drilled along the tooth's axis.
-  if (parts.pin)
+    out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', unit: 'mm', value: rimOf(parts, pin) - pin.bottom });
+    // A pinhole is drilled along the tooth's axis.
     for (const g of parts.grooves)
       out.push({
         name: 'pin.parallel',
@@ -62,7 +61,7 @@ export function partialTruth(t: Typodont, r: PartialRecipe): Truth[] {
         unit: 'deg',
         value: angleBetween([0, 0, 1], directionOf(g)),
       });
-  if (parts.pin) out.push({ name: 'pin.depth', zone: 'pin', stat: 'value', unit: 'mm', value: rimOf(parts, parts.pin) - parts.pin.bottom });
+  }
   return out;
 }
 
